@@ -1,0 +1,364 @@
+import { type Document, type Material, type Node, type Primitive, type Scene, type Texture, type TextureInfo, Logger, Verbosity, WebIO } from '@gltf-transform/core'; // prettier-ignore
+import { EXTMeshoptCompression, EXTTextureWebP, KHRDracoMeshCompression, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform, type Transform } from '@gltf-transform/extensions'; // prettier-ignore
+import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix } from '../../geometry/matrix';
+import type { Vec3 } from '../../geometry/vec';
+import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark, type Slot } from '../../mesh/types';
+import { type FileSet, stemOf } from '../fileSet';
+import { type GltfJson, openContainer } from './container';
+
+export interface GltfOptions {
+  /** Which scene to read; the file's default otherwise. */
+  scene?: number;
+  /** Decoders by the names the reader library asks for (`draco3d.decoder`, `meshopt.decoder`). */
+  decoders?: Record<string, unknown>;
+  /** More triangles than this are refused. */
+  maxTriangles?: number;
+}
+
+const READ_EXTENSIONS = [
+  KHRDracoMeshCompression, EXTMeshoptCompression, KHRMeshQuantization, KHRTextureTransform, KHRMaterialsUnlit,
+  KHRMaterialsEmissiveStrength, EXTTextureWebP,
+]; // prettier-ignore
+
+/**
+ * Reads a glTF 2.0 asset: every primitive mode that carries triangles, node transforms of any scale, instances,
+ * quantised, sparse and compressed data. Positions come out in the scene's space, one part per placed mesh.
+ * @throws ImportError naming the file and the fault
+ */
+export async function readGltf(files: FileSet, path: string, options: GltfOptions = {}): Promise<RawModel> {
+  const { json, resources, missingPictures } = openContainer(files, path);
+  const known = new Set<string>(READ_EXTENSIONS.map((e) => e.EXTENSION_NAME));
+  for (const required of json.extensionsRequired ?? []) {
+    if (!known.has(required)) throw new ImportError(path, `it needs the extension ${required}, which is not read here`);
+  }
+  let document: Document;
+  try {
+    const io = new WebIO().setLogger(new Logger(Verbosity.SILENT)).registerExtensions(READ_EXTENSIONS);
+    if (options.decoders) io.registerDependencies(options.decoders);
+    document = await io.readJSON({ json: json as never, resources });
+  } catch (error) {
+    throw new ImportError(path, `it cannot be read (${(error as Error).message})`);
+  }
+
+  const root = document.getRoot();
+  const scenes = root.listScenes();
+  const index = options.scene ?? json.scene ?? 0;
+  if (!scenes.length && !root.listNodes().length) throw new ImportError(path, 'it has no scene and no nodes');
+  if (scenes.length && !scenes[index]) {
+    throw new ImportError(path, `scene ${index} is asked for; it has ${scenes.length}`);
+  }
+  const reader = new SceneReader(path, options.maxTriangles ?? 10_000_000);
+  const tops = scenes.length ? scenes[index].listChildren() : root.listNodes().filter((n) => !n.getParentNode());
+  for (const node of tops) reader.visit(node, IDENTITY, []);
+  if (!reader.parts.length) {
+    throw new ImportError(path, 'it has no triangles; a model needs faces to lay materials on');
+  }
+  return {
+    name: stemOf(path),
+    format: 'gltf',
+    parts: reader.parts,
+    slots: reader.slots,
+    pictures: reader.pictures,
+    missingPictures,
+    scenes: scenes.map((s: Scene, i) => s.getName() || `Scene ${i + 1}`),
+    scene: index,
+    remarks: [...leftOut(json), ...reader.remarks()],
+  };
+}
+
+function leftOut(json: GltfJson): Remark[] {
+  const lights = (json.extensions?.KHR_lights_punctual?.lights as unknown[] | undefined)?.length ?? 0;
+  const counts: [number, string, string][] = [
+    [json.cameras?.length ?? 0, 'camera', 'cameras'],
+    [lights, 'light', 'lights'],
+    [json.skins?.length ?? 0, 'skin (the mesh comes in its rest pose)', 'skins (their meshes come in their rest pose)'],
+    [json.animations?.length ?? 0, 'animation', 'animations'],
+  ];
+  return counts.filter(([n]) => n > 0).map(([n, one, many]) => ({ kind: 'left out', text: `${n} ${n === 1 ? one : many}` }));
+}
+
+const TRIANGLES = 4;
+const STRIP = 5;
+const FAN = 6;
+
+class SceneReader {
+  readonly parts: RawPart[] = [];
+  readonly slots: Slot[] = [];
+  readonly pictures: RawPicture[] = [];
+  private readonly slotOf = new Map<Material | null, number>();
+  private readonly pictureOf = new Map<Texture, string>();
+  private readonly names = new Map<string, number>();
+  private triangles = 0;
+  private curves = 0;
+  private points = 0;
+  private shapes = 0;
+  private unnormalled = 0;
+  private madeFinite = 0;
+
+  constructor(
+    private readonly file: string,
+    private readonly maxTriangles: number,
+  ) {}
+
+  remarks(): Remark[] {
+    const out: Remark[] = [];
+    const say = (kind: Remark['kind'], n: number, one: string, many: string) => {
+      if (n) out.push({ kind, text: `${n} ${n === 1 ? one : many}` });
+    };
+    say('left out', this.curves, 'set of curves', 'sets of curves');
+    say('left out', this.points, 'set of loose points', 'sets of loose points');
+    say('left out', this.shapes, 'set of morph shapes', 'sets of morph shapes');
+    say('repaired', this.unnormalled, 'part had no normals; they were made', 'parts had no normals; they were made');
+    say('repaired', this.madeFinite, 'normal or coordinate that was no number', 'normals or coordinates that were no numbers'); // prettier-ignore
+    return out;
+  }
+
+  visit(node: Node, above: Matrix4, path: string[]): void {
+    const local = compose(
+      node.getTranslation() as Vec3,
+      node.getRotation() as [number, number, number, number],
+      node.getScale() as Vec3,
+    );
+    const matrix = multiply(above, local);
+    if (matrix.some((v) => !Number.isFinite(v))) {
+      throw new ImportError(this.file, `node “${node.getName()}” has a transform that is no number`);
+    }
+    const mesh = node.getMesh();
+    const name = node.getName() || mesh?.getName() || 'Part';
+    if (mesh) this.readMesh(mesh.listPrimitives(), name, matrix, path);
+    for (const child of node.listChildren()) this.visit(child, matrix, [...path, name]);
+  }
+
+  private readMesh(primitives: Primitive[], name: string, matrix: Matrix4, path: string[]): void {
+    const usable = primitives.filter((p) => {
+      const mode = p.getMode();
+      if (mode === 0) this.points++;
+      else if (mode < TRIANGLES) this.curves++;
+      else if (p.listTargets().length) this.shapes++;
+      return mode >= TRIANGLES && p.getAttribute('POSITION');
+    });
+    if (!usable.length) return;
+    const lists = usable.map((p) => this.triangleList(p, name));
+    const vertexTotal = usable.reduce((n, p) => n + p.getAttribute('POSITION')!.getCount(), 0);
+    const indexTotal = lists.reduce((n, l) => n + l.length, 0);
+    if (!indexTotal) return;
+    this.triangles += indexTotal / 3;
+    if (this.triangles > this.maxTriangles) {
+      throw new ImportError(this.file, `it has more than ${this.maxTriangles.toLocaleString('en')} triangles, the most that is read`);
+    }
+    let sets = 0;
+    for (const p of usable) while (p.getAttribute(`TEXCOORD_${sets}`)) sets++;
+    const withNormals = usable.every((p) => p.getAttribute('NORMAL'));
+    if (!withNormals) this.unnormalled++;
+
+    const world = new Float64Array(vertexTotal * 3);
+    const normals = withNormals ? new Float32Array(vertexTotal * 3) : null;
+    const uvs = Array.from({ length: sets }, () => new Float32Array(vertexTotal * 2));
+    const indices = new Uint32Array(indexTotal);
+    const slots = new Uint16Array(indexTotal / 3);
+    const turn = normalMatrix(matrix);
+    const flips = determinant3(matrix) < 0;
+    let base = 0;
+    let at = 0;
+    usable.forEach((primitive, i) => {
+      const slot = this.slot(primitive.getMaterial());
+      const count = primitive.getAttribute('POSITION')!.getCount();
+      const list = lists[i];
+      for (let k = 0; k < list.length; k += 3) {
+        slots[at / 3] = slot;
+        indices[at++] = base + list[k];
+        // a mirroring transform turns faces inside-out unless they are wound the other way
+        indices[at++] = base + list[flips ? k + 2 : k + 1];
+        indices[at++] = base + list[flips ? k + 1 : k + 2];
+      }
+      this.placePositions(primitive, matrix, world, base, name, list);
+      if (normals) this.placeNormals(primitive, turn, normals, base);
+      for (let set = 0; set < sets; set++) this.copyCoordinates(primitive, set, uvs[set], base);
+      base += count;
+    });
+    this.parts.push({
+      name: this.unique(name),
+      path,
+      node: this.unique([...path, name].join('/')),
+      ...relativeTo(world),
+      normals,
+      uvs,
+      indices,
+      slots,
+      matrix,
+    });
+  }
+
+  /** Names within a file are made distinct, so that a list of parts can be read. */
+  private unique(name: string): string {
+    const n = (this.names.get(name) ?? 0) + 1;
+    this.names.set(name, n);
+    return n === 1 ? name : `${name} ${n}`;
+  }
+
+  private triangleList(primitive: Primitive, name: string): Uint32Array {
+    const count = primitive.getAttribute('POSITION')!.getCount();
+    const source = primitive.getIndices()?.getArray() ?? null;
+    const total = source ? source.length : count;
+    if (source) {
+      for (let i = 0; i < total; i++) {
+        if (source[i] >= count) {
+          throw new ImportError(this.file, `part “${name}” uses vertex ${source[i]}, but has only ${count}`);
+        }
+      }
+    }
+    const vertex = (i: number) => (source ? source[i] : i);
+    const mode = primitive.getMode();
+    if (mode === TRIANGLES) {
+      if (source instanceof Uint32Array && total % 3 === 0) return source;
+      const out = new Uint32Array(total - (total % 3));
+      for (let i = 0; i < out.length; i++) out[i] = vertex(i);
+      return out;
+    }
+    const out: number[] = [];
+    for (let i = 0; i + 2 < total; i++) {
+      if (mode === STRIP) {
+        if (i % 2) out.push(vertex(i + 1), vertex(i), vertex(i + 2));
+        else out.push(vertex(i), vertex(i + 1), vertex(i + 2));
+      } else if (mode === FAN) out.push(vertex(0), vertex(i + 1), vertex(i + 2));
+    }
+    return Uint32Array.from(out);
+  }
+
+  private placePositions(
+    primitive: Primitive,
+    m: Matrix4,
+    world: Float64Array,
+    base: number,
+    name: string,
+    used: Uint32Array,
+  ): void {
+    const accessor = primitive.getAttribute('POSITION')!;
+    const count = accessor.getCount();
+    const p: number[] = [0, 0, 0];
+    const direct = accessor.getArray() instanceof Float32Array ? (accessor.getArray() as Float32Array) : null;
+    for (let v = 0; v < count; v++) {
+      if (direct) {
+        p[0] = direct[v * 3];
+        p[1] = direct[v * 3 + 1];
+        p[2] = direct[v * 3 + 2];
+      } else accessor.getElement(v, p);
+      const o = (base + v) * 3;
+      world[o] = m[0] * p[0] + m[4] * p[1] + m[8] * p[2] + m[12];
+      world[o + 1] = m[1] * p[0] + m[5] * p[1] + m[9] * p[2] + m[13];
+      world[o + 2] = m[2] * p[0] + m[6] * p[1] + m[10] * p[2] + m[14];
+    }
+    for (let i = 0; i < used.length; i++) {
+      const o = (base + used[i]) * 3;
+      if (!Number.isFinite(world[o] + world[o + 1] + world[o + 2])) {
+        throw new ImportError(this.file, `part “${name}” has a position that is not a finite number (vertex ${used[i]})`);
+      }
+    }
+  }
+
+  private placeNormals(primitive: Primitive, n: number[], out: Float32Array, base: number): void {
+    const accessor = primitive.getAttribute('NORMAL')!;
+    const e: number[] = [0, 0, 0];
+    for (let v = 0; v < accessor.getCount(); v++) {
+      accessor.getElement(v, e);
+      let x = n[0] * e[0] + n[3] * e[1] + n[6] * e[2];
+      let y = n[1] * e[0] + n[4] * e[1] + n[7] * e[2];
+      let z = n[2] * e[0] + n[5] * e[1] + n[8] * e[2];
+      let l = Math.sqrt(x * x + y * y + z * z);
+      if (!(l > 0 && Number.isFinite(l))) {
+        this.madeFinite++;
+        [x, y, z, l] = [0, 1, 0, 1];
+      }
+      const o = (base + v) * 3;
+      out[o] = x / l;
+      out[o + 1] = y / l;
+      out[o + 2] = z / l;
+    }
+  }
+
+  /** glTF counts v downwards from the top; here it counts upwards, as pictures stand. */
+  private copyCoordinates(primitive: Primitive, set: number, out: Float32Array, base: number): void {
+    const accessor = primitive.getAttribute(`TEXCOORD_${set}`);
+    if (!accessor) return;
+    const e: number[] = [0, 0];
+    for (let v = 0; v < accessor.getCount(); v++) {
+      accessor.getElement(v, e);
+      if (!Number.isFinite(e[0] + e[1])) {
+        this.madeFinite++;
+        e[0] = e[1] = 0;
+      }
+      out[(base + v) * 2] = e[0];
+      out[(base + v) * 2 + 1] = 1 - e[1];
+    }
+  }
+
+  private slot(material: Material | null): number {
+    const known = this.slotOf.get(material);
+    if (known !== undefined) return known;
+    const index = this.slots.length;
+    this.slotOf.set(material, index);
+    if (!material) {
+      this.slots.push({ name: 'No material', colour: [0.8, 0.8, 0.8, 1], pictures: {}, twoSided: false });
+      return index;
+    }
+    const pictures: Record<string, string> = {};
+    const take = (role: string, texture: Texture | null) => {
+      if (texture) pictures[role] = this.picture(texture);
+    };
+    take('baseColour', material.getBaseColorTexture());
+    take('normal', material.getNormalTexture());
+    take('emission', material.getEmissiveTexture());
+    take('packedOcclusion', material.getOcclusionTexture());
+    take('packedRoughnessMetallic', material.getMetallicRoughnessTexture());
+    const [r, g, b, a] = material.getBaseColorFactor();
+    const toSrgb = (v: number) => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
+    this.slots.push({
+      name: material.getName() || `Material ${index + 1}`,
+      colour: [toSrgb(r), toSrgb(g), toSrgb(b), a],
+      pictures,
+      twoSided: material.getDoubleSided(),
+      roughness: material.getRoughnessFactor(),
+      metallic: material.getMetallicFactor(),
+      textureScale: textureScale(material.getBaseColorTextureInfo()),
+    });
+    return index;
+  }
+
+  private picture(texture: Texture): string {
+    const known = this.pictureOf.get(texture);
+    if (known) return known;
+    const bytes = texture.getImage();
+    const mime = texture.getMimeType();
+    const uri = texture.getURI();
+    const ending = mime.split('/')[1]?.replace('jpeg', 'jpg') ?? 'png';
+    const path = uri && !uri.startsWith('data:') ? uri : `${texture.getName() || `picture ${this.pictureOf.size + 1}`}.${ending}`;
+    this.pictureOf.set(texture, path);
+    if (bytes && bytes.length > 80) this.pictures.push({ path, bytes, mime });
+    return path;
+  }
+}
+
+function textureScale(info: TextureInfo | null): [number, number] | undefined {
+  const transform = info?.getExtension<Transform>('KHR_texture_transform');
+  if (!transform) return undefined;
+  const [x, y] = transform.getScale();
+  return [x, y];
+}
+
+/** Takes the middle of the points as origin, so that float32 keeps a hundredth of a millimetre far from zero. */
+export function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array } {
+  const min = [Infinity, Infinity, Infinity];
+  const max = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < world.length; i++) {
+    const v = world[i];
+    const c = i % 3;
+    if (v < min[c]) min[c] = v;
+    if (v > max[c]) max[c] = v;
+  }
+  const middle = min.map((v, c) => (v + max[c]) / 2);
+  const origin = (middle.every(Number.isFinite) ? middle : [0, 0, 0]) as Vec3;
+  const positions = new Float32Array(world.length);
+  for (let i = 0; i < world.length; i++) positions[i] = world[i] - origin[i % 3];
+  return { origin, positions };
+}
+

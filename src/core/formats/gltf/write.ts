@@ -1,0 +1,231 @@
+import { Accessor, type Buffer, Document, type Material as GltfMaterial, type Node, type Texture, type TextureInfo, WebIO } from '@gltf-transform/core'; // prettier-ignore
+import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
+import type { DressedSurface } from '../../dress/dressSurface';
+import type { Look } from '../../dress/look';
+import type { Vec3 } from '../../geometry/vec';
+import type { Material } from '../../material/schema';
+
+/** A picture ready to go into a file: PNG or JPEG, packed as glTF wants. */
+export interface ExportPicture {
+  /** Equal keys share one picture in the file. */
+  key: string;
+  bytes: Uint8Array;
+  mime: 'image/png' | 'image/jpeg';
+}
+
+export interface ExportMaterial {
+  material: Material;
+  look: Look;
+  widthMm: number;
+  heightMm: number;
+  pictures: {
+    /** With opacity as alpha where the material has some. */
+    baseColour?: ExportPicture;
+    normal?: ExportPicture;
+    /** Occlusion, roughness, metallic in red, green, blue; the finish's shift is in it. */
+    packed?: ExportPicture;
+    hasOcclusion?: boolean;
+    emission?: ExportPicture;
+  };
+}
+
+export interface ExportSurface {
+  name: string;
+  dressed: DressedSurface;
+  /** Index into `materials`, or a plain colour (sRGB hex) for what is bare. */
+  material: number | string;
+}
+
+export interface ExportPart {
+  name: string;
+  path: string[];
+  /** World mm; vertices are relative to it. */
+  origin: Vec3;
+  surfaces: ExportSurface[];
+}
+
+export interface ExportScene {
+  name: string;
+  parts: ExportPart[];
+  materials: ExportMaterial[];
+}
+
+const METRES = 0.001;
+const linear = (v: number) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+const hexToLinear = (hex: string): Vec3 => [1, 3, 5].map((i) => linear(parseInt(hex.slice(i, i + 2), 16) / 255)) as Vec3; // prettier-ignore
+
+/**
+ * A dressed scene as a glTF document: metres, y up, hierarchy and names kept, every picture once.
+ *
+ * Coordinates are written in metres of the laid picture (start, turn and mirror are in them, since glTF's texture
+ * transform turns before it scales where we need the contrary); the texture transform then holds the repeat alone, so
+ * that the size of a material can be changed in any program by one pair of numbers.
+ */
+export function writeScene(scene: ExportScene): Document {
+  const document = new Document();
+  document.getRoot().getAsset().generator = 'Jute Grid';
+  const buffer = document.createBuffer();
+  const top = document.createScene(scene.name);
+  document.getRoot().setDefaultScene(top);
+  const writer = new SceneWriter(document, buffer, scene.materials);
+  const groups = new Map<string, Node>();
+  for (const part of scene.parts) {
+    let above: Node | null = null;
+    part.path.forEach((name, depth) => {
+      const key = part.path.slice(0, depth + 1).join('\u0000');
+      let node = groups.get(key);
+      if (!node) {
+        groups.set(key, (node = document.createNode(name)));
+        if (above) above.addChild(node);
+        else top.addChild(node);
+      }
+      above = node;
+    });
+    const node = document
+      .createNode(part.name)
+      .setTranslation(part.origin.map((v) => v * METRES) as Vec3)
+      .setMesh(writer.mesh(part));
+    if (above) (above as Node).addChild(node);
+    else top.addChild(node);
+  }
+  return document;
+}
+
+class SceneWriter {
+  private readonly materials = new Map<number | string, GltfMaterial>();
+  private readonly textures = new Map<string, Texture>();
+  private readonly transforms;
+  private readonly strengths;
+
+  constructor(
+    private readonly document: Document,
+    private readonly buffer: Buffer,
+    private readonly sources: ExportMaterial[],
+  ) {
+    this.transforms = document.createExtension(KHRTextureTransform);
+    this.strengths = document.createExtension(KHRMaterialsEmissiveStrength);
+  }
+
+  mesh(part: ExportPart) {
+    const mesh = this.document.createMesh(part.name);
+    for (const surface of part.surfaces) {
+      const { dressed } = surface;
+      const source = typeof surface.material === 'number' ? this.sources[surface.material] : null;
+      const primitive = this.document
+        .createPrimitive()
+        .setMaterial(this.material(surface.material))
+        .setExtras({ surface: surface.name })
+        .setIndices(this.indices(dressed.indices, dressed.positions.length / 3))
+        .setAttribute('POSITION', this.accessor('VEC3', dressed.positions.map((v) => v * METRES)))
+        .setAttribute('NORMAL', this.accessor('VEC3', dressed.normals));
+      if (source && Object.keys(source.pictures).length) {
+        const uv = new Float32Array(dressed.uvs.length);
+        for (let i = 0; i < uv.length; i += 2) {
+          uv[i] = dressed.uvs[i] * source.widthMm * METRES;
+          // glTF counts downwards
+          uv[i + 1] = -dressed.uvs[i + 1] * source.heightMm * METRES;
+        }
+        primitive.setAttribute('TEXCOORD_0', this.accessor('VEC2', uv));
+        if (source.pictures.normal && dressed.tangents.length) {
+          primitive.setAttribute('TANGENT', this.accessor('VEC4', dressed.tangents));
+        }
+      }
+      mesh.addPrimitive(primitive);
+    }
+    return mesh;
+  }
+
+  private accessor(type: 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array): Accessor {
+    return this.document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(this.buffer);
+  }
+
+  private indices(list: Uint32Array, vertices: number): Accessor {
+    const array = vertices < 65_535 ? Uint16Array.from(list) : Uint32Array.from(list);
+    return this.document.createAccessor().setType('SCALAR').setArray(array).setBuffer(this.buffer);
+  }
+
+  private material(which: number | string): GltfMaterial {
+    const known = this.materials.get(which);
+    if (known) return known;
+    const made = typeof which === 'string' ? this.plain(which) : this.laid(this.sources[which]);
+    this.materials.set(which, made);
+    return made;
+  }
+
+  private plain(hex: string): GltfMaterial {
+    return this.document
+      .createMaterial(`Bare ${hex}`)
+      .setBaseColorFactor([...hexToLinear(hex), 1])
+      .setRoughnessFactor(0.9)
+      .setMetallicFactor(0);
+  }
+
+  private laid({ material, look, widthMm, heightMm, pictures }: ExportMaterial): GltfMaterial {
+    const out = this.document.createMaterial(material.name).setDoubleSided(material.twoSided);
+    const lay = (info: TextureInfo | null) => {
+      info!
+        .setWrapS(10497)
+        .setWrapT(10497)
+        .setExtension(
+          'KHR_texture_transform',
+          this.transforms.createTransform().setScale([1 / (widthMm * METRES), 1 / (heightMm * METRES)]),
+        );
+      if (material.sampling === 'sharp') info!.setMagFilter(9728).setMinFilter(9984);
+      else info!.setMagFilter(9729).setMinFilter(9987);
+    };
+    const { baseColour, normal, packed, emission } = pictures;
+    if (baseColour) {
+      out.setBaseColorTexture(this.texture(baseColour, `${material.name} base colour`));
+      lay(out.getBaseColorTextureInfo());
+    } else out.setBaseColorFactor([...hexToLinear(material.colour), 1]);
+    if (material.maps.opacity) out.setAlphaMode('MASK').setAlphaCutoff(0.5);
+    if (normal) {
+      out.setNormalTexture(this.texture(normal, `${material.name} normal`)).setNormalScale(look.normalScale);
+      lay(out.getNormalTextureInfo());
+    }
+    if (packed) {
+      const texture = this.texture(packed, `${material.name} occlusion, roughness, metallic`);
+      out.setMetallicRoughnessTexture(texture).setRoughnessFactor(1).setMetallicFactor(1);
+      lay(out.getMetallicRoughnessTextureInfo());
+      if (pictures.hasOcclusion) {
+        out.setOcclusionTexture(texture);
+        lay(out.getOcclusionTextureInfo());
+      }
+    } else out.setRoughnessFactor(look.roughness).setMetallicFactor(look.metallic);
+    if (look.emission > 0) {
+      out.setEmissiveFactor(emission ? [1, 1, 1] : hexToLinear(material.colour));
+      if (emission) {
+        out.setEmissiveTexture(this.texture(emission, `${material.name} emission`));
+        lay(out.getEmissiveTextureInfo());
+      }
+      if (look.emission !== 1) {
+        out.setExtension('KHR_materials_emissive_strength', this.strengths.createEmissiveStrength().setEmissiveStrength(look.emission)); // prettier-ignore
+      }
+    }
+    return out;
+  }
+
+  private texture(picture: ExportPicture, name: string): Texture {
+    const known = this.textures.get(picture.key);
+    if (known) return known;
+    const ending = picture.mime === 'image/png' ? 'png' : 'jpg';
+    const texture = this.document
+      .createTexture(name)
+      .setImage(picture.bytes as Uint8Array<ArrayBuffer>)
+      .setMimeType(picture.mime)
+      .setURI(`${fileStem(name)}-${picture.key.slice(0, 6)}.${ending}`);
+    this.textures.set(picture.key, texture);
+    return texture;
+  }
+}
+
+const fileStem = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, ''); // prettier-ignore
+
+export const writeGlb = (scene: ExportScene): Promise<Uint8Array> => new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]).writeBinary(writeScene(scene)); // prettier-ignore
+
+/** glTF as separate files, keyed by name. */
+export async function writeGltfFiles(scene: ExportScene, stem: string): Promise<Record<string, Uint8Array>> {
+  const io = new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]);
+  const { json, resources } = await io.writeJSON(writeScene(scene), { basename: stem });
+  return { [`${stem}.gltf`]: new TextEncoder().encode(JSON.stringify(json, null, 1)), ...resources };
+}

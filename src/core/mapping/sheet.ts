@@ -1,0 +1,194 @@
+import type { Vec3 } from '../geometry/vec';
+import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
+import { box } from './box';
+import { applyFrame, flat } from './flat';
+import type { MappingSpec } from '../spec/schema';
+import { type Loop, traceOutline } from './outline';
+import type { Break, Frame, LaidFaces } from './types';
+
+export interface Bounds2 {
+  minX: number;
+  minY: number;
+  maxX: number;
+  maxY: number;
+}
+
+export interface Chart {
+  outline: Loop[];
+  bounds: Bounds2;
+  /** Square millimetres on the sheet. */
+  area: number;
+  /** Square millimetres on the mesh. */
+  trueArea: number;
+  frame: Frame;
+}
+
+/** Sheet length per true length over all faces and directions, weighed by area; 1 is true. */
+export interface Stretch {
+  least: number;
+  mean: number;
+  most: number;
+}
+
+/** A surface laid flat, in millimetres, x right, y up. */
+export interface Sheet {
+  /** Face numbers within the part, in the order of `corners`. */
+  faces: Uint32Array;
+  /** Two numbers per corner, six per face. */
+  corners: Float64Array;
+  chartOf: Uint32Array;
+  charts: Chart[];
+  bounds: Bounds2;
+  area: number;
+  trueArea: number;
+  stretch: Stretch;
+  breaks: Break[];
+}
+
+/** Every mapping there is; a new one is a file beside these and a line here. */
+const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces } = {
+  flat: (mesh, faces, m) => flat.lay(mesh, faces, m),
+  box: (mesh, faces, m) => box.lay(mesh, faces, m),
+}; // prettier-ignore
+
+export const MAPPING_LABELS: Record<MappingSpec['kind'], string> = { flat: flat.label, box: box.label };
+
+/**
+ * Lays some faces of a part flat.
+ * @param runs the surface's faces
+ */
+export function buildSheet(mesh: PartMesh, runs: FaceRuns, mapping: MappingSpec): Sheet {
+  const faces = listFaces(runs);
+  const laid = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(mesh, faces, mapping);
+  const members: number[][] = laid.frames.map(() => []);
+  for (let i = 0; i < faces.length; i++) members[laid.chartOf[i]].push(i);
+  setApart(laid, members);
+
+  const stretch: Stretch = { least: Infinity, mean: 0, most: -Infinity };
+  const areas = measureFaces(mesh, faces, laid.corners, stretch);
+  const charts = laid.frames.map((frame, c): Chart => {
+    let area = 0;
+    let trueArea = 0;
+    for (const i of members[c]) {
+      area += areas.flat[i];
+      trueArea += areas.real[i];
+    }
+    return { outline: traceOutline(laid.corners, members[c]), bounds: boundsOf(laid.corners, members[c]), area, trueArea, frame }; // prettier-ignore
+  });
+  const trueArea = charts.reduce((sum, c) => sum + c.trueArea, 0);
+  stretch.mean = trueArea > 0 ? stretch.mean / trueArea : 1;
+  if (!(stretch.most > 0)) Object.assign(stretch, { least: 1, mean: 1, most: 1 });
+  return {
+    faces,
+    corners: laid.corners,
+    chartOf: laid.chartOf,
+    charts,
+    bounds: joinBounds(charts.map((c) => c.bounds)),
+    area: charts.reduce((sum, c) => sum + c.area, 0),
+    trueArea,
+    stretch,
+    breaks: laid.breaks,
+  };
+}
+
+/** Space on the sheet between charts that do not hang together, mm. */
+const CHART_GAP = 300;
+
+/** Groups of charts that would cover earlier ones are set to the right of them. */
+function setApart(laid: LaidFaces, members: number[][]): void {
+  const groups = [...new Set(laid.groupOf)];
+  if (groups.length < 2) return;
+  const placed: Bounds2[] = [];
+  for (const group of groups) {
+    const charts = laid.groupOf.flatMap((g, c) => (g === group ? [c] : []));
+    const own = charts.map((c) => boundsOf(laid.corners, members[c]));
+    const covers = own.some((o) => placed.some((b) => o.minX < b.maxX - 0.1 && o.maxX > b.minX + 0.1 && o.minY < b.maxY - 0.1 && o.maxY > b.minY + 0.1)); // prettier-ignore
+    if (covers) {
+      const dx = Math.max(...placed.map((b) => b.maxX)) + CHART_GAP - joinBounds(own).minX;
+      charts.forEach((c, n) => {
+        const frame = laid.frames[c];
+        laid.frames[c] = { ...frame, offset: [frame.offset[0] + dx, frame.offset[1]] };
+        for (const i of members[c]) for (let k = 0; k < 6; k += 2) laid.corners[i * 6 + k] += dx;
+        own[n].minX += dx;
+        own[n].maxX += dx;
+      });
+      laid.breaks.push({ kind: 'apart', charts: [0, charts[0]], length: 0, shift: dx, text: 'A separate area is set beside the others on the sheet.' }); // prettier-ignore
+    }
+    placed.push(...own);
+  }
+}
+
+/** Areas on mesh and sheet; least and most singular value of each face's map into `stretch`, the mean as a sum. */
+function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array, stretch: Stretch) {
+  const flatArea = new Float64Array(faces.length);
+  const real = new Float64Array(faces.length);
+  const { positions: p, indices } = mesh;
+  for (let i = 0; i < faces.length; i++) {
+    const a = indices[faces[i] * 3] * 3;
+    const b = indices[faces[i] * 3 + 1] * 3;
+    const c = indices[faces[i] * 3 + 2] * 3;
+    const ux = p[b] - p[a];
+    const uy = p[b + 1] - p[a + 1];
+    const uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a];
+    const vy = p[c + 1] - p[a + 1];
+    const vz = p[c + 2] - p[a + 2];
+    const q = i * 6;
+    const sx = corners[q + 2] - corners[q];
+    const sy = corners[q + 3] - corners[q + 1];
+    const tx = corners[q + 4] - corners[q];
+    const ty = corners[q + 5] - corners[q + 1];
+    const uu = ux * ux + uy * uy + uz * uz;
+    const uv = ux * vx + uy * vy + uz * vz;
+    const vv = vx * vx + vy * vy + vz * vz;
+    const area = Math.sqrt(Math.max(0, uu * vv - uv * uv)) / 2;
+    const sheet = Math.abs(sx * ty - sy * tx) / 2;
+    flatArea[i] = sheet;
+    real[i] = area;
+    if (!(area > 0)) continue;
+    // the face's own axes: e along u, f across; the map's matrix in them is [j00 j01; j10 j11]
+    const l = Math.sqrt(uu);
+    const along = uv / l;
+    const across = (2 * area) / l;
+    const j00 = sx / l;
+    const j10 = sy / l;
+    const j01 = (tx - j00 * along) / across;
+    const j11 = (ty - j10 * along) / across;
+    const sum = j00 * j00 + j01 * j01 + j10 * j10 + j11 * j11;
+    const det = j00 * j11 - j01 * j10;
+    const root = Math.sqrt(Math.max(0, sum * sum - 4 * det * det));
+    const most = Math.sqrt((sum + root) / 2);
+    const least = Math.sqrt(Math.max(0, (sum - root) / 2));
+    if (least < stretch.least) stretch.least = least;
+    if (most > stretch.most) stretch.most = most;
+    stretch.mean += ((least + most) / 2) * area;
+  }
+  return { flat: flatArea, real };
+}
+
+function boundsOf(corners: Float64Array, members: number[]): Bounds2 {
+  const b: Bounds2 = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  for (const i of members) {
+    for (let k = 0; k < 6; k += 2) {
+      const x = corners[i * 6 + k];
+      const y = corners[i * 6 + k + 1];
+      if (x < b.minX) b.minX = x;
+      if (x > b.maxX) b.maxX = x;
+      if (y < b.minY) b.minY = y;
+      if (y > b.maxY) b.maxY = y;
+    }
+  }
+  return b;
+}
+
+function joinBounds(list: Bounds2[]): Bounds2 {
+  return {
+    minX: Math.min(...list.map((b) => b.minX)),
+    minY: Math.min(...list.map((b) => b.minY)),
+    maxX: Math.max(...list.map((b) => b.maxX)),
+    maxY: Math.max(...list.map((b) => b.maxY)),
+  };
+}
+
+/** Where a world point falls on the sheet, through its first chart. */
+export const sheetPoint = (sheet: Sheet, p: Vec3): [number, number] => applyFrame(sheet.charts[0].frame, p);

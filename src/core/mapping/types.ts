@@ -1,0 +1,40 @@
+import type { Vec2, Vec3 } from '../geometry/vec';
+import type { PartMesh } from '../mesh/types';
+
+/** How a chart lies in space: sheet x = p·x + offset[0], sheet y = p·y + offset[1], for a world point p in mm. */
+export interface Frame {
+  x: Vec3;
+  y: Vec3;
+  offset: Vec2;
+}
+
+/** Where the sheet cannot be continuous. */
+export interface Break {
+  kind: 'loop' | 'turn' | 'apart';
+  /** Charts on either side. */
+  charts: [number, number];
+  /** Length of the arris along which it runs, mm. */
+  length: number;
+  /** How far the two sides are out of step across the arris, mm; for a turn, NaN is never given: 0. */
+  shift: number;
+  text: string;
+}
+
+/** What a mapping makes of some faces, before outlines are drawn. */
+export interface LaidFaces {
+  /** Two numbers per corner, six per face, sheet mm. */
+  corners: Float64Array;
+  /** One per face. */
+  chartOf: Uint32Array;
+  frames: Frame[];
+  /** One per chart: charts of one group hang together and move as one. */
+  groupOf: number[];
+  breaks: Break[];
+}
+
+/** One way of laying a surface flat. */
+export interface Mapping<Options> {
+  kind: string;
+  label: string;
+  lay(mesh: PartMesh, faces: Uint32Array, options: Options): LaidFaces;
+}

@@ -1,0 +1,112 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { oneOf } from '../choice';
+
+/** Roles as in glTF, and height. */
+export const ROLES = ['baseColour', 'opacity', 'normal', 'roughness', 'metallic', 'occlusion', 'emission', 'height'] as const; // prettier-ignore
+export type Role = (typeof ROLES)[number];
+
+export const ROLE_LABELS: Record<Role, string> = {
+  baseColour: 'Base colour',
+  opacity: 'Opacity',
+  normal: 'Normal',
+  roughness: 'Roughness',
+  metallic: 'Metallic',
+  occlusion: 'Occlusion',
+  emission: 'Emission',
+  height: 'Height',
+};
+
+/** A length in millimetres that makes sense for a repeat: a hundredth of a millimetre to a kilometre. */
+export const RepeatLength = Type.Number({ minimum: 0.01, maximum: 1e6 });
+const Share = Type.Number({ minimum: 0, maximum: 1 });
+export const Id = Type.String({ minLength: 1, maxLength: 80, pattern: '^[A-Za-z0-9_-]+$' });
+export const Name = Type.String({ minLength: 1, maxLength: 200 });
+
+export const FinishKind = oneOf('matt', 'satin', 'gloss', 'worn'); // prettier-ignore
+export type FinishKind = Static<typeof FinishKind>;
+
+/**
+ * How the face of a material meets light. `roughness` and `metallic` are what shows where no map gives them;
+ * with a map, `roughnessShift` makes all of it duller (+) or glossier (−).
+ */
+export const Finish = Type.Object({
+  kind: FinishKind,
+  roughness: Share,
+  roughnessShift: Type.Number({ minimum: -1, maximum: 1 }),
+  metallic: Share,
+  /** Deepest point of the height map below its highest, millimetres. */
+  reliefMm: Type.Number({ minimum: 0, maximum: 500 }),
+  /** Strength of the normal map; 1 is as made. */
+  normalStrength: Type.Number({ minimum: 0, maximum: 8 }),
+  /** Light given off, in multiples of the emission map or colour. */
+  emission: Type.Number({ minimum: 0, maximum: 1000 }),
+});
+export type Finish = Static<typeof Finish>;
+
+export const MapRef = Type.Object({
+  /** SHA-256 of the picture file. */
+  image: Type.String({ pattern: '^[0-9a-f]{64}$' }),
+  widthPx: Type.Integer({ minimum: 1 }),
+  heightPx: Type.Integer({ minimum: 1 }),
+  /** Name of the file it came from. */
+  file: Type.String({ maxLength: 400 }),
+});
+export type MapRef = Static<typeof MapRef>;
+
+export const Maps = Type.Partial(
+  Type.Object({
+    baseColour: MapRef, opacity: MapRef, normal: MapRef, roughness: MapRef,
+    metallic: MapRef, occlusion: MapRef, emission: MapRef, height: MapRef,
+  }),
+); // prettier-ignore
+
+export const Material = Type.Object({
+  id: Id,
+  version: Type.Integer({ minimum: 1 }),
+  name: Name,
+  kind: Type.String({ maxLength: 40 }),
+  tags: Type.Array(Type.String({ maxLength: 40 }), { maxItems: 40 }),
+  widthMm: RepeatLength,
+  heightMm: RepeatLength,
+  maps: Maps,
+  /** Linear-light base colour 0..1 where there is no map, and what tints nothing. sRGB hex. */
+  colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }),
+  grain: oneOf('x', 'y', 'none'),
+  seamless: Type.Boolean(),
+  twoSided: Type.Boolean(),
+  sampling: oneOf('soft', 'sharp'),
+  finish: Finish,
+  /** A picture of many pieces: columns × rows, each leaf shrunk by the inset, mm. */
+  leaves: Type.Optional(
+    Type.Object({
+      columns: Type.Integer({ minimum: 1, maximum: 64 }),
+      rows: Type.Integer({ minimum: 1, maximum: 64 }),
+      insetMm: Type.Number({ minimum: 0, maximum: 1000 }),
+    }),
+  ),
+  source: Type.String({ maxLength: 400 }),
+  licence: Type.String({ maxLength: 200 }),
+  credit: Type.String({ maxLength: 400 }),
+  /** Strongest recurring blotch, 0 (none) to 1 (the picture repeats within itself); null when never measured. */
+  repetition: Type.Union([Share, Type.Null()]),
+  /** Comes with the application. */
+  builtIn: Type.Boolean(),
+});
+export type Material = Static<typeof Material>;
+
+export const FINISHES: Record<FinishKind, { label: string; roughness: number; roughnessShift: number }> = {
+  matt: { label: 'Matt', roughness: 0.85, roughnessShift: 0 },
+  satin: { label: 'Satin', roughness: 0.55, roughnessShift: -0.18 },
+  gloss: { label: 'Gloss', roughness: 0.15, roughnessShift: -0.45 },
+  worn: { label: 'Worn', roughness: 0.75, roughnessShift: 0.12 },
+};
+
+export const defaultFinish = (kind: FinishKind = 'matt'): Finish => ({
+  kind,
+  roughness: FINISHES[kind].roughness,
+  roughnessShift: FINISHES[kind].roughnessShift,
+  metallic: 0,
+  reliefMm: 0,
+  normalStrength: 1,
+  emission: 0,
+});

@@ -1,0 +1,208 @@
+import { boxSize, emptyBox, growBox, type Box3, type Vec3 } from '../geometry/vec';
+import { turnUp, type UpAxis } from './prepare';
+import type { RawModel, RawPart } from './types';
+
+export interface UnitGuess {
+  unit: 'mm' | 'cm' | 'm' | 'in' | 'ft';
+  unitMm: number;
+  /** 0..1, the share of the evidence that speaks for it. */
+  confidence: number;
+  /** What speaks for it, in sentences. */
+  evidence: string[];
+}
+
+export interface SizeEvidence {
+  /** Best guess first. */
+  guesses: UnitGuess[];
+  up: { axis: UpAxis; confidence: number; evidence: string[] };
+  /** Overall size in units of the file, along east, up and south after the proposed up-axis. */
+  size: Vec3;
+  /** Tell-tale lengths in units of the file. */
+  telltales: { what: string; length: number }[];
+}
+
+const UNITS: [UnitGuess['unit'], number][] = [
+  ['mm', 1],
+  ['cm', 10],
+  ['m', 1000],
+  ['in', 25.4],
+  ['ft', 304.8],
+];
+
+/** Sizes that things of a building have, millimetres: [least, usual least, usual most, most]. */
+const USUAL = {
+  door: [1500, 1950, 2500, 4000],
+  storey: [2000, 2350, 4200, 7000],
+  overall: [400, 2500, 80_000, 600_000],
+} as const;
+
+const metres = (mm: number) => (mm >= 1000 ? `${(mm / 1000).toFixed(2)} m` : `${Math.round(mm)} mm`);
+
+/** 1 inside the usual range, falling to 0 at the outer limits (on a log scale). */
+function plausibility(mm: number, [least, low, high, most]: readonly number[]): number {
+  if (!(mm > least && mm < most)) return 0;
+  if (mm < low) return Math.log(mm / least) / Math.log(low / least);
+  if (mm > high) return Math.log(most / mm) / Math.log(most / high);
+  return 1;
+}
+
+/**
+ * Proposes the unit and the up-axis of a model with the evidence for them. glTF is metres by its standard, with y up;
+ * an OBJ says nothing, so doors, storey heights and the overall size decide.
+ */
+export function weighSizes(raw: RawModel): SizeEvidence {
+  const up = weighUp(raw);
+  const boxes = raw.parts.map((p) => boundsOf(p, up.axis));
+  const all = emptyBox();
+  for (const box of boxes) {
+    growBox(all, ...box.min);
+    growBox(all, ...box.max);
+  }
+  const size = boxSize(all);
+  const telltales: SizeEvidence['telltales'] = [];
+  const doors = boxes.map((b) => boxSize(b)[1]).filter((h, i) => /door/i.test(raw.parts[i].name) && h > 0);
+  if (doors.length) telltales.push({ what: 'door height', length: median(doors) });
+  const storey = storeyHeight(raw, up.axis, all);
+  if (storey) telltales.push({ what: 'storey height', length: storey });
+
+  const guesses = UNITS.map(([unit, unitMm]): UnitGuess => {
+    const evidence: string[] = [];
+    let score = 0;
+    let weight = 0;
+    const weigh = (length: number, what: string, range: readonly number[], importance: number) => {
+      const p = plausibility(length * unitMm, range);
+      score += p * importance;
+      weight += importance;
+      evidence.push(`${what} ${metres(length * unitMm)}${p > 0.95 ? '' : p > 0.3 ? ' (unusual)' : ' (not likely)'}`);
+    };
+    for (const { what, length } of telltales) {
+      weigh(length, what, what === 'door height' ? USUAL.door : USUAL.storey, what === 'door height' ? 3 : 2);
+    }
+    weigh(Math.max(...size), 'overall', USUAL.overall, 1);
+    return { unit, unitMm, confidence: score / weight, evidence };
+  });
+  if (raw.format === 'gltf') {
+    const metre = guesses.find((g) => g.unit === 'm')!;
+    metre.evidence.unshift('glTF files are in metres by their standard');
+    // a slip in the exporter still shows: metres only give way to overwhelming evidence
+    metre.confidence = Math.max(metre.confidence, 0.05) + 1;
+  }
+  // of equally likely units, the commoner first
+  const habit = ['m', 'mm', 'cm', 'ft', 'in'];
+  guesses.sort((a, b) => b.confidence - a.confidence || habit.indexOf(a.unit) - habit.indexOf(b.unit));
+  for (const g of guesses) g.confidence = Math.min(1, g.confidence);
+  return { guesses, up, size, telltales };
+}
+
+function weighUp(raw: RawModel): SizeEvidence['up'] {
+  if (raw.format === 'gltf') return { axis: 'y', confidence: 1, evidence: ['glTF files have y up by their standard'] };
+  // level faces: floors and ceilings outweigh walls seen from any one side
+  const areas = [0, 0, 0];
+  const named = { y: 0, z: 0 };
+  for (const part of raw.parts) {
+    const own = [0, 0, 0];
+    eachFace(part, (nx, ny, nz) => {
+      own[0] += Math.abs(nx);
+      own[1] += Math.abs(ny);
+      own[2] += Math.abs(nz);
+    });
+    own.forEach((a, c) => (areas[c] += a));
+    if (/floor|ceiling|slab|roof|ground|paving|deck/i.test(part.name)) {
+      if (own[1] > own[2] * 2) named.y++;
+      if (own[2] > own[1] * 2) named.z++;
+    }
+  }
+  const box = emptyBox();
+  for (const part of raw.parts) {
+    const b = boundsOf(part, 'y');
+    growBox(box, ...b.min);
+    growBox(box, ...b.max);
+  }
+  const size = boxSize(box);
+  const evidence: string[] = [];
+  let z = 0;
+  let y = 0;
+  if (named.y || named.z) {
+    const axis = named.z > named.y ? 'z' : 'y';
+    if (axis === 'z') z += 3;
+    else y += 3;
+    evidence.push(`floors and ceilings by name lie level when ${axis} is up`);
+  }
+  if (areas[2] > areas[1] * 1.15) {
+    z += 1;
+    evidence.push('more faces are level when z is up');
+  } else if (areas[1] > areas[2] * 1.15) {
+    y += 1;
+    evidence.push('more faces are level when y is up');
+  }
+  if (size[2] < size[1] * 0.8) {
+    z += 1;
+    evidence.push('the model is lowest along z');
+  } else if (size[1] < size[2] * 0.8) {
+    y += 1;
+    evidence.push('the model is lowest along y');
+  }
+  if (Math.abs(box.min[2]) < size[2] * 0.02 && Math.abs(box.min[1]) > size[1] * 0.1) {
+    z += 0.5;
+    evidence.push('it stands on z = 0');
+  }
+  const axis = z > y ? 'z' : 'y';
+  if (!evidence.length) evidence.push('nothing speaks for either; y is usual in OBJ files');
+  return { axis, confidence: z + y ? Math.max(z, y) / (z + y) : 0.5, evidence };
+}
+
+function boundsOf(part: RawPart, upAxis: UpAxis): Box3 {
+  const box = emptyBox();
+  const { positions: p, indices, origin } = part;
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i] * 3;
+    const [x, y, z] = turnUp([p[v] + origin[0], p[v + 1] + origin[1], p[v + 2] + origin[2]], upAxis);
+    growBox(box, x, y, z);
+  }
+  return box;
+}
+
+/** Calls `visit` with each face's normal times twice its area, in the file's axes. */
+function eachFace(part: RawPart, visit: (x: number, y: number, z: number, face: number) => void): void {
+  const { positions: p, indices } = part;
+  for (let i = 0; i < indices.length; i += 3) {
+    const a = indices[i] * 3;
+    const b = indices[i + 1] * 3;
+    const c = indices[i + 2] * 3;
+    const ux = p[b] - p[a];
+    const uy = p[b + 1] - p[a + 1];
+    const uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a];
+    const vy = p[c + 1] - p[a + 1];
+    const vz = p[c + 2] - p[a + 2];
+    visit(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx, i / 3);
+  }
+}
+
+/** From the largest level area facing up to the next large one facing down above it. */
+function storeyHeight(raw: RawModel, upAxis: UpAxis, all: Box3): number | null {
+  const height = all.max[1] - all.min[1];
+  if (!(height > 0)) return null;
+  const bins = 400;
+  const floors = new Float64Array(bins + 1);
+  const ceilings = new Float64Array(bins + 1);
+  for (const part of raw.parts) {
+    const { positions: p, indices, origin } = part;
+    const up = upAxis === 'z' ? 2 : 1;
+    eachFace(part, (x, y, z, f) => {
+      const n = turnUp([x, y, z], upAxis);
+      const l = Math.hypot(n[0], n[1], n[2]);
+      if (!l || Math.abs(n[1]) < 0.95 * l) return;
+      const at = p[indices[f * 3] * 3 + up] + origin[up];
+      const bin = Math.max(0, Math.min(bins, Math.round(((at - all.min[1]) / height) * bins)));
+      (n[1] > 0 ? floors : ceilings)[bin] += l;
+    });
+  }
+  let floor = 0;
+  for (let i = 1; i <= bins; i++) if (floors[i] > floors[floor]) floor = i;
+  let ceiling = -1;
+  for (let i = floor + 1; i <= bins; i++) if (ceilings[i] > floors[floor] * 0.25 && (ceiling < 0 || ceilings[i] > ceilings[ceiling])) ceiling = i; // prettier-ignore
+  return ceiling < 0 ? null : ((ceiling - floor) / bins) * height;
+}
+
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];

@@ -1,0 +1,59 @@
+/**
+ * What differs between two states of a document, as a list of places with their new value.
+ * Documents are changed without mutation, so unchanged branches are the same object and cost nothing to compare.
+ */
+
+export type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
+
+/** `path` leads through object keys; without `value` the place is removed. Arrays are replaced whole. */
+export interface Edit {
+  path: string[];
+  value?: unknown;
+}
+export type Patch = Edit[];
+
+const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
+
+function sameValue(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((v, i) => sameValue(v, b[i]));
+  if (isRecord(a) && isRecord(b)) {
+    const keys = Object.keys(a);
+    return keys.length === Object.keys(b).length && keys.every((k) => k in b && sameValue(a[k], b[k]));
+  }
+  return false;
+}
+
+/** The patch that turns `from` into `to`. */
+export function findDifference(from: unknown, to: unknown, path: string[] = []): Patch {
+  if (from === to) return [];
+  if (!isRecord(from) || !isRecord(to)) return sameValue(from, to) ? [] : [{ path, value: to }];
+  const patch: Patch = [];
+  for (const key of Object.keys(from)) {
+    if (!(key in to) || to[key] === undefined) {
+      if (from[key] !== undefined) patch.push({ path: [...path, key] });
+    } else if (from[key] === undefined) patch.push({ path: [...path, key], value: to[key] });
+    else patch.push(...findDifference(from[key], to[key], [...path, key]));
+  }
+  for (const key of Object.keys(to)) {
+    if (!(key in from) && to[key] !== undefined) patch.push({ path: [...path, key], value: to[key] });
+  }
+  return patch;
+}
+
+/** Applies a patch without touching `document`. */
+export function applyPatch<T>(document: T, patch: Patch): T {
+  let result: unknown = document;
+  for (const edit of patch) result = editAt(result, edit.path, 0, edit);
+  return result as T;
+}
+
+function editAt(node: unknown, path: string[], depth: number, edit: Edit): unknown {
+  if (depth === path.length) return edit.value;
+  const key = path[depth];
+  if (key === '__proto__') throw new Error('a patch must not reach into prototypes');
+  const copy: Record<string, unknown> = isRecord(node) ? { ...node } : {};
+  if (depth === path.length - 1 && !('value' in edit)) delete copy[key];
+  else copy[key] = editAt(copy[key], path, depth + 1, edit);
+  return copy;
+}

@@ -1,0 +1,108 @@
+import { type Static, type TSchema, Type } from '@sinclair/typebox';
+import { oneOf } from '../choice';
+import { Id, Material, Name } from '../material/schema';
+import { Spec } from '../spec/schema';
+
+const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
+const Hash = Type.String({ pattern: '^[0-9a-f]{64}$' });
+const Nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
+
+export const Unit = oneOf('mm', 'cm', 'm', 'in', 'ft-in'); // prettier-ignore
+
+export const Remark = Type.Object({
+  kind: oneOf('repaired', 'left out', 'missing', 'note'),
+  text: Type.String(),
+});
+
+/** A material slot of the imported file: what undressed surfaces are shown in. */
+export const SlotInfo = Type.Object({ name: Type.String(), colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }) });
+
+export const Model = Type.Object({
+  id: Id,
+  name: Name,
+  file: Type.String(),
+  /** SHA-256 of the prepared meshes. */
+  mesh: Hash,
+  unitMm: Type.Number({ exclusiveMinimum: 0 }),
+  upAxis: oneOf('y', 'z'),
+  triangles: Type.Integer({ minimum: 0 }),
+  slots: Type.Array(SlotInfo),
+  remarks: Type.Array(Remark),
+  /** Pictures the file names that did not come along, by slot and role, to be brought later. */
+  missingPictures: Type.Array(Type.String()),
+  missingBySlot: Type.Array(Type.Object({ slot: Type.Integer(), role: Type.String(), path: Type.String() })),
+});
+export type Model = Static<typeof Model>;
+
+export const Part = Type.Object({
+  id: Id,
+  model: Id,
+  name: Name,
+  /** Names of the nodes above, outermost first. */
+  path: Type.Array(Type.String()),
+  /** Which mesh of the model's blob. */
+  mesh: Type.Integer({ minimum: 0 }),
+  /** The part's own origin in the world, mm: the datum “part”. */
+  origin: Vec3,
+  min: Vec3,
+  max: Vec3,
+  locked: Type.Boolean(),
+});
+export type Part = Static<typeof Part>;
+
+export const Surface = Type.Object({
+  id: Id,
+  part: Id,
+  name: Name,
+  /** Runs of faces of the part's mesh: first, count, first, count, … */
+  faces: Type.Array(Type.Integer({ minimum: 0 })),
+  slot: Type.Integer({ minimum: 0 }),
+  areaMm2: Type.Number({ minimum: 0 }),
+  normal: Vec3,
+  hidden: Type.Boolean(),
+  /** Nobody will ever see it; out of quantities and checks. */
+  leftBare: Type.Boolean(),
+  spec: Nullable(Spec),
+});
+export type Surface = Static<typeof Surface>;
+
+export const SavedView = Type.Object({ id: Id, name: Name, eye: Vec3, target: Vec3 });
+export type SavedView = Static<typeof SavedView>;
+
+export const Light = Type.Object({
+  /** Compass bearing the sun stands at, degrees. */
+  bearingDeg: Type.Number({ minimum: 0, maximum: 360 }),
+  altitudeDeg: Type.Number({ minimum: 0, maximum: 90 }),
+  strength: Type.Number({ minimum: 0, maximum: 10 }),
+});
+export type Light = Static<typeof Light>;
+
+/** One job. Everything an artist decides is here; meshes and pictures are files it refers to by hash. */
+export const Project = Type.Object({
+  id: Id,
+  name: Name,
+  unit: Unit,
+  /** Clockwise angle from the model's −z to north, seen from above. */
+  northDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+  models: Type.Record(Id, Model),
+  parts: Type.Record(Id, Part),
+  surfaces: Type.Record(Id, Surface),
+  /** The versions of library materials this project uses. */
+  materials: Type.Record(Id, Material),
+  views: Type.Record(Id, SavedView),
+  light: Light,
+});
+export type Project = Static<typeof Project>;
+
+export const emptyProject = (id: string, name: string): Project => ({
+  id,
+  name,
+  unit: 'mm',
+  northDeg: 0,
+  models: {},
+  parts: {},
+  surfaces: {},
+  materials: {},
+  views: {},
+  light: { bearingDeg: 215, altitudeDeg: 38, strength: 1 },
+});

@@ -1,0 +1,71 @@
+import type { Material } from '../material/schema';
+import { FINISHES } from '../material/schema';
+import { formatLength, type LengthUnit, trimNumber } from '../units/length';
+import type { Portion, Spec } from './schema';
+
+/** A stretch of the spec line; where `portion` is set, it leads to that card of the bench. */
+export interface LinePart {
+  text: string;
+  portion?: Portion;
+}
+
+const DATUM_WORDS = {
+  corner: 'the lower left corner',
+  centre: 'the centre',
+  part: 'the part’s origin',
+  world: 'the world’s origin',
+} as const;
+
+const FACING_WORDS = {
+  auto: '', up: ' from above', down: ' from below', north: ' from the north', east: ' from the east',
+  south: ' from the south', west: ' from the west',
+} as const; // prettier-ignore
+
+/** The spec of a surface read aloud as one sentence. */
+export function specLine(surface: string, spec: Spec | null, material: Material | null, unit: LengthUnit): LinePart[] {
+  if (!spec || !material) return [{ text: `${surface} has nothing laid on it yet.` }];
+  const size = spec.repeat.own ?? material;
+  const length = (mm: number, withUnit = true) => formatLength(mm, unit, { withUnit });
+  const parts: LinePart[] = [
+    { text: `${surface} is laid in ` },
+    { text: material.name, portion: 'material' },
+    { text: ', ' },
+    {
+      text: `repeat ${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${spec.repeat.own ? '' : ' as the material'}`,
+      portion: 'repeat',
+    },
+    { text: ', mapped ' },
+    { text: spec.mapping.kind === 'flat' ? `flat${FACING_WORDS[spec.mapping.direction]}` : 'as a box', portion: 'mapping' },
+    { text: ', starting ' },
+    { text: startWords(spec, length), portion: 'start' },
+    { text: ', ' },
+    { text: directionWords(spec), portion: 'direction' },
+    { text: ', ' },
+    { text: finishWords(spec, material, length), portion: 'finish' },
+    { text: '.' },
+  ];
+  return parts;
+}
+
+function startWords(spec: Spec, length: (mm: number) => string): string {
+  const { datum, xMm, yMm } = spec.start;
+  const steps = [
+    xMm ? `${length(Math.abs(xMm))} ${xMm > 0 ? 'right' : 'left'}` : '',
+    yMm ? `${length(Math.abs(yMm))} ${yMm > 0 ? 'up' : 'down'}` : '',
+  ].filter(Boolean);
+  return steps.length ? `${steps.join(' and ')} from ${DATUM_WORDS[datum]}` : `at ${DATUM_WORDS[datum]}`;
+}
+
+function directionWords(spec: Spec): string {
+  const { turnDeg, mirrorX, mirrorY } = spec.direction;
+  const mirror = mirrorX && mirrorY ? ', mirrored both ways' : mirrorX ? ', mirrored left to right' : mirrorY ? ', mirrored top to bottom' : ''; // prettier-ignore
+  return `turned ${trimNumber(turnDeg, 2)}°${mirror}`;
+}
+
+function finishWords(spec: Spec, material: Material, length: (mm: number) => string): string {
+  const kind = FINISHES[spec.finish.kind ?? material.finish.kind].label.toLowerCase();
+  const relief = spec.finish.reliefMm ?? material.finish.reliefMm;
+  return relief > 0 ? `${kind}, relief ${length(relief)}` : kind;
+}
+
+export const lineText = (parts: LinePart[]): string => parts.map((p) => p.text).join('');

@@ -1,0 +1,147 @@
+import Sqlite from 'better-sqlite3';
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { type Generated, Kysely, SqliteDialect } from 'kysely';
+import { dataFolder } from './data';
+
+export interface Tables {
+  projects: {
+    id: string;
+    name: string;
+    /** The whole document as JSON. */
+    document: string;
+    revision: number;
+    /** The change the document stands at; null at the very start. */
+    head: string | null;
+    created: string;
+    updated: string;
+    deleted: string | null;
+  };
+  changes: {
+    id: string;
+    project: string;
+    parent: string | null;
+    /** JSON: commands with their version, and the patch that leads back. */
+    commands: string;
+    version: number;
+    inverse: string;
+    label: string;
+    /** Given by hand. */
+    name: string | null;
+    gesture: string | null;
+    made: string;
+    /** Revision at which it was last stood on; redo goes to the child seen last. */
+    visited: number;
+  };
+  /** What each revision did, so that a stale tab can be told. */
+  revisions: { project: string; revision: number; label: string };
+  materials: {
+    id: string;
+    version: number;
+    document: string;
+    /** 1 for the newest version. */
+    newest: number;
+    updated: string;
+    deleted: string | null;
+  };
+  images: {
+    hash: string;
+    width: number;
+    height: number;
+    format: string;
+    /** Pixels per inch as the file says, or null. */
+    density: number | null;
+    file: string;
+    bytes: number;
+    made: string;
+  };
+  jobs: {
+    id: string;
+    project: string | null;
+    kind: string;
+    state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+    progress: number;
+    message: string;
+    /** JSON */
+    options: string;
+    result: string | null;
+    made: string;
+  };
+  migrations: { id: Generated<number>; name: string };
+}
+
+/** Steps from an empty file to today's tables; never edited once landed, only added to. */
+const MIGRATIONS: [string, string[]][] = [
+  [
+    'first',
+    [
+      `create table projects (id text primary key, name text not null, document text not null, revision integer not null,
+       head text, created text not null, updated text not null, deleted text) strict`,
+      `create table changes (id text primary key, project text not null references projects(id) on delete cascade,
+       parent text references changes(id), commands text not null, version integer not null, inverse text not null,
+       label text not null, name text, gesture text, made text not null, visited integer not null) strict`,
+      `create index changes_of_project on changes(project)`,
+      `create index changes_of_parent on changes(parent)`,
+      `create table revisions (project text not null references projects(id) on delete cascade,
+       revision integer not null, label text not null, primary key (project, revision)) strict`,
+      `create table materials (id text not null, version integer not null, document text not null,
+       newest integer not null, updated text not null, deleted text, primary key (id, version)) strict`,
+      `create table images (hash text primary key, width integer not null, height integer not null,
+       format text not null, density real, file text not null, bytes integer not null, made text not null) strict`,
+      `create table jobs (id text primary key, project text, kind text not null, state text not null,
+       progress real not null, message text not null, options text not null, result text, made text not null) strict`,
+    ],
+  ],
+];
+
+export const SCHEMA_VERSION = MIGRATIONS.length;
+
+interface Open {
+  file: string;
+  raw: Sqlite.Database;
+  kysely: Kysely<Tables>;
+}
+
+// kept on globalThis: development reloads modules, the database stays open
+const holder = globalThis as typeof globalThis & { juteGridDatabase?: Open };
+
+function openDatabase(): Open {
+  const file = path.join(dataFolder(), 'jute-grid.sqlite');
+  if (holder.juteGridDatabase?.file === file) return holder.juteGridDatabase;
+  mkdirSync(path.dirname(file), { recursive: true });
+  const raw = new Sqlite(file);
+  raw.pragma('journal_mode = WAL');
+  raw.pragma('synchronous = FULL');
+  raw.pragma('foreign_keys = ON');
+  raw.pragma('busy_timeout = 5000');
+  migrate(raw);
+  // a job that was running when the server went down will not go on
+  raw.prepare(`update jobs set state = 'failed', message = 'The server was stopped while this ran; start it again.' where state in ('queued', 'running')`).run(); // prettier-ignore
+  holder.juteGridDatabase = { file, raw, kysely: new Kysely<Tables>({ dialect: new SqliteDialect({ database: raw }) }) };
+  return holder.juteGridDatabase;
+}
+
+function migrate(raw: Sqlite.Database): void {
+  raw.exec('create table if not exists migrations (id integer primary key, name text not null) strict');
+  const done = (raw.prepare('select count(*) as n from migrations').get() as { n: number }).n;
+  if (done > MIGRATIONS.length) throw new Error('the data folder was written by a newer version of Jute Grid');
+  for (const [name, statements] of MIGRATIONS.slice(done)) {
+    raw.transaction(() => {
+      for (const statement of statements) raw.exec(statement);
+      raw.prepare('insert into migrations (name) values (?)').run(name);
+    })();
+  }
+}
+
+export const database = (): Kysely<Tables> => openDatabase().kysely;
+export const now = (): string => new Date().toISOString();
+
+/** Closes the database; tests that change the data folder call it. */
+export async function closeDatabase(): Promise<void> {
+  const open = holder.juteGridDatabase;
+  holder.juteGridDatabase = undefined;
+  await open?.kysely.destroy();
+}
+
+/** A consistent copy of the database while it is in use. */
+export const backupDatabase = (target: string): Promise<unknown> => openDatabase().raw.backup(target);

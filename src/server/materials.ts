@@ -1,0 +1,97 @@
+import sharp from 'sharp';
+import { defaultFinish, type Material } from '@/core/material/schema';
+import { measureRepetition } from '@/core/picture/repetition';
+import { newId, readBlob } from './data';
+import { database, now } from './database';
+import { MOST_PIXELS } from './images';
+import { notFound, Problem } from './problem';
+
+const read = (row: { document: string }) => JSON.parse(row.document) as Material;
+
+export async function listMaterials(): Promise<Material[]> {
+  const rows = await database().selectFrom('materials').selectAll().where('newest', '=', 1).where('deleted', 'is', null).execute(); // prettier-ignore
+  return rows.map(read).sort((a, b) => a.name.localeCompare(b.name, 'en') || (a.id < b.id ? -1 : 1));
+}
+
+/** The newest version, or the one asked for. */
+export async function readMaterial(id: string, version?: number): Promise<Material> {
+  let query = database().selectFrom('materials').selectAll().where('id', '=', id);
+  query = version === undefined ? query.where('newest', '=', 1) : query.where('version', '=', version);
+  const row = await query.executeTakeFirst();
+  if (!row) throw notFound('material', id);
+  return read(row);
+}
+
+/** Stores a material's first version. */
+export async function createMaterial(material: Omit<Material, 'version' | 'id'> & { id?: string }): Promise<Material> {
+  const made: Material = { ...material, id: material.id ?? newId('material'), version: 1 };
+  const exists = await database().selectFrom('materials').select('id').where('id', '=', made.id).executeTakeFirst();
+  if (exists) throw new Problem(409, 'Already there', `There is a material “${made.id}” already.`, { field: 'id' });
+  await database()
+    .insertInto('materials')
+    .values({ id: made.id, version: 1, document: JSON.stringify(made), newest: 1, updated: now(), deleted: null })
+    .execute();
+  return made;
+}
+
+/** Versions never change: an edit makes the next one. Projects keep the version they use until they take the newer. */
+export async function editMaterial(id: string, values: Partial<Material>): Promise<Material> {
+  return database()
+    .transaction()
+    .execute(async (db) => {
+      const row = await db.selectFrom('materials').selectAll().where('id', '=', id).where('newest', '=', 1).executeTakeFirst(); // prettier-ignore
+      if (!row) throw notFound('material', id);
+      const next: Material = { ...read(row), ...values, id, version: row.version + 1 };
+      await db.updateTable('materials').set({ newest: 0 }).where('id', '=', id).execute();
+      await db
+        .insertInto('materials')
+        .values({ id, version: next.version, document: JSON.stringify(next), newest: 1, updated: now(), deleted: null })
+        .execute();
+      return next;
+    });
+}
+
+export async function deleteMaterial(id: string): Promise<void> {
+  await readMaterial(id);
+  await database().updateTable('materials').set({ deleted: now() }).where('id', '=', id).execute();
+}
+
+export async function restoreMaterial(id: string): Promise<void> {
+  await readMaterial(id);
+  await database().updateTable('materials').set({ deleted: null }).where('id', '=', id).execute();
+}
+
+/** Names of the projects in which a material is laid. */
+export async function whereUsed(id: string): Promise<{ id: string; name: string; surfaces: number }[]> {
+  const rows = await database().selectFrom('projects').select(['id', 'name', 'document']).where('deleted', 'is', null).execute(); // prettier-ignore
+  return rows.flatMap((row) => {
+    const project = JSON.parse(row.document) as { surfaces: Record<string, { spec: { material: string } | null }> };
+    const surfaces = Object.values(project.surfaces).filter((s) => s.spec?.material === id).length;
+    return surfaces ? [{ id: row.id, name: row.name, surfaces }] : [];
+  });
+}
+
+export const blankMaterial = (name: string, widthMm: number, heightMm: number): Omit<Material, 'id' | 'version'> => ({
+  name, kind: 'own', tags: [], widthMm, heightMm, maps: {}, colour: '#b8b0a2', grain: 'none', seamless: true,
+  twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '', repetition: null,
+  builtIn: false,
+}); // prettier-ignore
+
+/** Mean colour and repetition figure of a base colour picture. */
+export async function measureBaseColour(hash: string): Promise<{ colour: string; repetition: number }> {
+  const side = 256;
+  const raw = await sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS })
+    .resize(side, side, { fit: 'fill' })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer();
+  const lightness = new Float32Array(side * side);
+  const sum = [0, 0, 0];
+  for (let i = 0; i < side * side; i++) {
+    for (let c = 0; c < 3; c++) sum[c] += raw[i * 3 + c];
+    lightness[i] = (0.3 * raw[i * 3] + 0.59 * raw[i * 3 + 1] + 0.11 * raw[i * 3 + 2]) / 255;
+  }
+  const colour = `#${sum.map((s) => Math.round(s / (side * side)).toString(16).padStart(2, '0')).join('')}`;
+  return { colour, repetition: Math.round(measureRepetition(lightness, side, side) * 1000) / 1000 };
+}
