@@ -108,7 +108,13 @@ export function paintRecipe(recipe: Recipe): Painted {
   if (recipe.also?.includes('opacity')) maps.opacity = one(opacity);
   if (recipe.also?.includes('metallic')) maps.metallic = one(metallic);
   if (recipe.also?.includes('emission')) maps.emission = { data: colour, channels: 3, width: w, height: h };
-  const hex = sum.map((s) => byte(s / n).toString(16).padStart(2, '0')).join('');
+  const hex = sum
+    .map((s) =>
+      byte(s / n)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('');
   return {
     maps,
     reliefMm,

@@ -68,7 +68,8 @@ export const woolCloth: Recipe = {
     const round = Math.sqrt(Math.max(0, 1 - (2 * a - 1) ** 2));
     const along = warpOver ? y : x;
     const yarn = tileNoise(along / 15, b % 160, 20, 1000, 11);
-    const twist = tileNoise(x / 0.9 + y / 1.8, y / 0.9, 500, 333, 12) * 0.5 + tileFractal(x / 1.1, y / 1.1, 273, 273, 13, 2) * 0.5;
+    const twist =
+      tileNoise(x / 0.9 + y / 1.8, y / 0.9, 500, 333, 12) * 0.5 + tileFractal(x / 1.1, y / 1.1, 273, 273, 13, 2) * 0.5;
     const fleck = hashUnit(b, Math.floor(along / 7.5), 14) > 0.93 ? 0.3 : 0;
     const cloud = tileFractal(x / 60, y / 60, 5, 5, 15, 2);
     tint(t, WOOL, WOOL_LIGHT, clamp01(0.12 + round * 0.4 + yarn * 0.24 + twist * 0.22 + fleck + (warpOver ? 0.08 : 0) + cloud * 0.05), 0.94 + round * 0.12); // prettier-ignore

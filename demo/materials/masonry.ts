@@ -197,7 +197,11 @@ export const terrazzo: Recipe = {
     tint(t, BINDER, BINDER, 0, 0.98 + dust * 0.06);
     let chip = 0;
     // three sieves of chips, the coarse ones on top
-    for (const [size, period, seed, share] of [[5, 160, 51, 0.55], [10, 80, 52, 0.5], [20, 40, 53, 0.42]] as const) {
+    for (const [size, period, seed, share] of [
+      [5, 160, 51, 0.55],
+      [10, 80, 52, 0.5],
+      [20, 40, 53, 0.42],
+    ] as const) {
       tileCells(wx / size, wy / size, period, period, seed, hit);
       if ((hit.id & 255) / 255 > share) continue;
       const inside = step(0.05, 0.1, hit.second - hit.near) * step(0.52, 0.45, hit.near);

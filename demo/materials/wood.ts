@@ -19,7 +19,8 @@ function paintBoard(x: number, y: number, length: number, width: number, board: 
   const seed = wood.seed + board * 17;
   const period = Math.max(1, Math.round(length / 600));
   const u = (x / length) * period;
-  const bend = tileNoise(u, y / 420, period, 4096, seed) * 0.7 + tileNoise(u * 3, y / 160, period * 3, 4096, seed + 1) * 0.07;
+  const bend =
+    tileNoise(u, y / 420, period, 4096, seed) * 0.7 + tileNoise(u * 3, y / 160, period * 3, 4096, seed + 1) * 0.07;
   const centre = hashUnit(board, 1, seed) * 1.2 - 0.1;
   const across = y / width - centre;
   const field = Math.abs(across + bend * 0.42) * (0.75 + hashUnit(board, 2, seed) * 0.6);
@@ -33,7 +34,9 @@ function paintBoard(x: number, y: number, length: number, width: number, board: 
   const streak = tileNoise(u * 5, y / 14, period * 5, 4096, seed + 8);
   const dash = tileNoise(u * 150, y / 0.75, period * 150, 4096, seed + 5);
   const pore = step(0.34, 0.62, dash) * mix(1, 0.35, late) * wood.pores;
-  const boardTone = (hashUnit(board, 3, seed) - 0.5) * 0.12 + tileNoise(u * 1.5, board, Math.max(1, Math.round(period * 1.5)), 64, seed + 6) * 0.04;
+  const boardTone =
+    (hashUnit(board, 3, seed) - 0.5) * 0.12 +
+    tileNoise(u * 1.5, board, Math.max(1, Math.round(period * 1.5)), 64, seed + 6) * 0.04;
   const amount = clamp01(late * (0.26 + ringTone * 0.34) + fibre * 0.24 + streak * 0.2 + 0.3);
   tint(t, wood.early, wood.late, amount, 1 + boardTone + fibre * 0.05 - pore * 0.3);
   // boards differ a little in warmth, too

@@ -48,11 +48,17 @@ export function block(
 export type Plane = (u: number, v: number, depth: number) => Vec3;
 
 /** u east, v up, depth to the north: a wall seen from the south. */
-export const wallSouth = (x: number, y: number, z: number): Plane => (u, v, d) => [x + u, y + v, z - d];
+export const wallSouth =
+  (x: number, y: number, z: number): Plane =>
+  (u, v, d) => [x + u, y + v, z - d];
 /** u to the north, v up, depth to the west: a wall seen from the east. */
-export const wallEast = (x: number, y: number, z: number): Plane => (u, v, d) => [x - d, y + v, z - u];
+export const wallEast =
+  (x: number, y: number, z: number): Plane =>
+  (u, v, d) => [x - d, y + v, z - u];
 /** u east, v north, depth down: a slab seen from above. */
-export const slab = (x: number, y: number, z: number): Plane => (u, v, d) => [x + u, y - d, z - v];
+export const slab =
+  (x: number, y: number, z: number): Plane =>
+  (u, v, d) => [x + u, y - d, z - v];
 
 /**
  * A plate of some thickness with openings: front, back, rim and reveals.

@@ -1,5 +1,18 @@
 import type { Vec2 } from '@/core/geometry/vec';
-import { arc, block, circle, draft, type DraftMesh, plate, quad, rectangle, slab, turned, wallEast, wallSouth } from './build';
+import {
+  arc,
+  block,
+  circle,
+  draft,
+  type DraftMesh,
+  plate,
+  quad,
+  rectangle,
+  slab,
+  turned,
+  wallEast,
+  wallSouth,
+} from './build';
 
 /*
  * Pellow Landing, a small ferry landing. Metres; x east, y up, −z north. The hall floor is level 0; the landing stage
@@ -150,7 +163,9 @@ function watchRoom(): DraftMesh[] {
   plate(walls, wallSouth(x, y, z + 0.15), rectangle(-0.15, 0, width + 0.15, height), openings.south, 0.15, { front: 'painted', back: 'plaster', reveal: 'painted' }); // prettier-ignore
   plate(walls, wallEast(x + width + 0.15, y, z), rectangle(0, 0, depth, height), openings.east, 0.15, { front: 'painted', back: 'plaster', reveal: 'painted' }); // prettier-ignore
   block(walls, 'plaster', [x - 0.15, y, z - depth], [x, y + height, z], { west: 'painted' });
-  block(walls, 'plaster', [x - 0.15, y, z - depth - 0.15], [x + width + 0.15, y + height, z - depth], { north: 'painted' });
+  block(walls, 'plaster', [x - 0.15, y, z - depth - 0.15], [x + width + 0.15, y + height, z - depth], {
+    north: 'painted',
+  });
   const roof = draft('Watch room roof', path);
   block(roof, 'roof', [x - 0.5, y + height, z - depth - 0.5], [x + width + 0.5, y + height + 0.16, z + 0.5], { bottom: 'painted' }); // prettier-ignore
   return [floor, walls, roof];

@@ -117,7 +117,11 @@ function openDatabase(): Open {
   migrate(raw);
   // a job that was running when the server went down will not go on
   raw.prepare(`update jobs set state = 'failed', message = 'The server was stopped while this ran; start it again.' where state in ('queued', 'running')`).run(); // prettier-ignore
-  holder.juteGridDatabase = { file, raw, kysely: new Kysely<Tables>({ dialect: new SqliteDialect({ database: raw }) }) };
+  holder.juteGridDatabase = {
+    file,
+    raw,
+    kysely: new Kysely<Tables>({ dialect: new SqliteDialect({ database: raw }) }),
+  };
   return holder.juteGridDatabase;
 }
 

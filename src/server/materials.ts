@@ -92,6 +92,12 @@ export async function measureBaseColour(hash: string): Promise<{ colour: string;
     for (let c = 0; c < 3; c++) sum[c] += raw[i * 3 + c];
     lightness[i] = (0.3 * raw[i * 3] + 0.59 * raw[i * 3 + 1] + 0.11 * raw[i * 3 + 2]) / 255;
   }
-  const colour = `#${sum.map((s) => Math.round(s / (side * side)).toString(16).padStart(2, '0')).join('')}`;
+  const colour = `#${sum
+    .map((s) =>
+      Math.round(s / (side * side))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
   return { colour, repetition: Math.round(measureRepetition(lightness, side, side) * 1000) / 1000 };
 }

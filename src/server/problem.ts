@@ -28,7 +28,8 @@ export function problemResponse(error: unknown): Response {
 
 export function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  if (error instanceof CommandError) return new Problem(422, 'The change does not fit', error.message, { field: error.field });
+  if (error instanceof CommandError)
+    return new Problem(422, 'The change does not fit', error.message, { field: error.field });
   if (error instanceof ImportError) {
     return new Problem(422, 'The file cannot come in', error.message, { file: error.file, reason: error.reason, field: 'files' }); // prettier-ignore
   }

@@ -81,7 +81,16 @@ async function insertProject(project: Project): Promise<OpenProject> {
   const at = now();
   await database()
     .insertInto('projects')
-    .values({ id: project.id, name: project.name, document: JSON.stringify(project), revision: 0, head: null, created: at, updated: at, deleted: null }) // prettier-ignore
+    .values({
+      id: project.id,
+      name: project.name,
+      document: JSON.stringify(project),
+      revision: 0,
+      head: null,
+      created: at,
+      updated: at,
+      deleted: null,
+    }) // prettier-ignore
     .execute();
   return { project, revision: 0, canUndo: false, canRedo: false };
 }
@@ -97,7 +106,10 @@ export async function readProject(id: string): Promise<OpenProject> {
   return openFrom(db, await rowOf(db, id));
 }
 
-async function openFrom(db: Db, row: { id: string; document: string; revision: number; head: string | null }): Promise<OpenProject> {
+async function openFrom(
+  db: Db,
+  row: { id: string; document: string; revision: number; head: string | null },
+): Promise<OpenProject> {
   const child = await childSeenLast(db, row.id, row.head);
   return { project: JSON.parse(row.document) as Project, revision: row.revision, canUndo: row.head !== null, canRedo: !!child }; // prettier-ignore
 }
@@ -134,7 +146,12 @@ interface Step {
 }
 
 /** Everything that moves a project: one transaction, one revision. */
-async function move(id: string, base: number, work: (db: Transaction<Tables>, project: Project, head: string | null, revision: number) => Promise<Step>): Promise<OpenProject> { // prettier-ignore
+async function move(
+  id: string,
+  base: number,
+  work: (db: Transaction<Tables>, project: Project, head: string | null, revision: number) => Promise<Step>,
+): Promise<OpenProject> {
+  // prettier-ignore
   return database()
     .transaction()
     .execute(async (db) => {
@@ -158,7 +175,13 @@ async function move(id: string, base: number, work: (db: Transaction<Tables>, pr
  * Applies commands as one history entry. Commands of one gesture (a row of nudges, say) grow the entry they belong to.
  * @throws Problem 409 when `baseRevision` is not the newest; CommandError when a command does not fit
  */
-export function changeProject(id: string, baseRevision: number, commands: Command[], gesture: string | null = null): Promise<OpenProject> { // prettier-ignore
+export function changeProject(
+  id: string,
+  baseRevision: number,
+  commands: Command[],
+  gesture: string | null = null,
+): Promise<OpenProject> {
+  // prettier-ignore
   return move(id, baseRevision, async (db, before, head, revision) => {
     const { project, inverse } = applyCommands(before, commands);
     const label = labelOf(before, commands);
@@ -219,7 +242,8 @@ export function redoProject(id: string, baseRevision: number): Promise<OpenProje
   });
 }
 
-const back = (project: Project, change: { inverse: string }) => applyPatch(project, JSON.parse(change.inverse) as Patch);
+const back = (project: Project, change: { inverse: string }) =>
+  applyPatch(project, JSON.parse(change.inverse) as Patch);
 const forward = (project: Project, change: { commands: string }) =>
   (JSON.parse(change.commands) as Command[]).reduce((p, c) => applyCommand(p, c).project, project);
 

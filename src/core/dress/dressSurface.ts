@@ -14,17 +14,18 @@ export interface DressedSurface {
   indices: Uint32Array;
 }
 
-/**
- * Buffers for a surface with `placement` laid on its sheet (or bare when null).
- * A vertex is shared between faces of one chart and split between charts.
- */
-export function dressSurface(
-  mesh: PartMesh,
-  sheet: Sheet,
-  placement: Placement | null,
-  options: { tangents?: boolean } = {},
-): DressedSurface {
-  const { faces, corners, chartOf } = sheet;
+/** The part of the buffers that depends on the sheet alone. */
+export interface SurfaceShape {
+  positions: Float32Array;
+  normals: Float32Array;
+  indices: Uint32Array;
+  /** For each vertex the corner of the sheet (face × 3 + k) it stands for. */
+  corner: Uint32Array;
+}
+
+/** Vertices of a surface: shared between faces of one chart, split between charts. */
+export function shapeSurface(mesh: PartMesh, sheet: Sheet): SurfaceShape {
+  const { faces, chartOf } = sheet;
   const indices = new Uint32Array(faces.length * 3);
   const source = new Uint32Array(faces.length * 3);
   const corner = new Uint32Array(faces.length * 3);
@@ -56,18 +57,29 @@ export function dressSurface(
       normals[n * 3 + c] = mesh.normals[source[n] * 3 + c];
     }
   }
-  if (!placement) {
-    return { positions, normals, uvs: new Float32Array(0), tangents: new Float32Array(0), indices };
-  }
-  const uvs = layCoordinates(corners, corner.subarray(0, count), placement, sheet);
-  const tangents = options.tangents
-    ? layTangents(sheet, normals, corner.subarray(0, count), placement)
-    : new Float32Array(0);
-  return { positions, normals, uvs, tangents, indices };
+  return { positions, normals, indices, corner: corner.slice(0, count) };
+}
+
+/** Buffers for a surface with `placement` laid on its sheet (or bare when null). */
+export function dressSurface(
+  mesh: PartMesh,
+  sheet: Sheet,
+  placement: Placement | null,
+  options: { tangents?: boolean } = {},
+): DressedSurface {
+  const { corner, ...shape } = shapeSurface(mesh, sheet);
+  const none = new Float32Array(0);
+  if (!placement) return { ...shape, uvs: none, tangents: none };
+  return {
+    ...shape,
+    uvs: layCoordinates(sheet, corner, placement),
+    tangents: options.tangents ? layTangents(sheet, shape.normals, corner, placement) : none,
+  };
 }
 
 /** Coordinates in repeats, moved by whole repeats towards zero so that float32 keeps them sharp. */
-function layCoordinates(corners: Float64Array, corner: Uint32Array, placement: Placement, sheet: Sheet): Float32Array {
+export function layCoordinates(sheet: Sheet, corner: Uint32Array, placement: Placement): Float32Array {
+  const { corners } = sheet;
   const [a, b, c, d] = repeatMatrix(placement);
   const [x0, y0] = placement.at;
   const mx = (sheet.bounds.minX + sheet.bounds.maxX) / 2 - x0;

@@ -1,6 +1,6 @@
 import type { Vec2, Vec3 } from '../geometry/vec';
 import type { Material } from '../material/schema';
-import { type Sheet, sheetPoint } from '../mapping/sheet';
+import { type SheetSummary, sheetPoint } from '../mapping/sheet';
 import type { Spec } from '../spec/schema';
 
 /** Where and how large the picture lies on the sheet: a spec with everything resolved to numbers. */
@@ -19,7 +19,7 @@ export const repeatOf = (spec: Spec, material: Material): { widthMm: number; hei
   spec.repeat.own ?? { widthMm: material.widthMm, heightMm: material.heightMm };
 
 /** The datum of a spec on its sheet, mm. */
-export function datumOf(spec: Spec, sheet: Sheet, partOrigin: Vec3): Vec2 {
+export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2 {
   const b = sheet.bounds;
   switch (spec.start.datum) {
     case 'corner':
@@ -33,7 +33,7 @@ export function datumOf(spec: Spec, sheet: Sheet, partOrigin: Vec3): Vec2 {
   }
 }
 
-export function placeSpec(spec: Spec, material: Material, sheet: Sheet, partOrigin: Vec3): Placement {
+export function placeSpec(spec: Spec, material: Material, sheet: SheetSummary, partOrigin: Vec3): Placement {
   const [x, y] = datumOf(spec, sheet, partOrigin);
   return {
     ...repeatOf(spec, material),
@@ -64,7 +64,11 @@ export function turnOf(deg: number): [number, number] {
 }
 
 /** How often the picture repeats across the sheet's bounds, along its own width and height. */
-export function countsAcross(sheet: Sheet, repeat: { widthMm: number; heightMm: number }, turnDeg: number): Vec2 {
+export function countsAcross(
+  sheet: SheetSummary,
+  repeat: { widthMm: number; heightMm: number },
+  turnDeg: number,
+): Vec2 {
   const w = sheet.bounds.maxX - sheet.bounds.minX;
   const h = sheet.bounds.maxY - sheet.bounds.minY;
   // quarter turns swap the sides; between them the nearer counts

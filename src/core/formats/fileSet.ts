@@ -55,4 +55,8 @@ export function findModelFiles(files: FileSet): string[] {
 }
 
 /** File name without folders and ending. */
-export const stemOf = (path: string): string => tidy(path).split('/').pop()!.replace(/\.[^.]+$/, '');
+export const stemOf = (path: string): string =>
+  tidy(path)
+    .split('/')
+    .pop()!
+    .replace(/\.[^.]+$/, '');

@@ -20,6 +20,7 @@ export async function readModel(files: FileSet, options: GltfOptions = {}): Prom
   }
   const [path, ...others] = found;
   const model = extensionOf(path) === 'obj' ? readObj(files, path, options) : await readGltf(files, path, options);
-  for (const other of others) model.remarks.push({ kind: 'left out', text: `“${other}”: one model comes in at a time` });
+  for (const other of others)
+    model.remarks.push({ kind: 'left out', text: `“${other}”: one model comes in at a time` });
   return model;
 }

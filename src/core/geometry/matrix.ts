@@ -44,11 +44,7 @@ export function transformPoint(m: Matrix4, p: Vec3): Vec3 {
 
 /** Determinant of the upper 3 × 3 part; negative where the matrix mirrors. */
 export function determinant3(m: Matrix4): number {
-  return (
-    m[0] * (m[5] * m[10] - m[6] * m[9]) -
-    m[4] * (m[1] * m[10] - m[2] * m[9]) +
-    m[8] * (m[1] * m[6] - m[2] * m[5])
-  );
+  return m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]);
 }
 
 /** Cofactors of the upper 3 × 3 part: turns normals rightly even under uneven or mirroring scale, up to length. */

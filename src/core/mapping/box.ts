@@ -225,4 +225,3 @@ function hangOn(level: Frame, side: Frame, ends: number[]): Frame {
     offset: [side.offset[0], dot(side.y, p) + side.offset[1] - dot(y, p)],
   };
 }
-

@@ -45,6 +45,9 @@ export interface Sheet {
   breaks: Break[];
 }
 
+/** A sheet without its per-face arrays: what views and set-out need. */
+export type SheetSummary = Omit<Sheet, 'faces' | 'corners' | 'chartOf'>;
+
 /** Every mapping there is; a new one is a file beside these and a line here. */
 const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces } = {
   flat: (mesh, faces, m) => flat.lay(mesh, faces, m),
@@ -191,4 +194,4 @@ function joinBounds(list: Bounds2[]): Bounds2 {
 }
 
 /** Where a world point falls on the sheet, through its first chart. */
-export const sheetPoint = (sheet: Sheet, p: Vec3): [number, number] => applyFrame(sheet.charts[0].frame, p);
+export const sheetPoint = (sheet: SheetSummary, p: Vec3): [number, number] => applyFrame(sheet.charts[0].frame, p);

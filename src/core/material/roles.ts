@@ -27,7 +27,11 @@ export interface ReadRole {
  * A name without a known ending is taken for a base colour.
  */
 export function readRole(fileName: string): ReadRole {
-  let stem = fileName.replace(/\\/g, '/').split('/').pop()!.replace(/\.[^.]+$/, '');
+  let stem = fileName
+    .replace(/\\/g, '/')
+    .split('/')
+    .pop()!
+    .replace(/\.[^.]+$/, '');
   stem = stem.replace(RESOLUTION, '');
   const lower = stem.toLowerCase();
   for (const [role, endings] of ENDINGS) {
@@ -55,7 +59,9 @@ export function titleFrom(stem: string): string {
  * Maps whose aspect differs from the base colour's by more than 1%: they would be squeezed to share its real size.
  * Their pixel size may differ freely.
  */
-export function findOddAspects(maps: Partial<Record<Role, { widthPx: number; heightPx: number }>>): { role: Role; ratio: number }[] {
+export function findOddAspects(
+  maps: Partial<Record<Role, { widthPx: number; heightPx: number }>>,
+): { role: Role; ratio: number }[] {
   const base = maps.baseColour ?? Object.values(maps)[0];
   if (!base) return [];
   const wanted = base.widthPx / base.heightPx;

@@ -109,7 +109,7 @@ export function listFaces(runs: FaceRuns): Uint32Array {
 export function packFaces(faces: ArrayLike<number>): FaceRuns {
   const sorted = Uint32Array.from(faces).sort();
   const runs: FaceRuns = [];
-  for (let i = 0; i < sorted.length; ) {
+  for (let i = 0; i < sorted.length;) {
     let j = i + 1;
     while (j < sorted.length && sorted[j] === sorted[j - 1] + 1) j++;
     runs.push(sorted[i], j - i);

@@ -35,7 +35,8 @@ export function measureRepetition(lightness: ArrayLike<number>, width: number, h
   if (!(variance > 0)) return 0;
   let strongest = 0;
   const reach = Math.round(SIDE * FINEST * 1.5);
-  const at = (x: number, y: number) => re[((Math.round(y) + SIDE) % SIDE) * SIDE + ((Math.round(x) + SIDE) % SIDE)] / (pixels * pixels);
+  const at = (x: number, y: number) =>
+    re[((Math.round(y) + SIDE) % SIDE) * SIDE + ((Math.round(x) + SIDE) % SIDE)] / (pixels * pixels);
   for (let y = 0; y < SIDE; y++) {
     for (let x = 0; x < SIDE; x++) {
       const dx = Math.min(x, SIDE - x);

@@ -145,7 +145,13 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     if (total(into.faces) !== merged.reduce((n, s) => n + total(s.faces), 0)) {
       throw new CommandError('into.faces', 'the merged surface must have exactly the faces of its sources');
     }
-    return { ...project, surfaces: put(without(project.surfaces, (id) => ids.includes(id)), [into]) };
+    return {
+      ...project,
+      surfaces: put(
+        without(project.surfaces, (id) => ids.includes(id)),
+        [into],
+      ),
+    };
   },
 
   splitSurface: (project, { id, into }) => {
@@ -154,7 +160,13 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     if (total(source.faces) !== into.reduce((n, s) => n + total(s.faces), 0)) {
       throw new CommandError('into', 'the new surfaces together must have exactly the faces of the old one');
     }
-    return { ...project, surfaces: put(without(project.surfaces, (other) => other === id), into) };
+    return {
+      ...project,
+      surfaces: put(
+        without(project.surfaces, (other) => other === id),
+        into,
+      ),
+    };
   },
 
   setSpecs: (project, { specs, materials = [] }) => {

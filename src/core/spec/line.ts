@@ -35,7 +35,10 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
       portion: 'repeat',
     },
     { text: ', mapped ' },
-    { text: spec.mapping.kind === 'flat' ? `flat${FACING_WORDS[spec.mapping.direction]}` : 'as a box', portion: 'mapping' },
+    {
+      text: spec.mapping.kind === 'flat' ? `flat${FACING_WORDS[spec.mapping.direction]}` : 'as a box',
+      portion: 'mapping',
+    },
     { text: ', starting ' },
     { text: startWords(spec, length), portion: 'start' },
     { text: ', ' },

@@ -54,8 +54,7 @@ type Token =
 
 function tokenise(text: string): Token[] {
   const tokens: Token[] = [];
-  const pattern =
-    /\s*(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE]([+-]?\d+))?|([a-zA-Zµ]+|["″”'′’])|([-+*/()×÷−]))/y;
+  const pattern = /\s*(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE]([+-]?\d+))?|([a-zA-Zµ]+|["″”'′’])|([-+*/()×÷−]))/y;
   let at = 0;
   const trimmed = text.trimEnd();
   while (at < trimmed.length) {

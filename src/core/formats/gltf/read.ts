@@ -74,7 +74,9 @@ function leftOut(json: GltfJson): Remark[] {
     [json.skins?.length ?? 0, 'skin (the mesh comes in its rest pose)', 'skins (their meshes come in their rest pose)'],
     [json.animations?.length ?? 0, 'animation', 'animations'],
   ];
-  return counts.filter(([n]) => n > 0).map(([n, one, many]) => ({ kind: 'left out', text: `${n} ${n === 1 ? one : many}` }));
+  return counts
+    .filter(([n]) => n > 0)
+    .map(([n, one, many]) => ({ kind: 'left out', text: `${n} ${n === 1 ? one : many}` }));
 }
 
 const TRIANGLES = 4;
@@ -144,7 +146,10 @@ class SceneReader {
     if (!indexTotal) return;
     this.triangles += indexTotal / 3;
     if (this.triangles > this.maxTriangles) {
-      throw new ImportError(this.file, `it has more than ${this.maxTriangles.toLocaleString('en')} triangles, the most that is read`);
+      throw new ImportError(
+        this.file,
+        `it has more than ${this.maxTriangles.toLocaleString('en')} triangles, the most that is read`,
+      );
     }
     let sets = 0;
     for (const p of usable) while (p.getAttribute(`TEXCOORD_${sets}`)) sets++;
@@ -251,7 +256,10 @@ class SceneReader {
     for (let i = 0; i < used.length; i++) {
       const o = (base + used[i]) * 3;
       if (!Number.isFinite(world[o] + world[o + 1] + world[o + 2])) {
-        throw new ImportError(this.file, `part “${name}” has a position that is not a finite number (vertex ${used[i]})`);
+        throw new ImportError(
+          this.file,
+          `part “${name}” has a position that is not a finite number (vertex ${used[i]})`,
+        );
       }
     }
   }
@@ -331,7 +339,8 @@ class SceneReader {
     const mime = texture.getMimeType();
     const uri = texture.getURI();
     const ending = mime.split('/')[1]?.replace('jpeg', 'jpg') ?? 'png';
-    const path = uri && !uri.startsWith('data:') ? uri : `${texture.getName() || `picture ${this.pictureOf.size + 1}`}.${ending}`;
+    const path =
+      uri && !uri.startsWith('data:') ? uri : `${texture.getName() || `picture ${this.pictureOf.size + 1}`}.${ending}`;
     this.pictureOf.set(texture, path);
     if (bytes && bytes.length > 80) this.pictures.push({ path, bytes, mime });
     return path;
@@ -361,4 +370,3 @@ export function relativeTo(world: Float64Array): { origin: Vec3; positions: Floa
   for (let i = 0; i < world.length; i++) positions[i] = world[i] - origin[i % 3];
   return { origin, positions };
 }
-

@@ -116,7 +116,13 @@ class SceneWriter {
         .setMaterial(this.material(surface.material))
         .setExtras({ surface: surface.name })
         .setIndices(this.indices(dressed.indices, dressed.positions.length / 3))
-        .setAttribute('POSITION', this.accessor('VEC3', dressed.positions.map((v) => v * METRES)))
+        .setAttribute(
+          'POSITION',
+          this.accessor(
+            'VEC3',
+            dressed.positions.map((v) => v * METRES),
+          ),
+        )
         .setAttribute('NORMAL', this.accessor('VEC3', dressed.normals));
       if (source && Object.keys(source.pictures).length) {
         const uv = new Float32Array(dressed.uvs.length);
@@ -136,7 +142,11 @@ class SceneWriter {
   }
 
   private accessor(type: 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array): Accessor {
-    return this.document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(this.buffer);
+    return this.document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(this.buffer);
   }
 
   private indices(list: Uint32Array, vertices: number): Accessor {

@@ -93,7 +93,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
 
   let line = 0;
   let pending = '';
-  for (let start = 0; start < text.length; ) {
+  for (let start = 0; start < text.length;) {
     let end = text.indexOf('\n', start);
     if (end < 0) end = text.length;
     line++;
@@ -179,7 +179,9 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
       case 'p':
         counts.points++;
         break;
-      case 'curv': case 'curv2': case 'surf': // prettier-ignore
+      case 'curv':
+      case 'curv2':
+      case 'surf': // prettier-ignore
         counts.curves++;
         break;
     }
@@ -294,7 +296,12 @@ function readLibraries(files: FileSet, path: string, names: string[], slots: Slo
   const pictures = new Map<string, RawPicture>();
   const missing = new Set<string>();
   for (const name of names) {
-    const found = findReference(files, path, name) ?? name.split(/\s+/).map((n) => findReference(files, path, n)).find(Boolean);
+    const found =
+      findReference(files, path, name) ??
+      name
+        .split(/\s+/)
+        .map((n) => findReference(files, path, n))
+        .find(Boolean);
     if (!found) {
       remarks.push({ kind: 'missing', text: `the material file “${name}” did not come along; slots have names only` });
       continue;

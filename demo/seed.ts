@@ -1,0 +1,69 @@
+import { mkdir, rm, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import Piscina from 'piscina';
+import type { Command } from '@/core/project/commands';
+import { type Material, defaultFinish } from '@/core/material/schema';
+import { closeDatabase, database } from '@/server/database';
+import { folder, newId } from '@/server/data';
+import { importModel } from '@/server/importing';
+import { storeImage } from '@/server/images';
+import { createMaterial } from '@/server/materials';
+import { changeProject, createProject } from '@/server/projects';
+import { dressDemo } from './dress';
+import { RECIPES } from './materials/index';
+import { writePellowLanding } from './model/glb';
+import type { PaintedFiles } from './paintTask';
+
+/** Fills an empty data folder: the library, then the demo project through the same import as any user's file. */
+async function seed(): Promise<void> {
+  const have = await database().selectFrom('materials').select('id').limit(1).executeTakeFirst();
+  if (have) return;
+  console.log(`Making ${RECIPES.length} materials …`);
+  const pool = new Piscina({ filename: path.resolve('dist', 'paint.mjs'), maxThreads: 2 });
+  const materials = await Promise.all(
+    RECIPES.map(async (recipe) => {
+      const painted = (await pool.run(recipe.id)) as PaintedFiles;
+      const maps: Material['maps'] = {};
+      for (const [role, bytes] of Object.entries(painted.files)) {
+        const file = `${recipe.id}_${role.toLowerCase()}.png`;
+        const image = await storeImage(bytes, file);
+        maps[role as keyof Material['maps']] = {
+          image: image.hash,
+          widthPx: image.width,
+          heightPx: image.height,
+          file,
+        };
+      }
+      return createMaterial({
+        id: recipe.id, name: recipe.name, kind: recipe.kind, tags: recipe.tags, widthMm: recipe.widthMm,
+        heightMm: recipe.heightMm, maps, colour: painted.colour, grain: recipe.grain, seamless: true,
+        twoSided: recipe.twoSided ?? false, sampling: recipe.sampling ?? 'soft',
+        finish: { ...defaultFinish(recipe.finish?.kind), roughnessShift: 0, reliefMm: painted.reliefMm, ...recipe.finish },
+        ...(recipe.leaves ? { leaves: recipe.leaves } : {}),
+        source: 'Made by code with Jute Grid', licence: 'MIT', credit: 'The Jute Grid founders',
+        repetition: painted.repetition, builtIn: true,
+      }); // prettier-ignore
+    }),
+  );
+  await pool.destroy();
+
+  console.log('Building Pellow Landing …');
+  const id = newId('upload');
+  const at = path.join(folder('uploads'), id);
+  await mkdir(at, { recursive: true });
+  await writeFile(path.join(at, 'pellow-landing.glb'), await writePellowLanding());
+  const { project } = await createProject('Pellow Landing', 'pellow-landing');
+  try {
+    const imported = await importModel(project.id, { id, folder: at, fields: {}, files: ['pellow-landing.glb'] }, {});
+    let revision = imported.revision;
+    const steps: Command[] = dressDemo(imported.project, materials);
+    for (const step of steps) revision = (await changeProject(project.id, revision, [step])).revision;
+  } finally {
+    await rm(at, { recursive: true, force: true });
+  }
+}
+
+await seed();
+await closeDatabase();
+// worker pools keep a process alive for a while; the work is done
+process.exit(0);

@@ -1,0 +1,15 @@
+export default {
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  testEnvironment: 'node',
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
+    ],
+  },
+  transformIgnorePatterns: [
+    'node_modules/(?!(earcut|@gltf-transform|property-graph|meshoptimizer|ktx-parse|polyclip-ts|splaytree-ts|three|three-mesh-bvh|comlink)/)',
+  ],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@demo/(.*)$': '<rootDir>/demo/$1' },
+  modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/dist', '<rootDir>/data'],
+};

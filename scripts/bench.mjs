@@ -1,0 +1,8 @@
+// Measures the budgets of the architecture: npm run bench [-- --json]
+import { buildAll, install, run } from './steps.mjs';
+
+const json = process.argv.includes('--json');
+if (json) console.log = console.error;
+install();
+await buildAll();
+run(process.execPath, ['--expose-gc', 'dist/bench.mjs', ...process.argv.slice(2)]);

@@ -1,0 +1,4 @@
+import { buildAll, install } from './steps.mjs';
+
+install();
+await buildAll();

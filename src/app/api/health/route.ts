@@ -1,0 +1,9 @@
+import { sql } from 'kysely';
+import { database, SCHEMA_VERSION } from '@/server/database';
+import { route } from '@/server/problem';
+import pkg from '../../../../package.json';
+
+export const GET = route(async () => {
+  await sql`select 1`.execute(database());
+  return Response.json({ status: 'ok', version: pkg.version, schemaVersion: SCHEMA_VERSION });
+});

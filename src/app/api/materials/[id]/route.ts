@@ -1,0 +1,25 @@
+import { MaterialChange } from '@/server/materialSchemas';
+import { deleteMaterial, editMaterial, readMaterial, restoreMaterial, whereUsed } from '@/server/materials';
+import { route } from '@/server/problem';
+import { check, readJson } from '@/server/validate';
+
+type Context = { params: Promise<{ id: string }> };
+
+export const GET = route<Context>(async (request, { params }) => {
+  const { id } = await params;
+  const version = new URL(request.url).searchParams.get('version');
+  const material = await readMaterial(id, version === null ? undefined : Number(version));
+  return Response.json({ ...material, usedIn: await whereUsed(id) });
+});
+
+export const PATCH = route<Context>(async (request, { params }) => {
+  const { id } = await params;
+  const { deleted, ...values } = check(MaterialChange, await readJson(request));
+  if (deleted === false) await restoreMaterial(id);
+  return Response.json(Object.keys(values).length ? await editMaterial(id, values) : await readMaterial(id));
+});
+
+export const DELETE = route<Context>(async (_request, { params }) => {
+  await deleteMaterial((await params).id);
+  return new Response(null, { status: 204 });
+});

@@ -1,0 +1,3 @@
+import { describeApi } from '@/server/openapi';
+
+export const GET = () => Response.json(describeApi());

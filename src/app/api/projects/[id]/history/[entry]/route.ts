@@ -1,0 +1,14 @@
+import { Type } from '@sinclair/typebox';
+import { Name } from '@/core/material/schema';
+import { route } from '@/server/problem';
+import { nameHistoryEntry } from '@/server/projects';
+import { check, readJson } from '@/server/validate';
+
+type Context = { params: Promise<{ id: string; entry: string }> };
+const Body = Type.Object({ name: Type.Union([Name, Type.Null()]) }, { additionalProperties: false });
+
+export const PATCH = route<Context>(async (request, { params }) => {
+  const { id, entry } = await params;
+  await nameHistoryEntry(id, entry, check(Body, await readJson(request)).name);
+  return new Response(null, { status: 204 });
+});

@@ -1,0 +1,16 @@
+import { bringPictures } from '@/server/importing';
+import { route } from '@/server/problem';
+import { dropUpload, receiveUpload } from '@/server/uploads';
+
+type Context = { params: Promise<{ id: string; model: string }> };
+
+/** Pictures that were missing when the model came in. */
+export const POST = route<Context>(async (request, { params }) => {
+  const { id, model } = await params;
+  const upload = await receiveUpload(request);
+  try {
+    return Response.json(await bringPictures(id, model, Number(upload.fields.baseRevision), upload));
+  } finally {
+    await dropUpload(upload.id);
+  }
+});

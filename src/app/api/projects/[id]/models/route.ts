@@ -1,0 +1,27 @@
+import { importModel, readChoice } from '@/server/importing';
+import { route } from '@/server/problem';
+import { readProject } from '@/server/projects';
+import { dropUpload, openUpload, receiveUpload } from '@/server/uploads';
+import { badField } from '@/server/problem';
+import { readJson } from '@/server/validate';
+
+type Context = { params: Promise<{ id: string }> };
+
+/** Files in one go (multipart), or an upload looked at before (JSON with `upload`). */
+export const POST = route<Context>(async (request, { params }) => {
+  const { id } = await params;
+  await readProject(id);
+  if ((request.headers.get('content-type') ?? '').includes('application/json')) {
+    const body = (await readJson(request)) as Record<string, unknown>;
+    if (typeof body.upload !== 'string')
+      throw badField('upload', '“upload” is missing: the id POST /api/uploads gave.');
+    const result = await importModel(id, await openUpload(body.upload), readChoice(body));
+    return Response.json(result, { status: 201 });
+  }
+  const upload = await receiveUpload(request);
+  try {
+    return Response.json(await importModel(id, upload, readChoice(upload.fields)), { status: 201 });
+  } finally {
+    await dropUpload(upload.id);
+  }
+});

@@ -1,0 +1,21 @@
+import { Type } from '@sinclair/typebox';
+import { Name } from '@/core/material/schema';
+import { route } from '@/server/problem';
+import { createProject, duplicateProject, listProjects } from '@/server/projects';
+import { check, readJson } from '@/server/validate';
+
+const Body = Type.Object(
+  { name: Type.Optional(Name), copyOf: Type.Optional(Type.String()) },
+  { additionalProperties: false },
+);
+
+export const GET = route(async (request) => {
+  const withDeleted = new URL(request.url).searchParams.get('deleted') === 'true';
+  return Response.json(await listProjects(withDeleted));
+});
+
+export const POST = route(async (request) => {
+  const body = check(Body, await readJson(request));
+  const opened = body.copyOf ? await duplicateProject(body.copyOf) : await createProject(body.name ?? 'New project');
+  return Response.json(opened, { status: 201 });
+});

@@ -1,0 +1,21 @@
+import { readChoice } from '@/server/importing';
+import { runTask } from '@/server/pool';
+import { route } from '@/server/problem';
+import { dropUpload, openUpload } from '@/server/uploads';
+import { readJson } from '@/server/validate';
+
+type Context = { params: Promise<{ id: string }> };
+
+/** Looks at an upload again with another scene, unit or up-axis. */
+export const POST = route<Context>(async (request, { params }) => {
+  const upload = await openUpload((await params).id);
+  const choice = readChoice((await readJson(request)) as Record<string, unknown>);
+  const preview = await runTask('preview', { source: { folder: upload.folder, files: upload.files }, choice });
+  return Response.json({ upload: upload.id, ...preview });
+});
+
+export const DELETE = route<Context>(async (_request, { params }) => {
+  const upload = await openUpload((await params).id);
+  await dropUpload(upload.id);
+  return new Response(null, { status: 204 });
+});

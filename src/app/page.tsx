@@ -1,0 +1,5 @@
+import { ProjectsBoard } from '@/ui/projects/ProjectsBoard';
+
+export default function Page() {
+  return <ProjectsBoard />;
+}

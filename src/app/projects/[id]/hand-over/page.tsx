@@ -1,0 +1,5 @@
+import { HandOverView } from '@/ui/handover/HandOverView';
+
+export default function Page() {
+  return <HandOverView />;
+}

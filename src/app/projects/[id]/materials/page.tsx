@@ -1,0 +1,5 @@
+import { MaterialsView } from '@/ui/materials/MaterialsView';
+
+export default function Page() {
+  return <MaterialsView />;
+}

@@ -1,0 +1,5 @@
+import { Studio } from '@/ui/studio/Studio';
+
+export default function Page() {
+  return <Studio />;
+}

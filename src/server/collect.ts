@@ -1,0 +1,33 @@
+import { database } from './database';
+import { listBlobs, removeBlob } from './data';
+import { dropStaleUploads } from './uploads';
+
+/** Files younger than this may belong to something that is just being written. */
+const GRACE_MS = 3600 * 1000;
+
+/**
+ * Removes files that no project, no step of any history and no material refers to. Hashes are found by their look in
+ * the stored JSON, so that a new kind of reference can never be forgotten here.
+ */
+export async function collectUnused(nowMs: number): Promise<number> {
+  const used = new Set<string>();
+  const scan = (text: string) => {
+    for (const [hash] of text.matchAll(/[0-9a-f]{64}/g)) used.add(hash);
+  };
+  const db = database();
+  for (const row of await db.selectFrom('projects').select('document').execute()) scan(row.document);
+  for (const row of await db.selectFrom('changes').select(['commands', 'inverse']).execute()) {
+    scan(row.commands);
+    scan(row.inverse);
+  }
+  for (const row of await db.selectFrom('materials').select('document').execute()) scan(row.document);
+  let removed = 0;
+  for (const { hash, writtenMs } of await listBlobs()) {
+    if (used.has(hash) || nowMs - writtenMs < GRACE_MS) continue;
+    await removeBlob(hash);
+    await db.deleteFrom('images').where('hash', '=', hash).execute();
+    removed++;
+  }
+  await dropStaleUploads(nowMs);
+  return removed;
+}

@@ -1,0 +1,180 @@
+import { zipSync } from 'fflate';
+import sharp from 'sharp';
+import { dressSurface } from '@/core/dress/dressSurface';
+import { lookOf } from '@/core/dress/look';
+import { placeSpec, repeatOf } from '@/core/dress/placement';
+import {
+  type ExportMaterial,
+  type ExportPicture,
+  type ExportScene,
+  writeGlb,
+  writeGltfFiles,
+} from '@/core/formats/gltf/write';
+import { readMeshes } from '@/core/formats/meshFile';
+import { buildSheet } from '@/core/mapping/sheet';
+import type { Material } from '@/core/material/schema';
+import type { Project, Surface } from '@/core/project/schema';
+import type { PartMesh } from '@/core/mesh/types';
+import { readBlob } from './data';
+import { Problem } from './problem';
+
+export interface ExportOptions {
+  format: 'glb' | 'gltf-zip';
+  /** Longest side of pictures in the file, px; null keeps their own size. */
+  pictureSize: number | null;
+}
+
+export type Progress = (share: number, message: string) => void;
+
+/** Writes the dressed scene of a project. */
+export async function exportProject(
+  project: Project,
+  options: ExportOptions,
+  progress: Progress,
+): Promise<{ bytes: Uint8Array; file: string; mime: string }> {
+  // prettier-ignore
+  if (!Object.keys(project.parts).length) {
+    throw new Problem(422, 'Nothing to hand over', 'The project has no model yet; bring one in first.');
+  }
+  const scene = await gatherScene(project, options, progress);
+  progress(0.9, 'Writing the file');
+  const stem = project.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'scene'; // prettier-ignore
+  if (options.format === 'glb') {
+    return { bytes: await writeGlb(scene), file: `${stem}.glb`, mime: 'model/gltf-binary' };
+  }
+  const files = await writeGltfFiles(scene, stem);
+  // pictures are compressed already; storing them again as they are is quicker and no larger
+  const zip = zipSync(Object.fromEntries(Object.entries(files).map(([n, b]) => [n, [b, { level: /\.(png|jpg)$/.test(n) ? 0 : 6 }]]))); // prettier-ignore
+  return { bytes: zip, file: `${stem}-gltf.zip`, mime: 'application/zip' };
+}
+
+async function gatherScene(project: Project, options: ExportOptions, progress: Progress): Promise<ExportScene> {
+  const materials: ExportMaterial[] = [];
+  const materialIndex = new Map<string, number>();
+  const pictures = new PictureMaker(options.pictureSize);
+  const bySurface = new Map<string, Surface[]>();
+  for (const s of Object.values(project.surfaces)) bySurface.set(s.part, [...(bySurface.get(s.part) ?? []), s]);
+
+  const scene: ExportScene = { name: project.name, parts: [], materials };
+  const total = Object.keys(project.parts).length;
+  let done = 0;
+  for (const model of Object.values(project.models)) {
+    const meshes = readMeshes(await readBlob(model.mesh));
+    for (const part of Object.values(project.parts).filter((p) => p.model === model.id)) {
+      progress((done++ / total) * 0.85, `Dressing ${part.name}`);
+      const mesh: PartMesh = meshes[part.mesh];
+      const surfaces = [];
+      for (const surface of bySurface.get(part.id) ?? []) {
+        const spec = surface.spec;
+        const material = spec ? project.materials[spec.material] : null;
+        const sheet = buildSheet(mesh, surface.faces, spec?.mapping ?? { kind: 'flat', direction: 'auto' });
+        if (!spec || !material) {
+          surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, null), material: model.slots[surface.slot]?.colour ?? '#cccccc' }); // prettier-ignore
+          continue;
+        }
+        const look = lookOf(spec, material);
+        const repeat = repeatOf(spec, material);
+        const key = JSON.stringify([material.id, material.version, repeat, look]);
+        let index = materialIndex.get(key);
+        if (index === undefined) {
+          index = materials.length;
+          materialIndex.set(key, index);
+          materials.push({ material, look, ...repeat, pictures: await pictures.make(material, look.roughnessShift) });
+        }
+        const placement = placeSpec(spec, material, sheet, part.origin);
+        const tangents = !!material.maps.normal;
+        surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, placement, { tangents }), material: index }); // prettier-ignore
+      }
+      if (surfaces.length) scene.parts.push({ name: part.name, path: part.path, origin: mesh.origin, surfaces });
+    }
+  }
+  return scene;
+}
+
+/** Packs a material's maps the way glTF wants them; every distinct picture is made once. */
+class PictureMaker {
+  private readonly made = new Map<string, Promise<ExportPicture>>();
+
+  constructor(private readonly size: number | null) {}
+
+  async make(material: Material, roughnessShift: number): Promise<ExportMaterial['pictures']> {
+    const { maps } = material;
+    const out: ExportMaterial['pictures'] = {};
+    if (maps.baseColour) {
+      const opacity = maps.opacity?.image;
+      out.baseColour = await this.once(`base ${maps.baseColour.image} ${opacity ?? ''}`, async () => {
+        const colour = await this.read(maps.baseColour!.image, 3);
+        if (!opacity) return this.png(colour);
+        const alpha = await this.read(opacity, 1, colour);
+        const rgba = Buffer.alloc(colour.width * colour.height * 4);
+        for (let i = 0; i < colour.width * colour.height; i++) {
+          colour.data.copy(rgba, i * 4, i * 3, i * 3 + 3);
+          rgba[i * 4 + 3] = alpha.data[i];
+        }
+        return this.png({ ...colour, data: rgba, channels: 4 });
+      });
+    }
+    if (maps.normal) {
+      out.normal = await this.once(`normal ${maps.normal.image}`, async () =>
+        this.png(await this.read(maps.normal!.image, 3)),
+      );
+    }
+    if (maps.roughness || maps.metallic || maps.occlusion) {
+      const names = [maps.occlusion?.image, maps.roughness?.image, maps.metallic?.image];
+      const shift = Math.round(roughnessShift * 255);
+      const plain = [255, Math.round(material.finish.roughness * 255), Math.round(material.finish.metallic * 255)];
+      out.hasOcclusion = !!maps.occlusion;
+      out.packed = await this.once(`packed ${names.join(' ')} ${shift} ${plain.join(' ')}`, async () => {
+        const first = await this.read(names.find(Boolean)!, 1);
+        const packed = Buffer.alloc(first.width * first.height * 3);
+        for (let channel = 0; channel < 3; channel++) {
+          const source = names[channel] ? await this.read(names[channel]!, 1, first) : null;
+          const add = channel === 1 && source ? shift : 0;
+          for (let i = 0; i < first.width * first.height; i++) {
+            const v = (source ? source.data[i] : plain[channel]) + add;
+            packed[i * 3 + channel] = v < 0 ? 0 : v > 255 ? 255 : v;
+          }
+        }
+        return this.png({ ...first, data: packed, channels: 3 });
+      });
+    }
+    if (maps.emission && material.finish.emission > 0) {
+      out.emission = await this.once(`emission ${maps.emission.image}`, async () =>
+        this.png(await this.read(maps.emission!.image, 3)),
+      );
+    }
+    return out;
+  }
+
+  private once(key: string, work: () => Promise<Buffer>): Promise<ExportPicture> {
+    const known = this.made.get(key);
+    if (known) return known;
+    const made = work().then(async (bytes): Promise<ExportPicture> => {
+      const { createHash } = await import('node:crypto');
+      return { key: createHash('sha256').update(bytes).digest('hex'), bytes, mime: 'image/png' };
+    });
+    this.made.set(key, made);
+    return made;
+  }
+
+  private async read(hash: string, channels: 1 | 3, like?: { width: number; height: number }) {
+    let image = sharp(await readBlob(hash));
+    if (like) image = image.resize(like.width, like.height, { fit: 'fill' });
+    else if (this.size) image = image.resize(this.size, this.size, { fit: 'inside', withoutEnlargement: true });
+    image = image.removeAlpha();
+    image = channels === 1 ? image.extractChannel(0) : image.toColourspace('srgb');
+    const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
+    // a grey picture asked for in colour
+    if (channels === 3 && info.channels === 1) {
+      const rgb = Buffer.alloc(data.length * 3);
+      for (let i = 0; i < data.length; i++) rgb.fill(data[i], i * 3, i * 3 + 3);
+      return { data: rgb, width: info.width, height: info.height, channels: 3 as const };
+    }
+    return { data, width: info.width, height: info.height, channels };
+  }
+
+  private png(raw: { data: Buffer; width: number; height: number; channels: 1 | 3 | 4 }): Promise<Buffer> {
+    const { data, width, height, channels } = raw;
+    return sharp(data, { raw: { width, height, channels } }).png({ compressionLevel: 7 }).toBuffer();
+  }
+}

@@ -1,0 +1,188 @@
+import sharp from 'sharp';
+import type { Command } from '@/core/project/commands';
+import type { Material, Role } from '@/core/material/schema';
+import type { Model, Part, Surface } from '@/core/project/schema';
+import { defaultSpec } from '@/core/spec/schema';
+import type { RawPicture } from '@/core/mesh/types';
+import { newId } from './data';
+import { storeImage } from './images';
+import { blankMaterial, createMaterial, measureBaseColour } from './materials';
+import { runTask } from './pool';
+import { changeProject, type OpenProject, readProject } from './projects';
+import { dropUpload, readFiles, type Upload } from './uploads';
+import { badField } from './problem';
+
+export interface ImportChoice {
+  scene?: number;
+  unitMm?: number;
+  upAxis?: 'y' | 'z';
+}
+
+export const UNIT_MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
+
+/** Reads the choice from form fields or JSON. */
+export function readChoice(values: Record<string, unknown>): ImportChoice {
+  const choice: ImportChoice = {};
+  if (values.unit !== undefined && values.unit !== '') {
+    if (!Object.hasOwn(UNIT_MM, String(values.unit))) throw badField('unit', `“${String(values.unit)}” is not a unit; use mm, cm, m, in or ft.`); // prettier-ignore
+    choice.unitMm = UNIT_MM[String(values.unit)];
+  }
+  if (values.unitMm !== undefined && values.unitMm !== '') {
+    choice.unitMm = Number(values.unitMm);
+    if (!(choice.unitMm > 1e-6 && choice.unitMm < 1e9)) throw badField('unitMm', `“${String(values.unitMm)}” is not a length above zero.`); // prettier-ignore
+  }
+  if (values.upAxis !== undefined && values.upAxis !== '') {
+    if (values.upAxis !== 'y' && values.upAxis !== 'z') throw badField('upAxis', `“${String(values.upAxis)}” is not an up-axis; use y or z.`); // prettier-ignore
+    choice.upAxis = values.upAxis;
+  }
+  if (values.scene !== undefined && values.scene !== '') {
+    choice.scene = Number(values.scene);
+    if (!Number.isInteger(choice.scene) || choice.scene < 0) throw badField('scene', 'The scene is given by its number, from 0.'); // prettier-ignore
+  }
+  return choice;
+}
+
+export interface ImportResult extends OpenProject {
+  model: Model;
+  parts: Part[];
+  surfaces: Surface[];
+}
+
+/** Brings an upload into a project: one command in its history. The upload is gone afterwards. */
+export async function importModel(projectId: string, upload: Upload, choice: ImportChoice): Promise<ImportResult> {
+  const { project } = await readProject(projectId);
+  const source = { folder: upload.folder, files: upload.files };
+  const prepared = await runTask('prepare', { source, choice: { ...choice, northDeg: project.northDeg } });
+
+  const modelId = newId('model');
+  const parts: Part[] = [];
+  const surfaces: Surface[] = [];
+  prepared.parts.forEach((p, mesh) => {
+    const id = newId('part');
+    const { surfaces: own, ...rest } = p;
+    parts.push({ id, model: modelId, mesh, locked: false, ...rest });
+    for (const s of own) surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s }); // prettier-ignore
+  });
+
+  const remarks = [...prepared.remarks];
+  const materials: Material[] = [];
+  const missingBySlot: Model['missingBySlot'] = [];
+  const have = new Map(prepared.pictures.map((p) => [p.path, p]));
+  for (const [slot, info] of prepared.slots.entries()) {
+    for (const [role, path] of Object.entries(info.pictures)) {
+      if (!have.has(path)) missingBySlot.push({ slot, role, path });
+    }
+    const made = await materialFromSlot(info, have, prepared.name, remarks);
+    if (!made) continue;
+    materials.push(made);
+    for (const s of surfaces) if (s.slot === slot) s.spec = defaultSpec(made.id);
+  }
+  const model: Model = {
+    id: modelId, name: prepared.name, file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0],
+    mesh: prepared.mesh, unitMm: prepared.unitMm, upAxis: prepared.upAxis, triangles: prepared.triangles,
+    slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
+    remarks, missingPictures: prepared.missingPictures, missingBySlot,
+  }; // prettier-ignore
+  const command: Command = { kind: 'addModel', model, parts, surfaces, materials };
+  const { revision } = await readProject(projectId);
+  const opened = await changeProject(projectId, revision, [command]);
+  // the library last: a project that could not be changed leaves nothing behind
+  for (const material of materials) await createMaterial(material);
+  await dropUpload(upload.id);
+  return { ...opened, model, parts, surfaces };
+}
+
+const hex = (c: readonly number[]) => `#${c.slice(0, 3).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
+
+type SlotPictures = { name: string; pictures: Record<string, string>; colour: readonly number[]; twoSided: boolean; roughness?: number; metallic?: number; repeatMm: [number, number] | null }; // prettier-ignore
+
+/** A slot that has pictures becomes a material of the library. Its size is measured from the file's own coordinates. */
+async function materialFromSlot(
+  slot: SlotPictures,
+  pictures: Map<string, RawPicture>,
+  source: string,
+  remarks: Model['remarks'],
+): Promise<Material | null> {
+  // prettier-ignore
+  const maps: Material['maps'] = {};
+  for (const [role, path] of Object.entries(slot.pictures)) {
+    const picture = pictures.get(path);
+    if (!picture) continue;
+    try {
+      for (const [own, bytes] of await unpackRole(role, picture.bytes)) {
+        const stored = await storeImage(bytes, path);
+        maps[own] = { image: stored.hash, widthPx: stored.width, heightPx: stored.height, file: path };
+      }
+    } catch (error) {
+      remarks.push({ kind: 'left out', text: (error as Error).message });
+    }
+  }
+  if (!Object.keys(maps).length) return null;
+  const base = maps.baseColour ?? Object.values(maps)[0];
+  const [widthMm, heightMm] = slot.repeatMm ?? [1000, Math.round((1000 * base.heightPx) / base.widthPx)];
+  const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : { colour: hex(slot.colour), repetition: null }; // prettier-ignore
+  const blank = blankMaterial(slot.name, widthMm, heightMm);
+  return {
+    id: newId('material'), version: 1, ...blank, ...measured, maps, kind: 'brought in', tags: [source.slice(0, 40)], twoSided: slot.twoSided,
+    source: `${source}, slot ${slot.name}`,
+    finish: { ...blank.finish, roughness: slot.roughness ?? 0.85, metallic: slot.metallic ?? 0 },
+  }; // prettier-ignore
+}
+
+/** glTF packs occlusion, roughness and metallic into one picture; here each is a map of its own. */
+async function unpackRole(role: string, bytes: Uint8Array): Promise<[Role, Uint8Array][]> {
+  const channel = async (n: 0 | 1 | 2) => sharp(bytes).toColourspace('srgb').extractChannel(n).png().toBuffer();
+  if (role === 'packedRoughnessMetallic') return [['roughness', await channel(1)], ['metallic', await channel(2)]]; // prettier-ignore
+  if (role === 'packedOcclusion') return [['occlusion', await channel(0)]];
+  return [[role as Role, bytes]];
+}
+
+/** Pictures that were missing at import are brought later: by the names the model's slots use. */
+export async function bringPictures(
+  projectId: string,
+  modelId: string,
+  baseRevision: number,
+  upload: Upload,
+): Promise<OpenProject & { found: string[]; stillMissing: string[] }> {
+  // prettier-ignore
+  const { project } = await readProject(projectId);
+  const model = project.models[modelId];
+  if (!model) throw badField('model', `There is no model “${modelId}” in this project.`);
+  const files = await readFiles(upload);
+  const byName = new Map(files.paths.map((p) => [p.split('/').pop()!.toLowerCase(), p]));
+  const fileFor = (path: string) => byName.get(path.replace(/\\/g, '/').split('/').pop()!.toLowerCase());
+  const remarks: Model['remarks'] = [];
+  const materials: Material[] = [];
+  const specs: Record<string, NonNullable<Surface['spec']>> = {};
+  const found: string[] = [];
+  for (const slot of new Set(model.missingBySlot.map((m) => m.slot))) {
+    const wanted = model.missingBySlot.filter((m) => m.slot === slot && fileFor(m.path));
+    if (!wanted.length) continue;
+    const pictures = new Map(
+      wanted.map((m) => [m.path, { path: m.path, bytes: files.read(fileFor(m.path)!), mime: '' }]),
+    );
+    const info = model.slots[slot];
+    const colour = [1, 3, 5].map((i) => parseInt(info.colour.slice(i, i + 2), 16) / 255);
+    const made = await materialFromSlot({ name: info.name, pictures: Object.fromEntries(wanted.map((m) => [m.role, m.path])), colour, twoSided: false, repeatMm: null }, pictures, model.name, remarks); // prettier-ignore
+    if (!made) continue;
+    materials.push(made);
+    found.push(...wanted.map((m) => m.path));
+    for (const s of Object.values(project.surfaces)) {
+      if (s.slot === slot && project.parts[s.part].model === modelId && !s.spec) specs[s.id] = defaultSpec(made.id);
+    }
+  }
+  const left = model.missingBySlot.filter((m) => !found.includes(m.path));
+  const next: Model = {
+    ...model,
+    remarks: [...model.remarks, ...remarks],
+    missingBySlot: left,
+    missingPictures: model.missingPictures.filter((p) => !found.includes(p)),
+  };
+  await dropUpload(upload.id);
+  if (!found.length) {
+    throw badField('files', `None of these files is one of the ${left.length} pictures that are missing: ${[...new Set(left.map((m) => m.path))].slice(0, 8).join(', ')}.`); // prettier-ignore
+  }
+  const opened = await changeProject(projectId, baseRevision, [{ kind: 'updateModel', model: next, materials, specs }]);
+  for (const material of materials) await createMaterial(material);
+  return { ...opened, found: [...new Set(found)], stillMissing: [...new Set(left.map((m) => m.path))] };
+}

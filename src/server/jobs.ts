@@ -1,0 +1,127 @@
+import { EventEmitter } from 'node:events';
+import { existsSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import path from 'node:path';
+import { MessageChannel } from 'node:worker_threads';
+import { folder, newId } from './data';
+import { database, now } from './database';
+import type { ExportOptions } from './exportTasks';
+import { runTask } from './pool';
+import { asProblem, notFound } from './problem';
+import { readProject } from './projects';
+
+export interface Job {
+  id: string;
+  project: string | null;
+  kind: string;
+  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+  /** 0 to 1. */
+  progress: number;
+  message: string;
+  result: { file: string; mime: string; bytes: number } | null;
+  made: string;
+}
+
+const holder = globalThis as typeof globalThis & {
+  juteGridJobs?: { events: EventEmitter; running: Map<string, AbortController> };
+};
+const live = () => (holder.juteGridJobs ??= { events: new EventEmitter().setMaxListeners(0), running: new Map() });
+
+export async function readJob(id: string): Promise<Job> {
+  const row = await database().selectFrom('jobs').selectAll().where('id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('job', id);
+  const { options: _options, result, ...rest } = row;
+  return { ...rest, result: result ? (JSON.parse(result) as Job['result']) : null };
+}
+
+async function update(
+  id: string,
+  values: Partial<Pick<Job, 'state' | 'progress' | 'message'>> & { result?: string },
+): Promise<void> {
+  await database().updateTable('jobs').set(values).where('id', '=', id).execute();
+  live().events.emit(id);
+}
+
+/** Starts writing a project's dressed scene; the answer comes at once, the work goes on beside. */
+export async function startExport(projectId: string, options: ExportOptions): Promise<Job> {
+  const { project } = await readProject(projectId);
+  const id = newId('job');
+  await database()
+    .insertInto('jobs')
+    .values({
+      id,
+      project: projectId,
+      kind: 'export',
+      state: 'running',
+      progress: 0,
+      message: 'Waiting',
+      options: JSON.stringify(options),
+      result: null,
+      made: now(),
+    }) // prettier-ignore
+    .execute();
+  const controller = new AbortController();
+  live().running.set(id, controller);
+  const { port1, port2 } = new MessageChannel();
+  port1.on('message', ({ share, message }: { share: number; message: string }) => {
+    void update(id, { progress: share, message });
+  });
+  void runTask(
+    'exporting',
+    { job: id, project, options, port: port2 },
+    { signal: controller.signal, transferList: [port2] },
+  )
+    .then(
+      (result) => update(id, { state: 'done', progress: 1, message: 'Ready', result: JSON.stringify(result) }),
+      (error: unknown) => {
+        const problem = asProblem(error);
+        return update(id, { state: problem.status === 499 ? 'cancelled' : 'failed', message: problem.detail });
+      },
+    )
+    .finally(() => {
+      port1.close();
+      live().running.delete(id);
+    });
+  return readJob(id);
+}
+
+/** Cancels a running job, or throws a finished one's file away. */
+export async function cancelJob(id: string): Promise<void> {
+  const job = await readJob(id);
+  live().running.get(id)?.abort();
+  if (job.state === 'done') await rm(path.join(folder('exports'), id), { force: true });
+  if (job.state !== 'running') await database().deleteFrom('jobs').where('id', '=', id).execute();
+}
+
+/** Where a finished job's file lies. */
+export async function jobFile(id: string): Promise<{ at: string; file: string; mime: string; bytes: number }> {
+  const job = await readJob(id);
+  const at = path.join(folder('exports'), id);
+  if (job.state !== 'done' || !job.result || !existsSync(at)) throw notFound('finished file of job', id);
+  return { at, ...job.result };
+}
+
+/** Calls `say` with the job now and at every change until it ends or the listener leaves. */
+export function watchJob(id: string, say: (job: Job) => void, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const { events } = live();
+    const tell = () => {
+      readJob(id).then((job) => {
+        if (signal.aborted) return;
+        say(job);
+        if (job.state !== 'running' && job.state !== 'queued') stop();
+      }, fail);
+    };
+    const stop = () => {
+      events.off(id, tell);
+      resolve();
+    };
+    const fail = (error: unknown) => {
+      events.off(id, tell);
+      reject(error as Error);
+    };
+    events.on(id, tell);
+    signal.addEventListener('abort', stop);
+    tell();
+  });
+}

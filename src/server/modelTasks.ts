@@ -1,0 +1,132 @@
+import draco3d from 'draco3dgltf';
+import { MeshoptDecoder } from 'meshoptimizer';
+import { writeMeshes } from '@/core/formats/meshFile';
+import { readModel } from '@/core/formats/readModel';
+import { prepareModel, type UpAxis } from '@/core/mesh/prepare';
+import { nameSurfaces } from '@/core/mesh/naming';
+import type { RawModel, RawPicture, Remark, Slot } from '@/core/mesh/types';
+import { type SizeEvidence, weighSizes } from '@/core/mesh/unitEvidence';
+import { measureSlotCoordinates } from '@/core/mesh/coordinateSize';
+import { readFiles, type Upload } from './uploads';
+
+/** What the reader found, for people to look at before anything is saved. */
+export interface ModelPreview {
+  name: string;
+  file: string;
+  format: RawModel['format'];
+  scenes: string[];
+  scene: number;
+  evidence: SizeEvidence;
+  remarks: Remark[];
+  missingPictures: string[];
+  parts: number;
+  surfaces: number;
+  triangles: number;
+  slots: { name: string; pictures: number }[];
+}
+
+export interface PreparedForStore {
+  name: string;
+  meshes: Uint8Array<ArrayBuffer>;
+  parts: {
+    name: string;
+    path: string[];
+    origin: [number, number, number];
+    min: [number, number, number];
+    max: [number, number, number];
+    surfaces: { name: string; faces: number[]; slot: number; areaMm2: number; normal: [number, number, number] }[];
+  }[];
+  slots: (Slot & { repeatMm: [number, number] | null })[];
+  pictures: RawPicture[];
+  missingPictures: string[];
+  triangles: number;
+  remarks: Remark[];
+}
+
+type Source = Pick<Upload, 'folder' | 'files'>;
+
+async function open(source: Source, scene: number | undefined): Promise<RawModel> {
+  const files = await readFiles(source);
+  const needsDraco = { 'draco3d.decoder': null as unknown, 'meshopt.decoder': MeshoptDecoder };
+  await MeshoptDecoder.ready;
+  needsDraco['draco3d.decoder'] = await draco3d.createDecoderModule();
+  return readModel(files, { scene, decoders: needsDraco });
+}
+
+/** Reads and weighs a model without saving anything; `unitMm` and `upAxis` show what a choice would make of it. */
+export async function previewModel(
+  source: Source,
+  choice: { scene?: number; unitMm?: number; upAxis?: UpAxis },
+): Promise<{ preview: ModelPreview; meshes: Uint8Array<ArrayBuffer> }> {
+  // prettier-ignore
+  const raw = await open(source, choice.scene);
+  const evidence = weighSizes(raw);
+  const prepared = prepareModel(raw, {
+    unitMm: choice.unitMm ?? evidence.guesses[0].unitMm,
+    upAxis: choice.upAxis ?? evidence.up.axis,
+  });
+  return {
+    preview: {
+      name: raw.name,
+      file: source.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? raw.name,
+      format: raw.format,
+      scenes: raw.scenes,
+      scene: raw.scene,
+      evidence,
+      remarks: prepared.remarks,
+      missingPictures: raw.missingPictures,
+      parts: prepared.parts.length,
+      surfaces: prepared.parts.reduce((n, p) => n + p.surfaces.length, 0),
+      triangles: prepared.triangles,
+      slots: raw.slots.map((s) => ({ name: s.name, pictures: Object.keys(s.pictures).length })),
+    },
+    meshes: writeMeshes(prepared.parts.map((p) => p.mesh)),
+  };
+}
+
+/** Reads a model and makes everything that is stored of it. */
+export async function prepareForStore(
+  source: Source,
+  choice: { scene?: number; unitMm?: number; upAxis?: UpAxis; northDeg: number },
+): Promise<PreparedForStore & { unitMm: number; upAxis: UpAxis }> {
+  const raw = await open(source, choice.scene);
+  let { unitMm, upAxis } = choice;
+  if (unitMm === undefined || upAxis === undefined) {
+    const evidence = weighSizes(raw);
+    unitMm ??= evidence.guesses[0].unitMm;
+    upAxis ??= evidence.up.axis;
+  }
+  const prepared = prepareModel(raw, { unitMm, upAxis });
+  const repeats = measureSlotCoordinates(
+    prepared.parts.map((p) => p.mesh),
+    raw.slots.length,
+  );
+  return {
+    unitMm,
+    upAxis,
+    name: raw.name,
+    meshes: writeMeshes(prepared.parts.map((p) => p.mesh)),
+    parts: prepared.parts.map((part) => {
+      const names = nameSurfaces(part.surfaces, choice.northDeg);
+      return {
+        name: part.name,
+        path: part.path,
+        origin: part.mesh.origin,
+        min: part.bounds.min,
+        max: part.bounds.max,
+        surfaces: part.surfaces.map((s, i) => ({ name: names[i], faces: s.faces, slot: s.slot, areaMm2: s.area, normal: s.normal })), // prettier-ignore
+      };
+    }),
+    slots: raw.slots.map((slot, i) => ({ ...slot, repeatMm: scaled(repeats[i], slot.textureScale) })),
+    pictures: raw.pictures,
+    missingPictures: raw.missingPictures,
+    triangles: prepared.triangles,
+    remarks: prepared.remarks,
+  };
+}
+
+/** A texture transform that shows the picture n times in one unit makes each copy n times smaller. */
+function scaled(size: [number, number] | null, by: [number, number] | undefined): [number, number] | null {
+  if (!size || !by) return size;
+  return [size[0] / Math.abs(by[0] || 1), size[1] / Math.abs(by[1] || 1)];
+}

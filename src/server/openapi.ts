@@ -1,0 +1,108 @@
+import { Material } from '@/core/material/schema';
+import { COMMANDS } from '@/core/project/commands';
+import { Model, Part, Project, Surface } from '@/core/project/schema';
+import { Spec } from '@/core/spec/schema';
+import pkg from '../../package.json';
+import { MaterialChange, NewMaterial } from './materialSchemas';
+
+const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+const json = (schema: unknown) => ({ content: { 'application/json': { schema } } });
+const ok = (description: string, schema: unknown = {}) => ({ description, ...json(schema) });
+const problem = { description: 'What was wrong', content: { 'application/problem+json': { schema: ref('Problem') } } };
+const files = { content: { 'multipart/form-data': { schema: { type: 'object', properties: { files: { type: 'array', items: { type: 'string', format: 'binary' } } }, additionalProperties: { type: 'string' } } } } }; // prettier-ignore
+const base = json({ type: 'object', properties: { baseRevision: { type: 'integer' } }, required: ['baseRevision'] });
+
+type Operation = { summary: string; requestBody?: unknown; responses: Record<string, unknown> };
+const call = (summary: string, status: number, response: unknown, requestBody?: unknown): Operation => ({
+  summary,
+  ...(requestBody ? { requestBody } : {}),
+  responses: { [status]: response, default: problem },
+});
+const gone = { description: 'Done' };
+
+const PATHS: Record<string, Record<string, Operation>> = {
+  '/api/health': { get: call('Whether the server answers, its version and schema version', 200, ok('Status')) },
+  '/api/projects': {
+    get: call('All projects; `deleted=true` also those in the bin', 200, ok('Cards')),
+    post: call('Create a project, or copy one with `copyOf`', 201, ok('The project', ref('OpenProject')), json({ type: 'object', properties: { name: { type: 'string' }, copyOf: { type: 'string' } } })), // prettier-ignore
+  },
+  '/api/projects/{id}': {
+    get: call('The whole document', 200, ok('The project', ref('OpenProject'))),
+    patch: call('Rename, or bring back from the bin with `deleted: false`', 200, ok('The project', ref('OpenProject')), json({ type: 'object' })), // prettier-ignore
+    delete: call('To the bin; `forever=true` removes it with its history', 204, gone),
+  },
+  '/api/projects/{id}/changes': {
+    post: call('Apply commands as one history entry', 200, ok('New revision'), json({ type: 'object', required: ['baseRevision', 'commands'], properties: { baseRevision: { type: 'integer' }, gesture: { type: 'string' }, commands: { type: 'array', items: { oneOf: Object.keys(COMMANDS).map((k) => ref(`command.${k}`)) } } } })), // prettier-ignore
+  },
+  '/api/projects/{id}/undo': { post: call('One step back', 200, ok('The project', ref('OpenProject')), base) },
+  '/api/projects/{id}/redo': { post: call('One step forward', 200, ok('The project', ref('OpenProject')), base) },
+  '/api/projects/{id}/history': {
+    get: call('Every step ever made, as a tree', 200, ok('Entries')),
+    post: call('Go to an entry (`entry: null` is the start)', 200, ok('The project', ref('OpenProject')), json({ type: 'object', properties: { baseRevision: { type: 'integer' }, entry: { type: ['string', 'null'] } } })), // prettier-ignore
+  },
+  '/api/projects/{id}/history/{entry}': { patch: call('Name an entry', 204, gone, json({ type: 'object', properties: { name: { type: ['string', 'null'] } } })) }, // prettier-ignore
+  '/api/projects/{id}/models': {
+    post: call('Bring a model in: files with optional `unit`, `unitMm`, `upAxis`, `scene`; or JSON naming an `upload`', 201, ok('Parts, surfaces, remarks'), files), // prettier-ignore
+  },
+  '/api/projects/{id}/models/{model}/mesh': { get: call('Prepared meshes as a file of arrays', 200, { description: 'Bytes' }) }, // prettier-ignore
+  '/api/projects/{id}/models/{model}/pictures': { post: call('Bring missing pictures later', 200, ok('What was found'), files) }, // prettier-ignore
+  '/api/projects/{id}/surfaces/{surface}/sheet': { get: call('The surface laid flat', 200, ok('Charts, areas, stretch, breaks')) }, // prettier-ignore
+  '/api/projects/{id}/exports': {
+    post: call('Write the dressed scene', 202, ok('A job', ref('Job')), json({ type: 'object', required: ['format'], properties: { format: { enum: ['glb', 'gltf-zip'] }, options: { type: 'object', properties: { pictureSize: { type: ['integer', 'null'] } } } } })), // prettier-ignore
+  },
+  '/api/jobs/{id}': {
+    get: call('State and progress', 200, ok('The job', ref('Job'))),
+    delete: call('Cancel, or throw the result away', 204, gone),
+  },
+  '/api/jobs/{id}/events': {
+    get: call('The job at every change, as server-sent events', 200, { description: 'Events' }),
+  },
+  '/api/jobs/{id}/file': { get: call('The finished file', 200, { description: 'Bytes' }) },
+  '/api/uploads': { post: call('Look at model files before saving anything', 201, ok('Preview'), files) },
+  '/api/uploads/{id}': {
+    post: call('Look again with another scene, unit or up-axis', 200, ok('Preview'), json({ type: 'object' })),
+    delete: call('Throw an upload away', 204, gone),
+  },
+  '/api/uploads/{id}/mesh': { get: call('Meshes of the last look', 200, { description: 'Bytes' }) },
+  '/api/materials': {
+    get: call('The library, newest versions', 200, ok('Materials', { type: 'array', items: ref('Material') })),
+    post: call('Make a material from JSON, or many from pictures', 201, ok('The material, or materials and remarks'), json(ref('NewMaterial'))), // prettier-ignore
+  },
+  '/api/materials/{id}': {
+    get: call(
+      'One material (`version=n` for an older one) and where it is used',
+      200,
+      ok('The material', ref('Material')),
+    ),
+    patch: call('Make its next version', 200, ok('The material', ref('Material')), json(ref('MaterialChange'))),
+    delete: call('Take it out of the library', 204, gone),
+  },
+  '/api/materials/{id}/maps': { post: call('Put a picture in the place of `role`', 200, ok('The material', ref('Material')), files) }, // prettier-ignore
+  '/api/images': { post: call('Store pictures', 201, ok('Stored pictures with the roles their names tell'), files) },
+  '/api/images/{hash}': { get: call('A picture, at `size` pixels when given', 200, { description: 'Bytes' }) },
+};
+
+/** The API as OpenAPI 3.1, made of the schemas that validate it. */
+export function describeApi() {
+  const schemas: Record<string, unknown> = {
+    Project,
+    Model,
+    Part,
+    Surface,
+    Spec,
+    Material,
+    NewMaterial,
+    MaterialChange,
+  };
+  for (const [kind, schema] of Object.entries(COMMANDS)) schemas[`command.${kind}`] = schema;
+  schemas.OpenProject = { type: 'object', properties: { project: ref('Project'), revision: { type: 'integer' }, canUndo: { type: 'boolean' }, canRedo: { type: 'boolean' } } }; // prettier-ignore
+  schemas.Job = { type: 'object', properties: { id: { type: 'string' }, state: { enum: ['queued', 'running', 'done', 'failed', 'cancelled'] }, progress: { type: 'number' }, message: { type: 'string' }, result: {} } }; // prettier-ignore
+  schemas.Problem = { type: 'object', properties: { title: { type: 'string' }, detail: { type: 'string' }, field: { type: 'string' } } }; // prettier-ignore
+  const paths = Object.fromEntries(
+    Object.entries(PATHS).map(([path, operations]) => {
+      const parameters = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } })); // prettier-ignore
+      return [path, parameters.length ? { parameters, ...operations } : operations];
+    }),
+  );
+  return { openapi: '3.1.0', info: { title: 'Jute Grid', version: pkg.version }, paths, components: { schemas } };
+}

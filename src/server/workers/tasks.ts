@@ -1,0 +1,55 @@
+import { rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { MessagePort } from 'node:worker_threads';
+import type { Project } from '@/core/project/schema';
+import { folder, putBlob, writeFlushed } from '../data';
+import { type ExportOptions, exportProject } from '../exportTasks';
+import { type PreparedForStore, prepareForStore, previewModel } from '../modelTasks';
+import { asProblem } from '../problem';
+
+/**
+ * What runs on the server's worker threads. Each task answers with plain data; errors come back as data too, since
+ * classes do not survive the way between threads.
+ */
+
+export type Answer<T> = { ok: T } | { problem: { status: number; title: string; detail: string; extra: Record<string, unknown> } }; // prettier-ignore
+
+async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
+  try {
+    return { ok: await work() };
+  } catch (error) {
+    const { status, title, detail, extra } = asProblem(error);
+    return { problem: { status, title, detail, extra } };
+  }
+}
+
+type Source = { folder: string; files: string[] };
+
+export const preview = (task: { source: Source; choice: Parameters<typeof previewModel>[1] }) =>
+  answer(async () => {
+    const { preview, meshes } = await previewModel(task.source, task.choice);
+    await writeFlushed(path.join(task.source.folder, '..', `${path.basename(task.source.folder)}.mesh`), meshes);
+    return preview;
+  });
+
+export type Stored = Omit<PreparedForStore, 'meshes' | 'pictures'> & {
+  mesh: string;
+  unitMm: number;
+  upAxis: 'y' | 'z';
+  pictures: PreparedForStore['pictures'];
+};
+
+export const prepare = (task: { source: Source; choice: Parameters<typeof prepareForStore>[1] }) =>
+  answer(async (): Promise<Stored> => {
+    const { meshes, ...rest } = await prepareForStore(task.source, task.choice);
+    return { ...rest, mesh: await putBlob(meshes) };
+  });
+
+export const exporting = (task: { job: string; project: Project; options: ExportOptions; port: MessagePort }) =>
+  answer(async () => {
+    const { bytes, file, mime } = await exportProject(task.project, task.options, (share, message) => task.port.postMessage({ share, message })); // prettier-ignore
+    const target = path.join(folder('exports'), task.job);
+    await rm(target, { force: true });
+    await writeFlushed(target, bytes);
+    return { file, mime, bytes: bytes.length };
+  });

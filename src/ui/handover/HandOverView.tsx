@@ -1,0 +1,262 @@
+'use client';
+
+import { wrap } from 'comlink';
+import { CircleCheck, CircleX, Download, FileBox, LoaderCircle } from 'lucide-react';
+import { useMemo, useRef, useState } from 'react';
+import type { ValidationReport } from 'gltf-validator';
+import { repeatOf } from '@/core/dress/placement';
+import { formatArea, formatLength } from '@/core/units/length';
+import type { ValidateService } from '@/workers/validate.worker';
+import { Swatch } from '../materials/Swatch';
+import { useProject } from '../project/projectStore';
+import { api, messageOf } from '../shared/api';
+
+interface Job {
+  id: string;
+  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+  progress: number;
+  message: string;
+  result: { file: string; mime: string; bytes: number } | null;
+}
+
+type Check = { state: 'running' } | { state: 'done'; report: ValidationReport } | { state: 'failed'; message: string };
+
+const megabytes = (bytes: number) =>
+  bytes > 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1e3))} kB`;
+
+/** Writing the dressed scene, and the validator's word on it before it is offered. */
+export function HandOverView() {
+  const project = useProject((s) => s.project)!;
+  const [format, setFormat] = useState<'glb' | 'gltf-zip'>('glb');
+  const [pictureSize, setPictureSize] = useState<number | null>(null);
+  const [job, setJob] = useState<Job | null>(null);
+  const [check, setCheck] = useState<Check | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const worker = useRef<Worker | null>(null);
+
+  const rows = useMemo(() => {
+    const byKey = new Map<
+      string,
+      { material: string; widthMm: number; heightMm: number; surfaces: number; area: number }
+    >();
+    for (const s of Object.values(project.surfaces)) {
+      const material = s.spec ? project.materials[s.spec.material] : null;
+      if (!s.spec || !material) continue;
+      const size = repeatOf(s.spec, material);
+      const key = `${material.id} ${size.widthMm} ${size.heightMm}`;
+      const row = byKey.get(key) ?? { material: material.id, ...size, surfaces: 0, area: 0 };
+      row.surfaces++;
+      row.area += s.areaMm2;
+      byKey.set(key, row);
+    }
+    return [...byKey.values()].sort((a, b) => b.area - a.area);
+  }, [project]);
+  const surfaces = Object.values(project.surfaces);
+  const bare = surfaces.filter((s) => !s.spec).length;
+
+  async function write() {
+    setError(null);
+    setCheck(null);
+    try {
+      const started = await api.post<Job>(`/api/projects/${project.id}/exports`, { format, options: { pictureSize } });
+      setJob(started);
+      const events = new EventSource(`/api/jobs/${started.id}/events`);
+      events.onmessage = (e) => {
+        const next = JSON.parse(e.data as string) as Job;
+        setJob(next);
+        if (next.state === 'running' || next.state === 'queued') return;
+        events.close();
+        if (next.state === 'done') void validate(next);
+        else if (next.state === 'failed') setError(next.message);
+      };
+      events.onerror = () => events.close();
+    } catch (e) {
+      setError(messageOf(e));
+    }
+  }
+
+  async function validate(done: Job) {
+    setCheck({ state: 'running' });
+    worker.current = new Worker(new URL('../../workers/validate.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'validator',
+    });
+    try {
+      const bytes = new Uint8Array(await (await fetch(`/api/jobs/${done.id}/file`)).arrayBuffer());
+      const report = await wrap<ValidateService>(worker.current).validate(bytes, done.result!.file.endsWith('.zip'));
+      setCheck({ state: 'done', report });
+    } catch (e) {
+      setCheck({ state: 'failed', message: messageOf(e) });
+    } finally {
+      worker.current?.terminate();
+    }
+  }
+
+  const stopCheck = () => {
+    worker.current?.terminate();
+    setCheck({ state: 'failed', message: 'The check was cancelled.' });
+  };
+
+  const running = job?.state === 'running' || job?.state === 'queued';
+  return (
+    <div className="mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6">
+      <section aria-label="What will be written" className="min-w-0">
+        <h1 className="text-xl font-semibold">Hand over {project.name}</h1>
+        <p className="quiet mt-1 mb-4">
+          {surfaces.length} surfaces in {Object.keys(project.parts).length} parts, in metres, y up, hierarchy and names
+          kept. Every material repeats at its real size in any viewer.
+          {bare > 0 && ` ${bare} bare surfaces go out in their plain colour.`}
+        </p>
+        <table className="w-full">
+          <thead>
+            <tr className="hair quiet border-b text-left text-2xs">
+              <th className="py-1 font-normal">Material</th>
+              <th className="text-right font-normal">Repeat</th>
+              <th className="text-right font-normal">Surfaces</th>
+              <th className="text-right font-normal">Area</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r) => (
+              <tr key={`${r.material}${r.widthMm}${r.heightMm}`} className="hair border-b">
+                <td className="py-1">
+                  <span className="flex items-center gap-2">
+                    <Swatch material={project.materials[r.material]} size={22} mm={400} />{' '}
+                    {project.materials[r.material].name}
+                  </span>
+                </td>
+                <td className="num text-right text-2xs">
+                  {formatLength(r.widthMm, project.unit, { withUnit: project.unit === 'ft-in' })} ×{' '}
+                  {formatLength(r.heightMm, project.unit)}
+                </td>
+                <td className="num text-right text-2xs">{r.surfaces}</td>
+                <td className="num text-right text-2xs">{formatArea(r.area, project.unit)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {!rows.length && (
+          <p className="quiet py-6 text-center">Nothing is laid yet. What is handed over would be bare.</p>
+        )}
+      </section>
+      <aside aria-label="Write" className="flex flex-col gap-4">
+        <fieldset className="card-panel flex flex-col gap-2 p-4">
+          <legend className="sr-only">Format</legend>
+          {(
+            [
+              ['glb', 'GLB', 'One file with everything in it.'],
+              ['gltf-zip', 'glTF and pictures', 'A zip with the scene as text and each picture as PNG.'],
+            ] as const
+          ).map(([value, label, text]) => (
+            <label key={value} className="flex cursor-pointer items-start gap-2">
+              <input
+                type="radio"
+                name="format"
+                className="radio radio-xs mt-0.5"
+                checked={format === value}
+                onChange={() => setFormat(value)}
+              />
+              <span>
+                <span className="font-medium">{label}</span>
+                <span className="quiet block text-2xs">{text}</span>
+              </span>
+            </label>
+          ))}
+          <label className="mt-1 block">
+            <span className="quiet mb-0.5 block text-2xs">Pictures</span>
+            <select
+              className="field"
+              value={pictureSize ?? ''}
+              onChange={(e) => setPictureSize(e.target.value ? Number(e.target.value) : null)}
+            >
+              <option value="">as large as they are</option>
+              {[2048, 1024, 512].map((s) => (
+                <option key={s} value={s}>
+                  at most {s} px
+                </option>
+              ))}
+            </select>
+          </label>
+          <button
+            type="button"
+            className="tool tool-main mt-2 h-8 justify-center"
+            disabled={running}
+            onClick={() => void write()}
+          >
+            <FileBox size={15} /> Write the file
+          </button>
+        </fieldset>
+
+        {running && job && (
+          <div className="card-panel flex items-center gap-3 p-3" role="status">
+            <progress className="progress progress-primary flex-1" max={1} value={job.progress} aria-label="Writing" />
+            <span className="quiet w-36 truncate text-2xs">{job.message}</span>
+            <button type="button" className="tool" onClick={() => void api.delete(`/api/jobs/${job.id}`)}>
+              Cancel
+            </button>
+          </div>
+        )}
+        {job?.state === 'cancelled' && <p className="quiet">Cancelled. Nothing was kept.</p>}
+        {error && (
+          <p role="alert" className="text-error">
+            {error}
+          </p>
+        )}
+        {job?.state === 'done' && job.result && (
+          <div className="card-panel flex flex-col gap-3 p-4">
+            <p className="flex items-baseline gap-2">
+              <strong className="truncate">{job.result.file}</strong>
+              <span className="num quiet ml-auto text-2xs">{megabytes(job.result.bytes)}</span>
+            </p>
+            <Verdict check={check} cancel={stopCheck} />
+            {check && check.state !== 'running' && (
+              <a className="tool tool-main h-8 justify-center" href={`/api/jobs/${job.id}/file`} download>
+                <Download size={15} /> Save it
+              </a>
+            )}
+          </div>
+        )}
+      </aside>
+    </div>
+  );
+}
+
+function Verdict({ check, cancel }: { check: Check | null; cancel: () => void }) {
+  if (!check) return null;
+  if (check.state === 'running') {
+    return (
+      <p className="quiet flex items-center gap-2" role="status">
+        <LoaderCircle size={15} className="animate-spin" /> The glTF validator is reading it…
+        <button type="button" className="tool ml-auto" onClick={cancel}>
+          Cancel
+        </button>
+      </p>
+    );
+  }
+  if (check.state === 'failed') return <p className="text-warning">Not checked: {check.message}</p>;
+  const { issues, validatorVersion } = check.report;
+  const clean = issues.numErrors + issues.numWarnings === 0;
+  return (
+    <div>
+      <p className={`flex items-center gap-2 ${clean ? 'text-success' : 'text-error'}`} data-testid="verdict">
+        {clean ? <CircleCheck size={16} /> : <CircleX size={16} />}
+        {issues.numErrors} errors, {issues.numWarnings} warnings
+      </p>
+      <p className="quiet text-2xs">
+        Standard glTF validator {validatorVersion}; {issues.numInfos} remarks for information
+      </p>
+      {!clean && (
+        <ul className="mt-1 list-disc pl-4 text-2xs">
+          {issues.messages
+            .filter((m) => m.severity < 2)
+            .slice(0, 10)
+            .map((m, i) => (
+              <li key={i}>
+                {m.message} {m.pointer}
+              </li>
+            ))}
+        </ul>
+      )}
+    </div>
+  );
+}

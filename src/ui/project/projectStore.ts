@@ -1,0 +1,136 @@
+'use client';
+
+import { toast } from 'sonner';
+import { create } from 'zustand';
+import { applyCommands, type Command } from '@/core/project/commands';
+import type { Project } from '@/core/project/schema';
+import type { Spec } from '@/core/spec/schema';
+import { api, ApiProblem, messageOf } from '../shared/api';
+
+interface Opened {
+  project: Project;
+  revision: number;
+  canUndo: boolean;
+  canRedo: boolean;
+}
+
+interface ProjectState {
+  project: Project | null;
+  /** Newest revision the server has told. */
+  revision: number;
+  canUndo: boolean;
+  canRedo: boolean;
+  /** Changes on their way to the server. */
+  pending: number;
+  loadError: string | null;
+  /** Specs as they would be, while a handle is dragged; never sent. */
+  preview: Record<string, Spec>;
+  load: (id: string) => Promise<void>;
+  adopt: (opened: Opened) => void;
+  /** Applies at once, then sends. Commands of one gesture become one history entry. */
+  run: (commands: Command[], gesture?: string) => void;
+  undo: () => Promise<void>;
+  redo: () => Promise<void>;
+  goTo: (entry: string | null) => Promise<void>;
+  setPreview: (preview: Record<string, Spec>) => void;
+}
+
+/** One request after the other: each carries the revision the one before it led to. */
+let queue: Promise<void> = Promise.resolve();
+
+export const useProject = create<ProjectState>((set, get) => {
+  const adopt = (opened: Opened) => {
+    const { project, revision, canUndo, canRedo } = opened;
+    set({ project, revision, canUndo, canRedo, loadError: null });
+  };
+
+  const reload = async () => {
+    const id = get().project!.id;
+    adopt(await api.get<Opened>(`/api/projects/${id}`));
+  };
+
+  /** What to do when the server refused: show the newest state, and offer to apply the change to it. */
+  const recover = async (error: unknown, commands: Command[] | null) => {
+    const stale = error instanceof ApiProblem && error.status === 409 && error.body.field === 'baseRevision';
+    try {
+      if (!(error instanceof ApiProblem && error.status === 0)) await reload();
+    } catch {
+      // the message below says what matters
+    }
+    if (stale && commands) {
+      const changed = (error.body.changed as string[] | undefined) ?? [];
+      toast.warning('This project was changed in another tab', {
+        description: `${changed.length ? `There: ${changed.join('; ')}. ` : ''}Your last change was not applied.`,
+        duration: 20_000,
+        action: { label: 'Apply mine too', onClick: () => get().run(commands) },
+      });
+    } else {
+      const again = commands ? { label: 'Try again', onClick: () => get().run(commands) } : undefined;
+      toast.error('Not saved', { description: messageOf(error), duration: 15_000, action: again });
+    }
+  };
+
+  const enqueue = (work: () => Promise<void>, commands: Command[] | null) => {
+    set({ pending: get().pending + 1 });
+    queue = queue
+      .then(work)
+      .catch((error: unknown) => recover(error, commands))
+      .finally(() => set({ pending: get().pending - 1 }));
+    return queue;
+  };
+
+  const step = (path: string, body: Record<string, unknown> = {}) =>
+    enqueue(async () => {
+      const { project, revision } = get();
+      adopt(await api.post<Opened>(`/api/projects/${project!.id}/${path}`, { baseRevision: revision, ...body }));
+    }, null);
+
+  return {
+    project: null,
+    revision: 0,
+    canUndo: false,
+    canRedo: false,
+    pending: 0,
+    loadError: null,
+    preview: {},
+    adopt,
+    load: async (id) => {
+      if (get().project?.id !== id) set({ project: null, preview: {} });
+      try {
+        adopt(await api.get<Opened>(`/api/projects/${id}`));
+      } catch (error) {
+        set({ loadError: messageOf(error) });
+      }
+    },
+    run: (commands, gesture) => {
+      const { project } = get();
+      if (!project || !commands.length) return;
+      try {
+        set({ project: applyCommands(project, commands).project, preview: {}, canUndo: true });
+      } catch (error) {
+        toast.error('That does not fit', { description: messageOf(error) });
+        return;
+      }
+      void enqueue(async () => {
+        const base = get().revision;
+        const { revision, canUndo, canRedo } = await api.post<Omit<Opened, 'project'>>(
+          `/api/projects/${project.id}/changes`,
+          {
+            baseRevision: base,
+            commands,
+            ...(gesture ? { gesture } : {}),
+          },
+        );
+        set({ revision, canUndo, canRedo });
+      }, commands);
+    },
+    undo: () => step('undo'),
+    redo: () => step('redo'),
+    goTo: (entry) => step('history', { entry }),
+    setPreview: (preview) => set({ preview }),
+  };
+});
+
+/** The spec of a surface as it should be shown now. */
+export const shownSpec = (state: Pick<ProjectState, 'project' | 'preview'>, id: string): Spec | null =>
+  state.preview[id] ?? state.project?.surfaces[id]?.spec ?? null;

@@ -1,0 +1,217 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { Copy, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2 } from 'lucide-react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { formatLength } from '@/core/units/length';
+import { api, messageOf } from '../shared/api';
+import { Menu } from '../shared/Menu';
+import { ThemeSwitch } from '../shared/ThemeSwitch';
+import { Mark } from '../shared/TopStrip';
+
+interface Card {
+  id: string;
+  name: string;
+  updated: string;
+  deleted: boolean;
+  surfaces: number;
+  dressed: number;
+  sizeMm: [number, number, number] | null;
+  colours: string[];
+}
+
+/** All projects, as cards. Deleting is a move to the bin, with a way back. */
+export function ProjectsBoard() {
+  const router = useRouter();
+  const [bin, setBin] = useState(false);
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const projects = useQuery({ queryKey: ['projects'], queryFn: () => api.get<Card[]>('/api/projects?deleted=true') });
+  const all = projects.data ?? [];
+  const shown = all.filter((p) => p.deleted === bin);
+  const binned = all.filter((p) => p.deleted).length;
+
+  const attempt = (work: Promise<unknown>) =>
+    work.then(() => projects.refetch()).catch((e: unknown) => toast.error(messageOf(e)));
+  const create = async () => {
+    try {
+      const { project } = await api.post<{ project: { id: string } }>('/api/projects', { name: 'New project' });
+      router.push(`/projects/${project.id}`);
+    } catch (e) {
+      toast.error(messageOf(e));
+    }
+  };
+  const remove = (p: Card) =>
+    attempt(
+      api
+        .delete(`/api/projects/${p.id}`)
+        .then(() =>
+          toast(`“${p.name}” is in the bin.`, {
+            action: {
+              label: 'Bring it back',
+              onClick: () => void attempt(api.patch(`/api/projects/${p.id}`, { deleted: false })),
+            },
+          }),
+        ),
+    );
+  const rename = (p: Card, name: string) => {
+    setRenaming(null);
+    if (name.trim() && name.trim() !== p.name) void attempt(api.patch(`/api/projects/${p.id}`, { name: name.trim() }));
+  };
+
+  return (
+    <div className="min-h-screen">
+      <header className="hair flex h-[42px] items-center gap-2 border-b bg-base-100 px-4">
+        <Mark /> <span className="text-[15px] font-semibold">Jute Grid</span>
+        <span className="ml-auto" />
+        <ThemeSwitch />
+      </header>
+      <main className="mx-auto max-w-6xl p-6">
+        <div className="mb-4 flex items-center gap-3">
+          <h1 className="text-xl font-semibold">{bin ? 'The bin' : 'Projects'}</h1>
+          <button
+            type="button"
+            className="tool"
+            aria-pressed={bin}
+            onClick={() => setBin(!bin)}
+            disabled={!binned && !bin}
+          >
+            <Trash2 size={14} /> {bin ? 'Back to the projects' : `Bin (${binned})`}
+          </button>
+          {!bin && (
+            <button type="button" className="tool tool-main ml-auto" onClick={() => void create()}>
+              <Plus size={15} /> New project
+            </button>
+          )}
+        </div>
+        {projects.isError && <p className="text-error">{messageOf(projects.error)}</p>}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-4">
+          {shown.map((p) => (
+            <li key={p.id} className="card-panel overflow-visible">
+              <Link
+                href={p.deleted ? '#' : `/projects/${p.id}`}
+                aria-label={`Open ${p.name}`}
+                className="block overflow-hidden rounded-t-[5px]"
+                tabIndex={p.deleted ? -1 : 0}
+              >
+                <Weave colours={p.colours} />
+              </Link>
+              <div className="flex items-start gap-2 p-3">
+                <div className="min-w-0 flex-1">
+                  {renaming === p.id ? (
+                    <input
+                      autoFocus
+                      aria-label="Project name"
+                      className="field"
+                      defaultValue={p.name}
+                      onBlur={(e) => rename(p, e.target.value)}
+                      onKeyDown={(e) =>
+                        e.key === 'Enter' ? e.currentTarget.blur() : e.key === 'Escape' && setRenaming(null)
+                      }
+                    />
+                  ) : (
+                    <h2 className="truncate font-semibold">
+                      {p.deleted ? p.name : <Link href={`/projects/${p.id}`}>{p.name}</Link>}
+                    </h2>
+                  )}
+                  <p className="num quiet mt-0.5 text-2xs">
+                    {p.sizeMm
+                      ? p.sizeMm.map((s) => formatLength(s, 'm', { decimals: 1, withUnit: false })).join(' × ') + ' m'
+                      : 'No model yet'}
+                  </p>
+                  <p className="quiet text-2xs">
+                    {p.surfaces ? `${p.dressed} of ${p.surfaces} surfaces dressed` : 'Open it to bring a model in'}
+                    {`, ${new Date(p.updated).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`}
+                  </p>
+                </div>
+                {p.deleted ? (
+                  <div className="flex flex-col">
+                    <button
+                      type="button"
+                      className="tool"
+                      onClick={() => void attempt(api.patch(`/api/projects/${p.id}`, { deleted: false }))}
+                    >
+                      <RotateCcw size={13} /> Bring back
+                    </button>
+                    <button
+                      type="button"
+                      className="tool text-error"
+                      onClick={() =>
+                        confirm(`Delete “${p.name}” and its history for good?`) &&
+                        void attempt(api.delete(`/api/projects/${p.id}?forever=true`))
+                      }
+                    >
+                      <Trash2 size={13} /> Delete for good
+                    </button>
+                  </div>
+                ) : (
+                  <Menu
+                    align="right"
+                    title={`More for ${p.name}`}
+                    label={<MoreHorizontal size={15} aria-label={`More for ${p.name}`} />}
+                  >
+                    {(close) => (
+                      <>
+                        <button type="button" className="tool" onClick={() => (close(), setRenaming(p.id))}>
+                          <Pencil size={13} /> Rename
+                        </button>
+                        <button
+                          type="button"
+                          className="tool"
+                          onClick={() => (close(), void attempt(api.post('/api/projects', { copyOf: p.id })))}
+                        >
+                          <Copy size={13} /> Duplicate
+                        </button>
+                        <button type="button" className="tool" onClick={() => (close(), void remove(p))}>
+                          <Trash2 size={13} /> Delete
+                        </button>
+                      </>
+                    )}
+                  </Menu>
+                )}
+              </div>
+            </li>
+          ))}
+        </ul>
+        {projects.isSuccess && !shown.length && (
+          <p className="quiet p-10 text-center">
+            {bin ? 'The bin is empty.' : 'No projects yet. Start one, and bring a model in.'}
+          </p>
+        )}
+      </main>
+    </div>
+  );
+}
+
+/** What is laid in the project, woven: one thread for each material, most area first. */
+function Weave({ colours }: { colours: string[] }) {
+  const list = colours.length ? colours : ['var(--color-base-300)', 'var(--color-base-200)'];
+  const cells = [];
+  for (let y = 0; y < 9; y++) {
+    for (let x = 0; x < 20; x++) {
+      const over = (x + y) % 2 === 0;
+      cells.push(
+        <rect
+          key={`${x}-${y}`}
+          x={x * 14 + (over ? 0.8 : 0)}
+          y={y * 14 + (over ? 0 : 0.8)}
+          width={over ? 12.4 : 14}
+          height={over ? 14 : 12.4}
+          fill={list[over ? x % list.length : (y * 2 + 1) % list.length]}
+        />,
+      );
+    }
+  }
+  return (
+    <svg
+      viewBox="0 0 280 126"
+      className="block h-[126px] w-full bg-base-300"
+      preserveAspectRatio="xMidYMid slice"
+      aria-hidden
+    >
+      {cells}
+    </svg>
+  );
+}

@@ -1,0 +1,175 @@
+'use client';
+
+import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from 'react';
+import {
+  type Parsed,
+  parseAngle,
+  parseLength,
+  parseNumber,
+  formatLength,
+  type LengthUnit,
+  trimNumber,
+} from '@/core/units/length';
+
+export const MIXED = Symbol('mixed');
+
+export interface ValueFieldProps {
+  label: string;
+  /** MIXED when several surfaces differ. */
+  value: number | typeof MIXED;
+  /** `gesture` groups the steps of one scrub or one held key into one history entry. */
+  onChange: (value: number, gesture?: string) => void;
+  kind: 'length' | 'angle' | 'number';
+  unit?: LengthUnit;
+  min?: number;
+  max?: number;
+  /** What one press of an arrow key adds; Shift ×10, Alt ÷10. */
+  step?: number;
+  disabled?: boolean;
+  hideLabel?: boolean;
+  title?: string;
+  decimals?: number;
+  suffix?: string;
+}
+
+/**
+ * A number that takes any unit and sums. Enter or leaving the field applies, Escape restores, arrows step, dragging on
+ * the label scrubs.
+ */
+export function ValueField(props: ValueFieldProps) {
+  const { label, value, onChange, kind, unit = 'mm', min = -Infinity, max = Infinity, step = 1, disabled } = props;
+  const id = useId();
+  const [draft, setDraft] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const gesture = useRef<string | null>(null);
+  const shown = draft ?? (value === MIXED ? '' : format(value, props));
+
+  useEffect(() => setError(null), [value]);
+
+  const clamp = (v: number) => Math.min(max, Math.max(min, v));
+
+  function commit(text: string): boolean {
+    const parsed = parse(text, kind, unit);
+    if (!parsed.ok) {
+      setError(parsed.error);
+      return false;
+    }
+    if (parsed.value < min || parsed.value > max) {
+      const limit = parsed.value < min ? `at least ${format(min, props)}` : `at most ${format(max, props)}`;
+      setError(`it must be ${limit}`);
+      return false;
+    }
+    setError(null);
+    setDraft(null);
+    if (value === MIXED || Math.abs(parsed.value - value) > 1e-9) onChange(parsed.value);
+    return true;
+  }
+
+  function nudge(direction: number, e: { shiftKey: boolean; altKey: boolean }, group: string) {
+    const base =
+      draft === null ? (value === MIXED ? 0 : value) : readOr(draft, kind, unit, value === MIXED ? 0 : value);
+    const size = step * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+    const next = clamp(Math.round((base + direction * size) * 1e6) / 1e6);
+    setDraft(null);
+    setError(null);
+    onChange(next, group);
+  }
+
+  function onKeyDown(e: KeyboardEvent<HTMLInputElement>) {
+    if (e.key === 'Enter') {
+      if (draft !== null && commit(draft)) e.currentTarget.select();
+    } else if (e.key === 'Escape') {
+      setDraft(null);
+      setError(null);
+      e.stopPropagation();
+    } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+      e.preventDefault();
+      gesture.current ??= `${id}-${Date.now()}`;
+      nudge(e.key === 'ArrowUp' ? 1 : -1, e, gesture.current);
+    }
+  }
+
+  function scrub(e: PointerEvent<HTMLLabelElement>) {
+    if (disabled || e.button !== 0) return;
+    const target = e.currentTarget;
+    const startX = e.clientX;
+    const start = value === MIXED ? 0 : value;
+    const group = `${id}-${Date.now()}`;
+    let moved = false;
+    const move = (m: globalThis.PointerEvent) => {
+      const dx = Math.round((m.clientX - startX) / 3);
+      if (!dx && !moved) return;
+      moved = true;
+      const size = step * (m.shiftKey ? 10 : m.altKey ? 0.1 : 1);
+      onChange(clamp(Math.round((start + dx * size) * 1e6) / 1e6), group);
+    };
+    const end = () => {
+      target.removeEventListener('pointermove', move);
+      target.removeEventListener('pointerup', end);
+    };
+    target.setPointerCapture(e.pointerId);
+    target.addEventListener('pointermove', move);
+    target.addEventListener('pointerup', end);
+  }
+
+  return (
+    <div className="min-w-0">
+      <label
+        htmlFor={id}
+        className={
+          props.hideLabel ? 'sr-only' : 'quiet mb-0.5 block cursor-ew-resize touch-none truncate text-2xs select-none'
+        }
+        onPointerDown={scrub}
+        title={props.title ?? 'Drag to change'}
+      >
+        {label}
+      </label>
+      <input
+        id={id}
+        className="field num"
+        inputMode="text"
+        autoComplete="off"
+        spellCheck={false}
+        disabled={disabled}
+        value={shown}
+        placeholder={value === MIXED ? 'mixed' : undefined}
+        aria-invalid={error !== null}
+        aria-describedby={error ? `${id}-error` : undefined}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => {
+          setDraft(e.target.value);
+          setError(null);
+        }}
+        onBlur={() => {
+          gesture.current = null;
+          if (draft !== null && !commit(draft) && draft.trim() === '') setDraft(null);
+        }}
+        onKeyUp={(e) => {
+          if (e.key === 'ArrowUp' || e.key === 'ArrowDown') gesture.current = null;
+        }}
+        onKeyDown={onKeyDown}
+      />
+      {error && (
+        <p id={`${id}-error`} role="alert" className="text-error mt-0.5 text-2xs leading-tight">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function parse(text: string, kind: ValueFieldProps['kind'], unit: LengthUnit): Parsed {
+  if (kind === 'length') return parseLength(text, unit);
+  return kind === 'angle' ? parseAngle(text) : parseNumber(text.replace(/[×x%]\s*$/, ''));
+}
+
+function readOr(text: string, kind: ValueFieldProps['kind'], unit: LengthUnit, otherwise: number): number {
+  const parsed = parse(text, kind, unit);
+  return parsed.ok ? parsed.value : otherwise;
+}
+
+function format(value: number, { kind, unit = 'mm', decimals, suffix = '' }: ValueFieldProps): string {
+  if (kind === 'length') return formatLength(value, unit, { decimals });
+  if (kind === 'angle') return `${trimNumber(value, decimals ?? 2)}°`;
+  return trimNumber(value, decimals ?? 3) + suffix;
+}

@@ -1,0 +1,72 @@
+'use client';
+
+import { Command } from 'cmdk';
+import { usePanels } from '../project/panels';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { useLibrary } from '../materials/useLibrary';
+import { ACTIONS } from './keys';
+import { layMaterial } from './lay';
+
+/** Ctrl+K: every command, every surface and every material by name. */
+export function Palette() {
+  const { open, close } = usePanels();
+  const { project, run } = useProject();
+  const { ids, select } = useSelection();
+  const library = useLibrary();
+  if (open !== 'palette' || !project) return null;
+  const then = (work: () => void) => () => {
+    close();
+    work();
+  };
+  const item = 'flex h-7 cursor-pointer items-center gap-2 rounded-[5px] px-2 data-[selected=true]:bg-secondary/15';
+  return (
+    <div className="fixed inset-0 z-50" onPointerDown={(e) => e.target === e.currentTarget && close()}>
+      <Command
+        label="Commands"
+        className="menu-list mx-auto mt-24 w-[520px]"
+        onKeyDown={(e) => e.key === 'Escape' && close()}
+      >
+        <Command.Input autoFocus placeholder="What do you want to do?" className="field h-9" />
+        <Command.List className="mt-1 max-h-80 overflow-auto">
+          <Command.Empty className="quiet p-3">Nothing is called that.</Command.Empty>
+          <Command.Group heading="Commands">
+            {ACTIONS.filter((a) => !/[←,]|Ctrl\+K|Esc/.test(a.keys)).map((a) => (
+              <Command.Item key={a.label} className={item} onSelect={then(() => a.run())}>
+                {a.label} <kbd className="num quiet ml-auto text-2xs">{a.keys}</kbd>
+              </Command.Item>
+            ))}
+          </Command.Group>
+          {ids.length > 0 && (
+            <Command.Group heading="Lay on what is picked">
+              {(library.data ?? []).map((m) => (
+                <Command.Item
+                  key={m.id}
+                  value={`lay ${m.name}`}
+                  className={item}
+                  onSelect={then(() => run(layMaterial(project, ids, m)))}
+                >
+                  Lay {m.name}
+                </Command.Item>
+              ))}
+            </Command.Group>
+          )}
+          <Command.Group heading="Pick a surface">
+            {Object.values(project.surfaces)
+              .slice(0, 400)
+              .map((s) => (
+                <Command.Item
+                  key={s.id}
+                  value={`${project.parts[s.part].name} ${s.name} ${s.id}`}
+                  className={item}
+                  onSelect={then(() => select([s.id]))}
+                >
+                  {project.parts[s.part].name}, {s.name}
+                </Command.Item>
+              ))}
+          </Command.Group>
+        </Command.List>
+      </Command>
+    </div>
+  );
+}

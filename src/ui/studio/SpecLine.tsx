@@ -1,0 +1,126 @@
+'use client';
+
+import { Copy, HandGrab, PaintRoller } from 'lucide-react';
+import { toast } from 'sonner';
+import { lineText, specLine } from '@/core/spec/line';
+import { type Portion, PORTIONS } from '@/core/spec/schema';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { Menu } from '../shared/Menu';
+import { laySpec } from './lay';
+
+const CARD_OF: Record<Portion, string> = {
+  material: 'material', mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'start', finish: 'finish',
+}; // prettier-ignore
+
+export function jumpToCard(card: string): void {
+  const element = document.getElementById(`card-${card}`);
+  element?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  element?.querySelector<HTMLElement>('input,select,button')?.focus();
+}
+
+/** The spec of what is picked, read as a sentence; its parts lead to their cards. */
+export function SpecLine() {
+  const project = useProject((s) => s.project)!;
+  const preview = useProject((s) => s.preview);
+  const run = useProject((s) => s.run);
+  const { ids, lifted, laying, lift, setPortions, setLaying, drop } = useSelection();
+  const surface = ids[0] ? project.surfaces[ids[0]] : undefined;
+  const spec = surface ? (preview[surface.id] ?? surface.spec) : null;
+  const part = surface ? project.parts[surface.part] : undefined;
+  const name = surface ? `${part?.name}, ${surface.name.toLowerCase()}` : '';
+  const parts = surface
+    ? specLine(name, spec, spec ? (project.materials[spec.material] ?? null) : null, project.unit)
+    : null;
+  const more = ids.length - 1;
+
+  const copy = () => {
+    if (parts) void navigator.clipboard?.writeText(lineText(parts)).then(() => toast('Copied as text.'));
+  };
+  return (
+    <div className="hair flex min-h-[40px] shrink-0 items-center gap-3 border-b bg-base-100 px-3 py-1">
+      <p data-testid="spec-line" className="min-w-0 flex-1 text-[13px] leading-snug">
+        {parts ? (
+          <>
+            {parts.map((p, i) =>
+              p.portion ? (
+                <button
+                  key={i}
+                  type="button"
+                  className="cursor-pointer underline decoration-base-300 decoration-2 underline-offset-[3px] hover:decoration-primary"
+                  onClick={() => jumpToCard(CARD_OF[p.portion!])}
+                >
+                  {p.text}
+                </button>
+              ) : (
+                <span key={i}>{p.text}</span>
+              ),
+            )}
+            {more > 0 && <span className="quiet"> And {more} more picked.</span>}
+          </>
+        ) : (
+          <span className="quiet">Pick a surface to read what is laid on it, or drag a material onto one.</span>
+        )}
+      </p>
+      <div className="flex shrink-0 items-center gap-0.5">
+        <button type="button" className="tool" disabled={!parts} onClick={copy} title="Copy the sentence">
+          <Copy size={14} /> Copy
+        </button>
+        <button
+          type="button"
+          className="tool"
+          disabled={!spec}
+          onClick={() => (
+            lift(spec!, name),
+            toast(`Lifted from ${name}. Lay it on others with P, or click after click.`)
+          )}
+          title="Take this spec into the hand (L)"
+        >
+          <HandGrab size={14} /> Lift
+        </button>
+        <button
+          type="button"
+          className="tool"
+          disabled={!lifted || !ids.length}
+          onClick={() => run(laySpec(project, ids, lifted!.spec, lifted!.portions))}
+          title="Lay the lifted spec on what is picked (P)"
+        >
+          <PaintRoller size={14} /> Lay
+        </button>
+        {lifted && (
+          <Menu
+            align="right"
+            label={laying ? 'Laying…' : 'Portions'}
+            title="Which portions are laid, and click after click"
+            className={`tool ${laying ? 'tool-main' : ''}`}
+          >
+            {(close) => (
+              <div className="w-52 p-1">
+                <p className="quiet px-1 pb-1 text-2xs">Lifted from {lifted.from}</p>
+                {PORTIONS.map((p) => (
+                  <label key={p} className="flex h-6 items-center gap-2 px-1 capitalize">
+                    <input
+                      type="checkbox"
+                      className="checkbox checkbox-xs"
+                      checked={lifted.portions.includes(p)}
+                      onChange={(e) =>
+                        setPortions(PORTIONS.filter((q) => (q === p ? e.target.checked : lifted.portions.includes(q))))
+                      }
+                    />
+                    {p}
+                  </label>
+                ))}
+                <button type="button" className="tool w-full" onClick={() => (setLaying(!laying), close())}>
+                  {laying ? 'Stop laying' : 'Lay click after click'}
+                </button>
+                <button type="button" className="tool w-full" onClick={() => (drop(), close())}>
+                  Put it down
+                </button>
+              </div>
+            )}
+          </Menu>
+        )}
+      </div>
+    </div>
+  );
+}

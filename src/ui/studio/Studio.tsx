@@ -1,0 +1,122 @@
+'use client';
+
+import {
+  DndContext,
+  type DragEndEvent,
+  type DragMoveEvent,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { useEffect, useState } from 'react';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import type { Material } from '@/core/material/schema';
+import { ImportPanel } from '../import/ImportPanel';
+import { Swatch } from '../materials/Swatch';
+import { usePanels } from '../project/panels';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { FinishCard } from './cards/FinishCard';
+import { MappingCard } from './cards/MappingCard';
+import { MaterialCard } from './cards/MaterialCard';
+import { RepeatCard } from './cards/RepeatCard';
+import { StartCard } from './cards/StartCard';
+import { useStudioKeys } from './keys';
+import { layMaterial } from './lay';
+import { openRoom, RoomView } from './room/RoomView';
+import { useRoomSettings } from './room/settings';
+import { SheetView } from './sheet/SheetView';
+import { SpecLine } from './SpecLine';
+import { SurfacesList } from './SurfacesList';
+
+/** Where the work is done: surfaces, room, sheet, bench. */
+export function Studio() {
+  const project = useProject((s) => s.project)!;
+  const layout = useRoomSettings((s) => s.layout);
+  const importing = usePanels((s) => s.open === 'import');
+  const [dragged, setDragged] = useState<Material | null>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  useStudioKeys();
+
+  // surfaces that are gone (merged, split, undone) are no longer picked
+  useEffect(() => {
+    const { ids, select } = useSelection.getState();
+    const left = ids.filter((id) => project.surfaces[id]);
+    if (left.length !== ids.length) select(left);
+  }, [project]);
+
+  if (importing || !Object.keys(project.parts).length) return <ImportPanel />;
+
+  const targetOf = (e: DragMoveEvent | DragEndEvent): string | null => {
+    const over = e.over?.id;
+    if (typeof over === 'string' && over.startsWith('surface:')) return over.slice(8);
+    if (over !== 'room') return null;
+    const start = e.activatorEvent as PointerEvent;
+    const rect = document.querySelector('[data-testid="room-canvas"]')!.getBoundingClientRect();
+    return (
+      openRoom.current?.pick(start.clientX + e.delta.x - rect.left, start.clientY + e.delta.y - rect.top)?.surface ??
+      null
+    );
+  };
+
+  function drop(e: DragEndEvent) {
+    const target = targetOf(e);
+    const material = dragged;
+    setDragged(null);
+    const { ids, hover, select } = useSelection.getState();
+    hover(null);
+    if (!target || !material) return;
+    // dropped on one of several picked ones, it is laid on all of them
+    const on = ids.includes(target) ? ids : [target];
+    useProject.getState().run(layMaterial(project, on, material));
+    if (!ids.includes(target)) select([target]);
+  }
+
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={(e) => setDragged((e.active.data.current as { material: Material }).material)}
+      onDragMove={(e) => useSelection.getState().hover(targetOf(e))}
+      onDragEnd={drop}
+      onDragCancel={() => setDragged(null)}
+    >
+      <SpecLine />
+      <Group orientation="horizontal" className="min-h-0 flex-1">
+        <Panel defaultSize="19%" minSize="12%" maxSize="40%">
+          <SurfacesList />
+        </Panel>
+        <Divider />
+        {layout !== 'sheet' && (
+          <Panel id="room" defaultSize={layout === 'both' ? '46%' : '81%'} minSize="20%">
+            <RoomView />
+          </Panel>
+        )}
+        {layout === 'both' && <Divider />}
+        {layout !== 'room' && (
+          <Panel id="sheet" defaultSize={layout === 'both' ? '35%' : '81%'} minSize="20%">
+            <SheetView />
+          </Panel>
+        )}
+      </Group>
+      <section aria-label="Bench" className="hair flex h-[196px] shrink-0 gap-2 border-t bg-base-200 p-2">
+        <MaterialCard />
+        <MappingCard />
+        <RepeatCard />
+        <StartCard />
+        <FinishCard />
+      </section>
+      <DragOverlay dropAnimation={null}>
+        {dragged && <Swatch material={dragged} size={44} mm={400} className="shadow-lg" />}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+function Divider() {
+  return (
+    <Separator className="w-px bg-base-300 outline-offset-0 hover:bg-secondary data-[separator=active]:bg-secondary" />
+  );
+}

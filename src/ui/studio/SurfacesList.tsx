@@ -1,0 +1,395 @@
+'use client';
+
+import { useDroppable } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { ChevronDown, ChevronRight, Combine, EyeOff, Lock, LockOpen, Scissors, Search } from 'lucide-react';
+import { type MouseEvent, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { DEFAULT_CREASE_DEG } from '@/core/mesh/creases';
+import { facingOf } from '@/core/mesh/naming';
+import { packFaces, listFaces } from '@/core/mesh/types';
+import type { Part, Surface } from '@/core/project/schema';
+import { formatArea } from '@/core/units/length';
+import { Swatch } from '../materials/Swatch';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { meshUrl, sheetService } from '../project/sheetService';
+import { messageOf } from '../shared/api';
+import { newId } from '../shared/ids';
+import { Menu } from '../shared/Menu';
+import { ValueField } from '../shared/ValueField';
+import { laySpec } from './lay';
+
+type Row = { kind: 'part'; part: Part; count: number; open: boolean } | { kind: 'surface'; surface: Surface };
+
+/** Parts and their surfaces: what is laid on each, and the way to pick many at once. */
+export function SurfacesList() {
+  const project = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
+  const { ids, select, hover } = useSelection();
+  const [filter, setFilter] = useState('');
+  const [closed, setClosed] = useState<Set<string>>(new Set());
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const anchor = useRef<string | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+
+  const rows = useMemo<Row[]>(() => {
+    const words = filter.trim().toLowerCase();
+    const byPart = new Map<string, Surface[]>();
+    for (const s of Object.values(project.surfaces)) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
+    return Object.values(project.parts).flatMap((part): Row[] => {
+      const all = (byPart.get(part.id) ?? []).sort((a, b) => b.areaMm2 - a.areaMm2);
+      const material = (s: Surface) => (s.spec ? (project.materials[s.spec.material]?.name ?? '') : 'bare');
+      const own = words
+        ? all.filter((s) =>
+            `${part.name} ${part.path.join(' ')} ${s.name} ${material(s)}`.toLowerCase().includes(words),
+          )
+        : all;
+      if (!own.length) return [];
+      const open = words !== '' || !closed.has(part.id);
+      return [
+        { kind: 'part', part, count: own.length, open },
+        ...(open ? own.map((surface): Row => ({ kind: 'surface', surface })) : []),
+      ];
+    });
+  }, [project, filter, closed]);
+
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 28,
+    overscan: 12,
+  });
+  const shownIds = () => rows.flatMap((r) => (r.kind === 'surface' ? [r.surface.id] : []));
+
+  function pick(e: MouseEvent, surface: Surface) {
+    const { lifted, laying } = useSelection.getState();
+    if (laying && lifted) return run(laySpec(project, [surface.id], lifted.spec, lifted.portions));
+    if (e.shiftKey && anchor.current) {
+      const all = shownIds();
+      const [a, b] = [all.indexOf(anchor.current), all.indexOf(surface.id)];
+      if (a >= 0 && b >= 0) return select(all.slice(Math.min(a, b), Math.max(a, b) + 1));
+    }
+    anchor.current = surface.id;
+    if (e.ctrlKey || e.metaKey) useSelection.getState().toggle(surface.id);
+    else select([surface.id]);
+  }
+
+  const rename = (surface: Surface, name: string) => {
+    setRenaming(null);
+    if (name.trim() && name.trim() !== surface.name)
+      run([{ kind: 'setSurfaces', ids: [surface.id], name: name.trim() }]);
+  };
+
+  return (
+    <aside aria-label="Surfaces" className="flex h-full min-w-0 flex-col bg-base-100">
+      <div className="hair flex h-8 shrink-0 items-center gap-1 border-b px-1.5">
+        <Search size={13} className="quiet shrink-0" />
+        <input
+          aria-label="Filter surfaces"
+          placeholder="Filter by room, part, material"
+          className="h-6 min-w-0 flex-1 bg-transparent outline-none"
+          value={filter}
+          onChange={(e) => setFilter(e.target.value)}
+          onKeyDown={(e) => e.key === 'Escape' && setFilter('')}
+        />
+        <SelectMenu shown={shownIds()} />
+      </div>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
+        <ul aria-label="Parts and surfaces" className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index];
+            const style = { position: 'absolute' as const, top: item.start, height: item.size, left: 0, right: 0 };
+            if (row.kind === 'part') {
+              const { part } = row;
+              return (
+                <li key={part.id} style={style} className="flex items-center gap-1 pr-1 pl-1">
+                  <button
+                    type="button"
+                    aria-label={row.open ? 'Fold' : 'Unfold'}
+                    aria-expanded={row.open}
+                    className="grid h-6 w-5 place-items-center"
+                    onClick={() => setClosed((c) => toggled(c, part.id))}
+                  >
+                    {row.open ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
+                  </button>
+                  <button
+                    type="button"
+                    className="min-w-0 flex-1 truncate text-left font-semibold"
+                    title="Pick all of it"
+                    onClick={() =>
+                      select(
+                        rows.flatMap((r) => (r.kind === 'surface' && r.surface.part === part.id ? [r.surface.id] : [])),
+                      )
+                    }
+                  >
+                    {part.name}
+                  </button>
+                  <span className="num quiet text-2xs">{row.count}</span>
+                  <button
+                    type="button"
+                    className="grid h-6 w-6 place-items-center"
+                    aria-pressed={part.locked}
+                    aria-label={part.locked ? `Unlock ${part.name}` : `Lock ${part.name}`}
+                    title={part.locked ? 'Locked: seen, but not picked' : 'Lock'}
+                    onClick={() => run([{ kind: 'setParts', ids: [part.id], locked: !part.locked }])}
+                  >
+                    {part.locked ? (
+                      <Lock size={12} className="text-primary" />
+                    ) : (
+                      <LockOpen size={12} className="quiet" />
+                    )}
+                  </button>
+                </li>
+              );
+            }
+            const { surface } = row;
+            return (
+              <SurfaceRow
+                key={surface.id}
+                style={style}
+                surface={surface}
+                picked={ids.includes(surface.id)}
+                renaming={renaming === surface.id}
+                onPick={pick}
+                onHover={hover}
+                onRename={() => setRenaming(surface.id)}
+                onRenamed={rename}
+              />
+            );
+          })}
+        </ul>
+        {!rows.length && (
+          <p className="quiet p-4 text-center">{filter ? 'Nothing is called that.' : 'No surfaces yet.'}</p>
+        )}
+      </div>
+      <SelectionTools />
+    </aside>
+  );
+}
+
+const toggled = (set: Set<string>, id: string) => {
+  const next = new Set(set);
+  if (!next.delete(id)) next.add(id);
+  return next;
+};
+
+function SurfaceRow(p: {
+  surface: Surface;
+  picked: boolean;
+  renaming: boolean;
+  style: React.CSSProperties;
+  onPick: (e: MouseEvent, s: Surface) => void;
+  onHover: (id: string | null) => void;
+  onRename: () => void;
+  onRenamed: (s: Surface, name: string) => void;
+}) {
+  const { surface } = p;
+  const project = useProject((s) => s.project)!;
+  const { setNodeRef, isOver } = useDroppable({ id: `surface:${surface.id}` });
+  const material = surface.spec ? project.materials[surface.spec.material] : undefined;
+  const slot = project.models[project.parts[surface.part].model]?.slots[surface.slot];
+  return (
+    <li ref={setNodeRef} style={p.style} className="px-1">
+      <div
+        className={`flex h-[26px] items-center gap-1.5 rounded-[5px] border pr-1.5 pl-5 ${p.picked ? 'border-primary' : 'border-transparent'} ${isOver ? 'bg-secondary/15' : 'hover:bg-base-200'} ${surface.hidden ? 'opacity-50' : ''}`}
+        onMouseEnter={() => p.onHover(surface.id)}
+        onMouseLeave={() => p.onHover(null)}
+      >
+        {material ? (
+          <Swatch material={material} size={16} />
+        ) : (
+          <span
+            className="h-4 w-4 shrink-0 rounded-[5px] border border-dashed border-base-content/40"
+            style={{ background: slot?.colour }}
+          />
+        )}
+        {p.renaming ? (
+          <input
+            autoFocus
+            aria-label="Surface name"
+            className="field h-5 flex-1"
+            defaultValue={surface.name}
+            onBlur={(e) => p.onRenamed(surface, e.target.value)}
+            onKeyDown={(e) =>
+              e.key === 'Enter' ? e.currentTarget.blur() : e.key === 'Escape' && p.onRenamed(surface, surface.name)
+            }
+          />
+        ) : (
+          <button
+            type="button"
+            aria-pressed={p.picked}
+            className="min-w-0 flex-1 truncate text-left"
+            title={`${surface.name}: ${material?.name ?? 'bare'}. Double-click to rename`}
+            onClick={(e) => p.onPick(e, surface)}
+            onDoubleClick={p.onRename}
+          >
+            {surface.name}
+          </button>
+        )}
+        {surface.hidden && <EyeOff size={12} className="quiet" />}
+        {surface.leftBare && <span className="quiet text-2xs">left bare</span>}
+        <span className="num quiet text-2xs">{formatArea(surface.areaMm2, project.unit)}</span>
+      </div>
+    </li>
+  );
+}
+
+/** Picks by what surfaces have in common. */
+function SelectMenu({ shown }: { shown: string[] }) {
+  const project = useProject((s) => s.project)!;
+  const { ids, select } = useSelection();
+  const first = ids[0] ? project.surfaces[ids[0]] : undefined;
+  const all = Object.values(project.surfaces);
+  const facing = first ? facingOf(first.normal, project.northDeg) : null;
+  const choices: [string, string[]][] = [
+    ['All that are shown', shown],
+    ['All that are bare', all.filter((s) => !s.spec && !s.leftBare).map((s) => s.id)],
+  ];
+  if (first) {
+    choices.push([
+      facing === 'round' ? 'All curved ones' : `All that face ${facing}`,
+      all.filter((s) => facingOf(s.normal, project.northDeg) === facing).map((s) => s.id),
+    ]);
+    choices.push([
+      'All with this material',
+      all.filter((s) => s.spec?.material === first.spec?.material).map((s) => s.id),
+    ]);
+    choices.push(['All of this part', all.filter((s) => s.part === first.part).map((s) => s.id)]);
+    choices.push([
+      'All of the same slot',
+      all
+        .filter((s) => s.slot === first.slot && project.parts[s.part].model === project.parts[first.part].model)
+        .map((s) => s.id),
+    ]);
+  }
+  return (
+    <Menu align="right" label="Pick" title="Pick by what they share">
+      {(close) => (
+        <>
+          {choices.map(([label, list]) => (
+            <button key={label} type="button" className="tool" onClick={() => (select(list), close())}>
+              {label} <span className="num quiet ml-auto pl-3 text-2xs">{list.length}</span>
+            </button>
+          ))}
+        </>
+      )}
+    </Menu>
+  );
+}
+
+/** What can be done with the picked surfaces as such. */
+function SelectionTools() {
+  const project = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
+  const { ids, select } = useSelection();
+  const [angle, setAngle] = useState(DEFAULT_CREASE_DEG);
+  const picked = ids.flatMap((id) => (project.surfaces[id] ? [project.surfaces[id]] : []));
+  if (!picked.length) {
+    const dressed = Object.values(project.surfaces).filter((s) => s.spec).length;
+    return (
+      <p className="hair num quiet border-t px-2 py-1.5 text-2xs">
+        {dressed} of {Object.keys(project.surfaces).length} surfaces dressed
+      </p>
+    );
+  }
+  const area = picked.reduce((sum, s) => sum + s.areaMm2, 0);
+  const onePart = picked.every((s) => s.part === picked[0].part);
+  const hidden = picked.every((s) => s.hidden);
+  const bare = picked.every((s) => s.leftBare);
+
+  async function merge() {
+    const part = project.parts[picked[0].part];
+    const faces = packFaces(picked.flatMap((s) => [...listFaces(s.faces)]));
+    const m = await sheetService().measure({ url: meshUrl(project, part.model), mesh: part.mesh, faces });
+    const into: Surface = { ...picked[0], id: newId('surface'), faces, areaMm2: m.area, normal: m.normal };
+    run([{ kind: 'mergeSurfaces', ids, into }]);
+    select([into.id]);
+  }
+
+  async function split() {
+    const commands: Parameters<typeof run>[0] = [];
+    const made: string[] = [];
+    for (const s of picked) {
+      const part = project.parts[s.part];
+      const found = await sheetService().split(
+        { url: meshUrl(project, part.model), mesh: part.mesh, faces: s.faces },
+        angle,
+      );
+      if (found.length < 2) continue;
+      const into = found.map((f, i): Surface => ({ ...s, id: newId('surface'), name: `${s.name} ${i + 1}`, faces: f.faces, areaMm2: f.area, normal: f.normal })); // prettier-ignore
+      made.push(...into.map((i) => i.id));
+      commands.push({ kind: 'splitSurface', id: s.id, into });
+    }
+    if (!commands.length) return void toast(`No edge turns by ${angle}° or more: nothing to split.`);
+    run(commands);
+    select(made);
+  }
+
+  const guarded = (work: () => Promise<void>) => () => void work().catch((e: unknown) => toast.error(messageOf(e)));
+  return (
+    <div className="hair border-t px-1.5 py-1">
+      <p className="num quiet px-0.5 pb-0.5 text-2xs">
+        {picked.length} picked, {formatArea(area, project.unit)}
+      </p>
+      <div className="flex flex-wrap gap-0.5">
+        <button
+          type="button"
+          className="tool"
+          disabled={picked.length < 2 || !onePart}
+          title={onePart ? 'Make them one surface' : 'Only surfaces of one part can become one'}
+          onClick={guarded(merge)}
+        >
+          <Combine size={13} /> Merge
+        </button>
+        <Menu
+          up
+          label={
+            <>
+              <Scissors size={13} /> Split
+            </>
+          }
+          title="Split where faces meet at an angle"
+        >
+          {(close) => (
+            <div className="flex w-44 flex-col gap-2 p-2">
+              <ValueField
+                label="Split at edges of at least"
+                kind="angle"
+                value={angle}
+                min={0.5}
+                max={180}
+                step={5}
+                onChange={setAngle}
+              />
+              <button
+                type="button"
+                className="tool tool-main justify-center"
+                onClick={() => (close(), guarded(split)())}
+              >
+                Split by crease
+              </button>
+            </div>
+          )}
+        </Menu>
+        <button
+          type="button"
+          className="tool"
+          title="Hide (H)"
+          onClick={() => run([{ kind: 'setSurfaces', ids, hidden: !hidden }])}
+        >
+          <EyeOff size={13} /> {hidden ? 'Show' : 'Hide'}
+        </button>
+        <button
+          type="button"
+          className="tool"
+          aria-pressed={bare}
+          title="Nobody will ever see it: out of quantities and checks"
+          onClick={() => run([{ kind: 'setSurfaces', ids, leftBare: !bare }])}
+        >
+          Leave bare
+        </button>
+      </div>
+    </div>
+  );
+}

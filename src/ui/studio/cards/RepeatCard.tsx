@@ -1,0 +1,120 @@
+'use client';
+
+import { Link2, Link2Off } from 'lucide-react';
+import { countsAcross, repeatOf } from '@/core/dress/placement';
+import { MIXED, ValueField } from '../../shared/ValueField';
+import { Card } from '../Card';
+import { type Laid, shared, useBench } from '../useBench';
+import { useSheet } from '../useSheet';
+
+const LEAST = 0.01;
+const MOST = 1e6;
+
+/** How large the picture is: in millimetres, and as counts across the surface. */
+export function RepeatCard() {
+  const { laid, edit, unit } = useBench();
+  const sheet = useSheet(laid[0]?.surface.id ?? null)?.sheet ?? null;
+  const size = (side: 'widthMm' | 'heightMm') =>
+    laid.length ? shared(laid, (l) => repeatOf(l.spec, l.material)[side]) : 0;
+  const own = laid.length ? shared(laid, (l) => l.spec.repeat.own !== null) : undefined;
+  const locked = laid.length ? shared(laid, (l) => l.spec.repeat.locked) !== false : true;
+
+  const sized = (l: Laid, side: 'widthMm' | 'heightMm', value: number) => {
+    const now = repeatOf(l.spec, l.material);
+    const other = side === 'widthMm' ? 'heightMm' : 'widthMm';
+    const scale = l.spec.repeat.locked ? value / now[side] : 1;
+    const clamp = (v: number) => Math.min(MOST, Math.max(LEAST, v));
+    return {
+      ...l.spec,
+      repeat: { ...l.spec.repeat, own: { ...now, [side]: clamp(value), [other]: clamp(now[other] * scale) } },
+    };
+  };
+  const set = (side: 'widthMm' | 'heightMm') => (value: number, gesture?: string) =>
+    edit((l) => sized(l, side, value), gesture);
+
+  const first = laid[0];
+  const counts =
+    first && sheet ? countsAcross(sheet, repeatOf(first.spec, first.material), first.spec.direction.turnDeg) : null;
+  const setCount = (axis: 0 | 1) => (count: number, gesture?: string) => {
+    if (!counts || !first) return;
+    const side = axis === 0 ? 'widthMm' : 'heightMm';
+    const value = (repeatOf(first.spec, first.material)[side] * counts[axis]) / count;
+    edit((l) => sized(l, side, value), gesture);
+  };
+  return (
+    <Card
+      id="repeat"
+      title="Repeat"
+      own={own === MIXED ? true : own}
+      follows="the material"
+      onLetGo={() => edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, own: null } }))}
+    >
+      <div className="grid grid-cols-[1fr_26px_1fr] items-end gap-1">
+        <ValueField
+          label="Width"
+          kind="length"
+          unit={unit}
+          value={size('widthMm')}
+          min={LEAST}
+          max={MOST}
+          disabled={!first}
+          onChange={set('widthMm')}
+        />
+        <button
+          type="button"
+          className="tool justify-center px-0"
+          aria-pressed={locked}
+          disabled={!first}
+          title={locked ? 'Width and height keep their proportion' : 'Width and height are free'}
+          aria-label="Lock proportion"
+          onClick={() => edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, locked: !locked } }))}
+        >
+          {locked ? <Link2 size={14} /> : <Link2Off size={14} />}
+        </button>
+        <ValueField
+          label="Height"
+          kind="length"
+          unit={unit}
+          value={size('heightMm')}
+          min={LEAST}
+          max={MOST}
+          disabled={!first}
+          onChange={set('heightMm')}
+        />
+      </div>
+      <div className="mt-1.5 grid grid-cols-[1fr_26px_1fr] gap-1">
+        <ValueField
+          label="Across"
+          kind="number"
+          value={counts ? counts[0] : 0}
+          min={0.001}
+          max={1e5}
+          decimals={2}
+          disabled={!counts}
+          suffix=" ×"
+          onChange={setCount(0)}
+          title="How often it repeats across the surface"
+        />
+        <span />
+        <ValueField
+          label="Up"
+          kind="number"
+          value={counts ? counts[1] : 0}
+          min={0.001}
+          max={1e5}
+          decimals={2}
+          disabled={!counts}
+          suffix=" ×"
+          onChange={setCount(1)}
+          title="How often it repeats up the surface"
+        />
+      </div>
+      {first?.material.maps.baseColour && (
+        <p className="num quiet mt-1.5 text-2xs">
+          {(first.material.maps.baseColour.widthPx / repeatOf(first.spec, first.material).widthMm).toFixed(2)} pixels
+          per mm
+        </p>
+      )}
+    </Card>
+  );
+}

@@ -1,0 +1,130 @@
+'use client';
+
+import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
+import type { Datum } from '@/core/spec/schema';
+import { MIXED, ValueField } from '../../shared/ValueField';
+import { Card } from '../Card';
+import { shared, useBench } from '../useBench';
+
+const DATUMS: [Datum, string][] = [
+  ['corner', 'Lower left corner'],
+  ['centre', 'Centre'],
+  ['part', 'The part’s origin'],
+  ['world', 'The world’s origin'],
+];
+
+/** Turns by quarter or by number, kept within −180..180. */
+export const wrapTurn = (deg: number): number => {
+  const wrapped = ((((deg + 180) % 360) + 360) % 360) - 180;
+  return wrapped === -180 ? 180 : Math.round(wrapped * 1e4) / 1e4;
+};
+
+/** Where the picture starts, and which way it runs. */
+export function StartCard() {
+  const { laid, edit, unit } = useBench();
+  const none = !laid.length;
+  const of = <T,>(read: Parameters<typeof shared<T>>[1], otherwise: T) => (none ? otherwise : shared(laid, read));
+  const datum = of((l) => l.spec.start.datum, 'corner' as Datum);
+  const mirrorX = of((l) => l.spec.direction.mirrorX, false) === true;
+  const mirrorY = of((l) => l.spec.direction.mirrorY, false) === true;
+  const turnBy = (deg: number) =>
+    edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(l.spec.direction.turnDeg + deg) } }));
+  return (
+    <Card id="start" title="Start and direction">
+      <div className="grid grid-cols-2 gap-1">
+        <label className="col-span-2 block">
+          <span className="quiet sr-only">Datum</span>
+          <select
+            aria-label="Datum"
+            className="field"
+            disabled={none}
+            value={datum === MIXED ? '' : datum}
+            onChange={(e) => edit((l) => ({ ...l.spec, start: { ...l.spec.start, datum: e.target.value as Datum } }))}
+          >
+            {datum === MIXED && <option value="">mixed</option>}
+            {DATUMS.map(([d, label]) => (
+              <option key={d} value={d}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <ValueField
+          label="Right"
+          kind="length"
+          unit={unit}
+          value={of((l) => l.spec.start.xMm, 0)}
+          min={-1e7}
+          max={1e7}
+          disabled={none}
+          onChange={(xMm, g) => edit((l) => ({ ...l.spec, start: { ...l.spec.start, xMm } }), g)}
+        />
+        <ValueField
+          label="Up"
+          kind="length"
+          unit={unit}
+          value={of((l) => l.spec.start.yMm, 0)}
+          min={-1e7}
+          max={1e7}
+          disabled={none}
+          onChange={(yMm, g) => edit((l) => ({ ...l.spec, start: { ...l.spec.start, yMm } }), g)}
+        />
+        <ValueField
+          label="Turned"
+          kind="angle"
+          value={of((l) => l.spec.direction.turnDeg, 0)}
+          min={-360}
+          max={360}
+          disabled={none}
+          onChange={(deg, g) =>
+            edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(deg) } }), g)
+          }
+        />
+        <div className="flex items-end">
+          <button
+            type="button"
+            className="tool px-1"
+            disabled={none}
+            onClick={() => turnBy(90)}
+            title="A quarter turn left"
+            aria-label="A quarter turn left"
+          >
+            <RotateCcw size={14} />
+          </button>
+          <button
+            type="button"
+            className="tool px-1"
+            disabled={none}
+            onClick={() => turnBy(-90)}
+            title="A quarter turn right"
+            aria-label="A quarter turn right"
+          >
+            <RotateCw size={14} />
+          </button>
+          <button
+            type="button"
+            className="tool px-1"
+            disabled={none}
+            aria-pressed={mirrorX}
+            onClick={() => edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, mirrorX: !mirrorX } }))}
+            title="Mirror left to right"
+            aria-label="Mirror left to right"
+          >
+            <FlipHorizontal2 size={14} />
+          </button>
+          <button
+            type="button"
+            className="tool px-1"
+            disabled={none}
+            aria-pressed={mirrorY}
+            onClick={() => edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, mirrorY: !mirrorY } }))}
+            title="Mirror top to bottom"
+            aria-label="Mirror top to bottom"
+          >
+            <FlipVertical2 size={14} />
+          </button>
+        </div>
+      </div>
+    </Card>
+  );
+}

@@ -1,0 +1,128 @@
+'use client';
+
+import { useEffect } from 'react';
+import { toast } from 'sonner';
+import type { Spec } from '@/core/spec/schema';
+import { usePanels } from '../project/panels';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { wrapTurn } from './cards/StartCard';
+import { laySpec } from './lay';
+import { openRoom } from './room/RoomView';
+import { useRoomSettings } from './room/settings';
+
+export interface Action {
+  /** As shown: “Shift+Z”. */
+  keys: string;
+  label: string;
+  run: (e?: KeyboardEvent) => void;
+  matches: (e: KeyboardEvent) => boolean;
+}
+
+const plain = (key: string) => (e: KeyboardEvent) =>
+  e.key.toLowerCase() === key && !e.ctrlKey && !e.metaKey && !e.shiftKey && !e.altKey;
+const withCtrl = (key: string, shift: boolean) => (e: KeyboardEvent) =>
+  e.key.toLowerCase() === key && (e.ctrlKey || e.metaKey) && e.shiftKey === shift;
+
+/** One history entry for all presses of a key until it is let go. */
+let gesture: string | null = null;
+let gestures = 0;
+
+function editPicked(change: (spec: Spec) => Spec): void {
+  const { project, run } = useProject.getState();
+  const laid = useSelection.getState().ids.filter((id) => project?.surfaces[id]?.spec);
+  if (!project || !laid.length) return;
+  gesture ??= `key-${Date.now()}-${gestures++}`;
+  run(
+    [{ kind: 'setSpecs', specs: Object.fromEntries(laid.map((id) => [id, change(project.surfaces[id].spec!)])) }],
+    gesture,
+  );
+}
+
+const tidy = (v: number) => Math.round(v * 1e4) / 1e4;
+function slide(dx: number, dy: number, e?: KeyboardEvent): void {
+  const step = e?.shiftKey ? 10 : e?.altKey ? 0.1 : 1;
+  editPicked((s) => ({
+    ...s,
+    start: { ...s.start, xMm: tidy(s.start.xMm + dx * step), yMm: tidy(s.start.yMm + dy * step) },
+  }));
+}
+
+function turn(direction: number, e?: KeyboardEvent): void {
+  const step = e?.shiftKey ? 15 : e?.altKey ? 0.1 : 1;
+  editPicked((s) => ({
+    ...s,
+    direction: { ...s.direction, turnDeg: wrapTurn(s.direction.turnDeg + direction * step) },
+  }));
+}
+
+function step(by: number): void {
+  const { project } = useProject.getState();
+  const { ids, select } = useSelection.getState();
+  const all = Object.keys(project?.surfaces ?? {});
+  if (!all.length) return;
+  const at = ids[0] ? all.indexOf(ids[0]) : -1;
+  select([all[(at + by + all.length) % all.length]]);
+}
+
+const selection = () => useSelection.getState();
+const project = () => useProject.getState();
+const panels = () => usePanels.getState();
+const settings = () => useRoomSettings.getState();
+
+/** Every key of the studio, in the order they are listed. */
+export const ACTIONS: Action[] = [
+  { keys: '← → ↑ ↓', label: 'Slide the layout by 1 mm (Shift 10, Alt 0.1)', matches: (e) => e.key.startsWith('Arrow') && !e.ctrlKey && !e.metaKey, run: (e) => { const d = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e?.key ?? '']; if (d) slide(d[0], d[1], e); } },
+  { keys: ', .', label: 'Turn by 1° (Shift 15, Alt 0.1)', matches: (e) => [',', '.', '<', '>', ';', ':'].includes(e.key) && !e.ctrlKey, run: (e) => turn(e && [',', '<', ';'].includes(e.key) ? 1 : -1, e) },
+  { keys: '[', label: 'Previous surface', matches: plain('['), run: () => step(-1) },
+  { keys: ']', label: 'Next surface', matches: plain(']'), run: () => step(1) },
+  { keys: 'L', label: 'Lift the spec', matches: plain('l'), run: () => { const s = selection(); const surface = project().project?.surfaces[s.ids[0]]; if (surface?.spec) { s.lift(surface.spec, surface.name); toast(`Lifted from ${surface.name}.`); } } },
+  { keys: 'P', label: 'Lay the lifted spec on what is picked', matches: plain('p'), run: () => { const s = selection(); const p = project(); if (s.lifted && p.project) p.run(laySpec(p.project, s.ids, s.lifted.spec, s.lifted.portions)); } },
+  { keys: 'D', label: 'Draft or true light', matches: plain('d'), run: () => settings().set({ light: settings().light === 'true' ? 'draft' : 'true' }) },
+  { keys: '1', label: 'Room alone', matches: plain('1'), run: () => settings().set({ layout: 'room' }) },
+  { keys: '2', label: 'Room and sheet', matches: plain('2'), run: () => settings().set({ layout: 'both' }) },
+  { keys: '3', label: 'Sheet alone', matches: plain('3'), run: () => settings().set({ layout: 'sheet' }) },
+  { keys: 'F', label: 'Frame what is picked', matches: plain('f'), run: () => openRoom.current?.frame(selection().ids) },
+  { keys: 'H', label: 'Hide or show what is picked', matches: plain('h'), run: () => { const { ids } = selection(); const p = project(); if (ids.length && p.project) p.run([{ kind: 'setSurfaces', ids, hidden: !ids.every((id) => p.project!.surfaces[id]?.hidden) }]); } },
+  { keys: 'I', label: 'Isolate what is picked, or show all again', matches: plain('i'), run: () => { const s = selection(); s.isolate(s.isolated || !s.ids.length ? null : s.ids); } },
+  { keys: 'Z', label: 'Back to what was picked before', matches: plain('z'), run: () => selection().back() },
+  { keys: 'Shift+Z', label: 'Forward to what was picked after', matches: (e) => e.key.toLowerCase() === 'z' && e.shiftKey && !e.ctrlKey && !e.metaKey, run: () => selection().forward() },
+  { keys: 'Ctrl+Z', label: 'Undo', matches: withCtrl('z', false), run: () => { if (project().canUndo) void project().undo(); } },
+  { keys: 'Ctrl+Shift+Z', label: 'Redo', matches: withCtrl('z', true), run: () => { if (project().canRedo) void project().redo(); } },
+  { keys: 'Ctrl+K', label: 'Find a command', matches: withCtrl('k', false), run: () => panels().toggle('palette') },
+  { keys: '?', label: 'Keys', matches: (e) => e.key === '?', run: () => panels().toggle('keys') },
+  { keys: 'Esc', label: 'Put the lifted spec down, close panels', matches: plain('escape'), run: () => { panels().close(); selection().drop(); } },
+]; // prettier-ignore
+
+const typing = (e: KeyboardEvent) => {
+  const t = e.target as HTMLElement | null;
+  return !!t && (t.tagName === 'INPUT' || t.tagName === 'SELECT' || t.tagName === 'TEXTAREA' || t.isContentEditable);
+};
+
+/** Listens for the studio's keys; holding V shows the room without any marks. */
+export function useStudioKeys(): void {
+  useEffect(() => {
+    const down = (e: KeyboardEvent) => {
+      const control = e.ctrlKey || e.metaKey;
+      if (typing(e) && !(control && ['k'].includes(e.key.toLowerCase()))) return;
+      if (plain('v')(e)) return selection().setClean(true);
+      // arrows inside menus and lists belong to them
+      if (e.key.startsWith('Arrow') && (e.target as HTMLElement | null)?.closest?.('[role="listbox"],[cmdk-root]'))
+        return;
+      const action = ACTIONS.find((a) => a.matches(e));
+      if (!action) return;
+      e.preventDefault();
+      action.run(e);
+    };
+    const up = (e: KeyboardEvent) => {
+      gesture = null;
+      if (e.key.toLowerCase() === 'v') selection().setClean(false);
+    };
+    window.addEventListener('keydown', down);
+    window.addEventListener('keyup', up);
+    return () => {
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', up);
+    };
+  }, []);
+}

@@ -1,0 +1,469 @@
+import { ACESFilmicToneMapping, Box3, BufferAttribute, BufferGeometry, Color, Group, LineBasicMaterial, LineSegments, type Material as ThreeMaterial, Mesh, NoToneMapping, PCFSoftShadowMap, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'; // prettier-ignore
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
+import { lookOf } from '@/core/dress/look';
+import { type Placement, placeSpec, repeatOf } from '@/core/dress/placement';
+import type { SheetSummary } from '@/core/mapping/sheet';
+import type { Material } from '@/core/material/schema';
+import type { Project, Surface } from '@/core/project/schema';
+import type { Spec } from '@/core/spec/schema';
+import { sheetRequest, sheetService } from '../../project/sheetService';
+import { Daylight } from './daylight';
+import { type DrawMode, RoomMaterials } from './materials';
+import { makePerson } from './person';
+import { TextureStore } from './textures';
+
+const METRES = 0.001;
+
+interface Entry {
+  surface: Surface;
+  mesh: Mesh<BufferGeometry, ThreeMaterial>;
+  border: Float32Array;
+  sheet: SheetSummary;
+  shapeKey: string;
+  placementKey: string;
+}
+
+export interface RoomState {
+  project: Project;
+  /** Spec as shown, which may be a preview. */
+  specOf: (surface: Surface) => Spec | null;
+  mode: DrawMode;
+  shadows: boolean;
+  person: boolean;
+  grid: boolean;
+  selected: string[];
+  hovered: string | null;
+  isolated: string[] | null;
+  clean: boolean;
+  colours: { selected: string; hovered: string; background: string };
+}
+
+export interface Camera {
+  eye: [number, number, number];
+  target: [number, number, number];
+}
+
+const COORDINATES_FOR_BARE: Placement = { widthMm: 1000, heightMm: 1000, at: [0, 0], turnDeg: 0, mirrorX: false, mirrorY: false }; // prettier-ignore
+
+/**
+ * The room: draws a project's surfaces on demand. Geometry comes from the sheet worker; until a newer answer is there,
+ * the last picture stays. Camera and world are metres round the middle of the model; everything outside is world mm.
+ */
+export class Room {
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new Scene();
+  private readonly camera = new PerspectiveCamera(50, 1, 0.02, 2000);
+  private readonly controls: OrbitControls;
+  private readonly surfaces = new Group();
+  private readonly marks = new Group();
+  private readonly daylight: Daylight;
+  private readonly textures: TextureStore;
+  private readonly materials: RoomMaterials;
+  private readonly uniforms = { gridOn: { value: 0 } };
+  private readonly entries = new Map<string, Entry>();
+  private readonly person = makePerson();
+  private readonly raycaster = new Raycaster();
+  private middle: [number, number, number] | null = null;
+  private bounds = new Box3();
+  private state: RoomState | null = null;
+  private updating = false;
+  private again = false;
+  private frameAsked = 0;
+  private working = 0;
+  private disposed = false;
+  private daylightKey = '';
+  private modelsKey = '';
+
+  constructor(
+    canvas: HTMLCanvasElement,
+    private readonly onBusy: (busy: boolean) => void,
+    private readonly onProblem: (error: unknown) => void,
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+    this.renderer.shadowMap.type = PCFSoftShadowMap;
+    this.renderer.shadowMap.autoUpdate = false;
+    this.textures = new TextureStore(Math.min(8, this.renderer.capabilities.getMaxAnisotropy()), () =>
+      this.invalidate(),
+    );
+    this.materials = new RoomMaterials(this.textures, this.uniforms);
+    this.daylight = new Daylight(this.scene, this.renderer);
+    this.person.visible = false;
+    this.scene.add(this.surfaces, this.marks, this.person);
+    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls.zoomToCursor = true;
+    this.controls.enableDamping = false;
+    this.controls.maxDistance = 500;
+    this.controls.minDistance = 0.05;
+    this.controls.addEventListener('change', () => this.invalidate());
+    this.raycaster.firstHitOnly = true;
+    canvas.addEventListener('webglcontextrestored', () => this.invalidate());
+  }
+
+  /** Draws `state` as soon as its geometry is there. Calls while one is under way are folded into one. */
+  update(state: RoomState): void {
+    this.state = state;
+    this.uniforms.gridOn.value = state.grid ? 1 : 0;
+    if (this.updating) {
+      this.again = true;
+      return;
+    }
+    this.updating = true;
+    this.setWorking(1);
+    void this.refresh(state)
+      .catch(this.onProblem)
+      .finally(() => {
+        this.updating = false;
+        this.setWorking(-1);
+        if (this.again && this.state && !this.disposed) {
+          this.again = false;
+          this.update(this.state);
+        }
+      });
+  }
+
+  private async refresh(state: RoomState): Promise<void> {
+    const { project, specOf } = state;
+    const modelsKey = Object.keys(project.models).join();
+    if (modelsKey !== this.modelsKey || !this.middle) this.settleMiddle(project);
+    const service = sheetService();
+    const all = Object.values(project.surfaces);
+    const shapeKeys = new Map(all.map((s) => [s.id, JSON.stringify([s.faces, specOf(s)?.mapping ?? null])]));
+    const wanted = all.filter((s) => this.entries.get(s.id)?.shapeKey !== shapeKeys.get(s.id));
+    // in batches, so that the first surfaces are seen soon
+    for (let i = 0; i < wanted.length; i += 100) {
+      const batch = wanted.slice(i, i + 100);
+      const shapes = await service.shapes(batch.map((s) => sheetRequest(project, s, specOf(s))));
+      if (this.disposed) return;
+      shapes.forEach((shape, k) => this.putShape(batch[k], shape, shapeKeys.get(batch[k].id)!));
+    }
+    for (const [id, entry] of this.entries) {
+      if (project.surfaces[id]) entry.surface = project.surfaces[id];
+      else this.removeEntry(id);
+    }
+    await Promise.all(all.map((s) => this.layCoordinates(state, s)));
+    if (this.disposed) return;
+    this.dress(state);
+    if (modelsKey !== this.modelsKey) {
+      this.modelsKey = modelsKey;
+      this.home(project);
+    }
+    this.invalidate();
+  }
+
+  private settleMiddle(project: Project): void {
+    const parts = Object.values(project.parts);
+    if (!parts.length) return;
+    const box = new Box3();
+    for (const p of parts) box.expandByPoint(new Vector3(...p.min)).expandByPoint(new Vector3(...p.max));
+    if (!this.middle) this.middle = box.getCenter(new Vector3()).toArray();
+    const at = new Vector3(...this.middle);
+    this.bounds = new Box3(box.min.sub(at).multiplyScalar(METRES), box.max.sub(at).multiplyScalar(METRES));
+  }
+
+  private putShape(
+    surface: Surface,
+    shape: {
+      origin: [number, number, number];
+      positions: Float32Array;
+      normals: Float32Array;
+      indices: Uint32Array;
+      border: Float32Array;
+      sheet: SheetSummary;
+    },
+    shapeKey: string,
+  ): void {
+    // prettier-ignore
+    this.removeEntry(surface.id);
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(shape.positions, 3));
+    geometry.setAttribute('normal', new BufferAttribute(shape.normals, 3));
+    geometry.setIndex(new BufferAttribute(shape.indices, 1));
+    const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
+    mesh.raycast = acceleratedRaycast;
+    mesh.scale.setScalar(METRES);
+    const [x, y, z] = this.middle!;
+    mesh.position.set((shape.origin[0] - x) * METRES, (shape.origin[1] - y) * METRES, (shape.origin[2] - z) * METRES);
+    mesh.updateMatrixWorld();
+    mesh.matrixAutoUpdate = false;
+    mesh.userData.surface = surface.id;
+    mesh.castShadow = mesh.receiveShadow = true;
+    this.surfaces.add(mesh);
+    this.entries.set(surface.id, {
+      surface,
+      mesh,
+      border: shape.border,
+      sheet: shape.sheet,
+      shapeKey,
+      placementKey: '',
+    });
+  }
+
+  private removeEntry(id: string): void {
+    const entry = this.entries.get(id);
+    if (!entry) return;
+    this.surfaces.remove(entry.mesh);
+    entry.mesh.geometry.dispose();
+    this.entries.delete(id);
+  }
+
+  private async layCoordinates(state: RoomState, surface: Surface): Promise<void> {
+    const entry = this.entries.get(surface.id);
+    if (!entry) return;
+    const spec = state.specOf(surface);
+    const material = spec ? state.project.materials[spec.material] : null;
+    const part = state.project.parts[surface.part];
+    const placement = spec && material ? placeSpec(spec, material, entry.sheet, part.origin) : COORDINATES_FOR_BARE;
+    const key = JSON.stringify(placement);
+    if (entry.placementKey === key) return;
+    const uvs = await sheetService().coordinates(sheetRequest(state.project, surface, spec), placement);
+    if (this.disposed || uvs.length / 2 !== entry.mesh.geometry.getAttribute('position').count) return;
+    entry.mesh.geometry.setAttribute('uv', new BufferAttribute(uvs, 2));
+    entry.placementKey = key;
+  }
+
+  /** Materials, visibility, light and marks: everything that needs no worker. */
+  private dress(state: RoomState): void {
+    const { project, mode } = state;
+    const lamps: Vector3[] = [];
+    for (const { surface, mesh } of this.entries.values()) {
+      const spec = state.specOf(surface);
+      const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
+      const model = project.models[project.parts[surface.part].model];
+      if (spec && material) {
+        const look = lookOf(spec, material);
+        mesh.material = this.materials.dressed({ material, look, ...repeatOf(spec, material) }, mode);
+        if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
+      } else if (mode.shown === 'test' && mode.test) {
+        mesh.material = this.materials.dressed({ material: mode.test, look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test), widthMm: 1000, heightMm: 1000 }, mode); // prettier-ignore
+      } else mesh.material = this.materials.bare(model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
+      mesh.visible = !surface.hidden && (!state.isolated || state.isolated.includes(surface.id));
+    }
+    const real = mode.light === 'true' && mode.shown === 'all';
+    this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
+    this.renderer.toneMappingExposure = 1.05;
+    this.renderer.shadowMap.enabled = real && state.shadows;
+    const key = JSON.stringify([real, project.light, project.northDeg, this.bounds, state.shadows, lamps, state.isolated, [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0))]); // prettier-ignore
+    if (key !== this.daylightKey) {
+      this.daylightKey = key;
+      this.daylight.set(real ? 'true' : 'draft', project.light, project.northDeg, this.bounds, state.shadows, lamps);
+      this.renderer.shadowMap.needsUpdate = true;
+    }
+    this.scene.background = new Color(state.colours.background);
+    this.placePerson(state.person);
+    this.drawMarks(state);
+  }
+
+  private drawMarks(state: RoomState): void {
+    for (const line of [...this.marks.children] as LineSegments<BufferGeometry, LineBasicMaterial>[]) {
+      this.marks.remove(line);
+      line.geometry.dispose();
+      line.material.dispose();
+    }
+    if (state.clean) return;
+    const mark = (id: string, colour: string) => {
+      const entry = this.entries.get(id);
+      if (!entry?.mesh.visible) return;
+      const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(entry.border, 3));
+      for (const through of [true, false]) {
+        const line = new LineSegments(geometry, new LineBasicMaterial({ color: colour, depthTest: !through, transparent: true, opacity: through ? 0.22 : 1, toneMapped: false })); // prettier-ignore
+        line.matrix.copy(entry.mesh.matrixWorld);
+        line.matrixAutoUpdate = false;
+        line.renderOrder = 2;
+        this.marks.add(line);
+      }
+    };
+    for (const id of state.selected) mark(id, state.colours.selected);
+    if (state.hovered && !state.selected.includes(state.hovered)) mark(state.hovered, state.colours.hovered);
+  }
+
+  private placePerson(visible: boolean): void {
+    if (visible && !this.person.visible) {
+      // where one looks, on whatever lies below
+      const { target } = this.controls;
+      const from = new Vector3().lerpVectors(this.camera.position, target, 0.7);
+      const hit = this.cast(new Vector3(from.x, from.y + 0.2, from.z), new Vector3(0, -1, 0));
+      this.person.position.set(from.x, hit ? hit.point.y : this.bounds.min.y, from.z);
+    }
+    this.person.visible = visible;
+  }
+
+  private cast(origin: Vector3, direction: Vector3) {
+    for (const { mesh } of this.entries.values()) ensureTree(mesh.geometry);
+    this.raycaster.set(origin, direction);
+    return (
+      this.raycaster.intersectObjects(
+        this.surfaces.children.filter((c) => c.visible),
+        false,
+      )[0] ?? null
+    );
+  }
+
+  /** The surface under a point of the canvas (CSS pixels) and where it was hit in world mm. */
+  pick(x: number, y: number): { surface: string; point: [number, number, number] } | null {
+    const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
+    const state = this.state;
+    if (!state || !this.middle) return null;
+    for (const { mesh } of this.entries.values()) ensureTree(mesh.geometry);
+    this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
+    const seen = this.surfaces.children.filter((c) => {
+      const s = this.entries.get(c.userData.surface as string)?.surface;
+      return c.visible && s && !state.project.parts[s.part]?.locked;
+    });
+    const hit = this.raycaster.intersectObjects(seen, false)[0];
+    if (!hit) return null;
+    const point = hit.point.toArray().map((v, i) => v / METRES + this.middle![i]) as [number, number, number];
+    return { surface: hit.object.userData.surface as string, point };
+  }
+
+  resize(width: number, height: number): void {
+    if (!width || !height) return;
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / height;
+    this.camera.updateProjectionMatrix();
+    this.invalidate();
+  }
+
+  /** World mm → metres round the middle. */
+  private local(p: readonly number[]): Vector3 {
+    return new Vector3(...(p.map((v, i) => (v - this.middle![i]) * METRES) as [number, number, number]));
+  }
+
+  getCamera(): Camera {
+    const world = (v: Vector3) =>
+      v.toArray().map((c, i) => c / METRES + (this.middle?.[i] ?? 0)) as [number, number, number];
+    return { eye: world(this.camera.position), target: world(this.controls.target) };
+  }
+
+  setCamera({ eye, target }: Camera): void {
+    if (!this.middle) return;
+    this.setLens(50);
+    this.camera.position.copy(this.local(eye));
+    this.controls.target.copy(this.local(target));
+    this.controls.update();
+    this.invalidate();
+  }
+
+  private setLens(fov: number): void {
+    this.camera.fov = fov;
+    this.camera.updateProjectionMatrix();
+  }
+
+  /** The first look at a model: its first kept view, or all of it from the south-east. */
+  private home(project: Project): void {
+    const view = Object.values(project.views)[0];
+    if (view) this.setCamera(view);
+    else this.look(new Vector3(0.6, 0.55, 1), this.bounds, 50);
+  }
+
+  private look(from: Vector3, box: Box3, fov: number): void {
+    this.setLens(fov);
+    const centre = box.getCenter(new Vector3());
+    const size = box.getSize(new Vector3());
+    const dir = from.clone().normalize();
+    // the larger of what fits the height and what fits the width, seen along `from`
+    const across = new Vector3().crossVectors(new Vector3(0, 1, 0), dir).normalize();
+    if (across.lengthSq() < 0.5) across.set(1, 0, 0);
+    const up = new Vector3().crossVectors(dir, across);
+    const spread = (axis: Vector3) => Math.abs(axis.x) * size.x + Math.abs(axis.y) * size.y + Math.abs(axis.z) * size.z;
+    const half = Math.tan((fov * Math.PI) / 360);
+    const distance =
+      Math.max(spread(up) / 2 / half, spread(across) / 2 / half / this.camera.aspect) * 1.12 + spread(dir) / 2;
+    this.camera.position.copy(centre).addScaledVector(dir, Math.max(distance, 0.3));
+    this.controls.target.copy(centre);
+    this.controls.update();
+    this.invalidate();
+  }
+
+  /** Moves close to some surfaces without turning; to everything when none is given. */
+  frame(ids: string[]): void {
+    const box = new Box3();
+    for (const id of ids) {
+      const entry = this.entries.get(id);
+      if (entry) box.expandByObject(entry.mesh);
+    }
+    if (box.isEmpty()) box.copy(this.bounds);
+    const from = this.camera.position.clone().sub(this.controls.target);
+    this.look(from, box, 50);
+  }
+
+  /** Straight on: a face by its own direction, or a named one, with a lens so long that nothing converges. */
+  straightOn(which: 'face' | 'plan' | 'north' | 'east' | 'south' | 'west', ids: string[]): void {
+    const box = new Box3();
+    for (const id of ids) {
+      const entry = this.entries.get(id);
+      if (entry) box.expandByObject(entry.mesh);
+    }
+    const directions = { plan: [0, 1, 0.0001], north: [0, 0, -1], south: [0, 0, 1], east: [1, 0, 0], west: [-1, 0, 0] };
+    let from: Vector3;
+    if (which === 'face') {
+      const entry = this.entries.get(ids[0]);
+      if (!entry) return;
+      const [x, y, z] = entry.surface.normal;
+      from = new Vector3(x, y, z).lengthSq() > 0.01 ? new Vector3(x, y, z) : new Vector3(0, 0, 1);
+      if (Math.abs(from.y) > 0.999 * from.length()) from.z += 0.0001;
+    } else {
+      from = new Vector3(...directions[which]);
+      const turn = ((this.state?.project.northDeg ?? 0) * Math.PI) / 180;
+      if (which !== 'plan') from.applyAxisAngle(new Vector3(0, 1, 0), -turn);
+      box.copy(this.bounds);
+    }
+    this.look(from, box.isEmpty() ? this.bounds : box, 8);
+  }
+
+  /** Stands where the camera is, at 1.6 m above what is underfoot. */
+  eyeHeight(): void {
+    const eye = this.camera.position;
+    const hit = this.cast(eye.clone().setY(Math.max(eye.y, this.bounds.min.y + 0.5)), new Vector3(0, -1, 0));
+    const ground = hit ? hit.point.y : this.bounds.min.y;
+    const rise = ground + 1.6 - eye.y;
+    this.setLens(50);
+    eye.y += rise;
+    this.controls.target.y = eye.y - 0.05;
+    this.controls.update();
+    this.invalidate();
+  }
+
+  private setWorking(by: number): void {
+    this.working += by;
+    this.tellBusy();
+  }
+
+  private tellBusy(): void {
+    this.onBusy(this.working > 0 || this.textures.loading > 0 || this.frameAsked !== 0);
+  }
+
+  /** Draws once, soon. */
+  invalidate(): void {
+    if (this.frameAsked || this.disposed) return;
+    this.frameAsked = requestAnimationFrame(() => {
+      this.frameAsked = 0;
+      this.renderer.render(this.scene, this.camera);
+      this.tellBusy();
+    });
+    this.tellBusy();
+  }
+
+  /** The picture as it is now, PNG. */
+  still(): Promise<Blob | null> {
+    this.renderer.render(this.scene, this.camera);
+    return new Promise((resolve) => this.renderer.domElement.toBlob(resolve, 'image/png'));
+  }
+
+  dispose(): void {
+    this.disposed = true;
+    cancelAnimationFrame(this.frameAsked);
+    for (const id of [...this.entries.keys()]) this.removeEntry(id);
+    this.controls.dispose();
+    this.materials.dispose();
+    this.textures.dispose();
+    this.daylight.dispose();
+    this.renderer.dispose();
+  }
+}
+
+/** A search tree made when first needed; the index is left as it is. */
+function ensureTree(geometry: BufferGeometry): void {
+  geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
+}

@@ -1,0 +1,358 @@
+'use client';
+
+import { useDroppable } from '@dnd-kit/core';
+import { Camera, Eye, Frame, Grid3x3, Layers, PersonStanding, Sun, SunDim } from 'lucide-react';
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { type Project, type SavedView } from '@/core/project/schema';
+import { shownSpec, useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
+import { messageOf } from '../../shared/api';
+import { newId } from '../../shared/ids';
+import { Menu } from '../../shared/Menu';
+import { useThemeColours } from '../../shared/themeColours';
+import { ValueField } from '../../shared/ValueField';
+import { useLibrary } from '../../materials/useLibrary';
+import { laySpec } from '../lay';
+import { Room } from './Room';
+import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
+
+/** The open room, for keys and drops that come from elsewhere in the studio. */
+export const openRoom: { current: Room | null } = { current: null };
+
+export function RoomView() {
+  const project = useProject((s) => s.project)!;
+  const preview = useProject((s) => s.preview);
+  const selection = useSelection();
+  const settings = useRoomSettings();
+  const colours = useThemeColours();
+  const library = useLibrary();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState<Room | null>(null);
+  const [busy, setBusy] = useState(true);
+  const [failed, setFailed] = useState<string | null>(null);
+  const { setNodeRef } = useDroppable({ id: 'room' });
+  const pressed = useRef<{ x: number; y: number } | null>(null);
+  const moving = useRef(0);
+
+  useEffect(() => {
+    let made: Room;
+    try {
+      made = new Room(canvas.current!, setBusy, (error) =>
+        toast.error('The room could not be drawn', { description: messageOf(error) }),
+      );
+    } catch {
+      setFailed('This browser cannot draw in three dimensions (WebGL 2 is off). The sheet view works all the same.');
+      return;
+    }
+    openRoom.current = made;
+    setRoom(made);
+    const observer = new ResizeObserver(([entry]) => made.resize(entry.contentRect.width, entry.contentRect.height));
+    observer.observe(box.current!);
+    return () => {
+      observer.disconnect();
+      openRoom.current = null;
+      made.dispose();
+    };
+  }, []);
+
+  const { light, shown, person, grid, shadows, preview: size } = settings;
+  const { ids, hovered, isolated, clean } = selection;
+  const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
+  useEffect(() => {
+    room?.update({
+      project,
+      specOf: (s) => shownSpec({ project, preview }, s.id),
+      mode: { light, shown, preview: light === 'draft' ? Math.min(size, 512) : size, test },
+      shadows,
+      person,
+      grid,
+      selected: ids,
+      hovered,
+      isolated,
+      clean,
+      colours: { selected: colours.thread, hovered: '#4a6db5', background: colours.cloth },
+    });
+  }, [room, project, preview, light, shown, size, test, shadows, person, grid, ids, hovered, isolated, clean, colours]);
+
+  const at = (e: PointerEvent): [number, number] => {
+    const rect = canvas.current!.getBoundingClientRect();
+    return [e.clientX - rect.left, e.clientY - rect.top];
+  };
+
+  function onPointerUp(e: PointerEvent) {
+    const start = pressed.current;
+    pressed.current = null;
+    if (!start || e.button !== 0 || Math.hypot(e.clientX - start.x, e.clientY - start.y) > 4) return;
+    const hit = room?.pick(...at(e));
+    const { lifted, laying, toggle, select } = useSelection.getState();
+    if (laying && lifted) {
+      if (hit) useProject.getState().run(laySpec(project, [hit.surface], lifted.spec, lifted.portions));
+      return;
+    }
+    if (!hit) return select([]);
+    if (e.ctrlKey || e.metaKey || e.shiftKey) toggle(hit.surface);
+    else select([hit.surface]);
+  }
+
+  function onPointerMove(e: PointerEvent) {
+    if (e.buttons) return;
+    cancelAnimationFrame(moving.current);
+    const point = at(e);
+    moving.current = requestAnimationFrame(() => selection.hover(room?.pick(...point)?.surface ?? null));
+  }
+
+  return (
+    <section aria-label="Room view" aria-busy={busy} className="flex h-full min-w-0 flex-col">
+      <div className="hair flex h-8 shrink-0 items-center gap-0.5 overflow-visible border-b bg-base-100 px-1">
+        <button
+          type="button"
+          className="tool"
+          aria-pressed={light === 'true'}
+          title="Draft or true light (D)"
+          onClick={() => settings.set({ light: light === 'true' ? 'draft' : 'true' })}
+        >
+          {light === 'true' ? <Sun size={14} /> : <SunDim size={14} />} {light === 'true' ? 'True light' : 'Draft'}
+        </button>
+        <ViewsMenu room={room} project={project} ids={ids} />
+        <Menu
+          title="What is shown"
+          label={
+            <>
+              <Layers size={14} /> {shown === 'all' ? 'Show' : SHOWN_LABELS[shown]}
+            </>
+          }
+        >
+          {(close) => (
+            <>
+              {SHOWN_MAPS.map((m) => (
+                <button
+                  key={m}
+                  type="button"
+                  className="tool"
+                  aria-pressed={shown === m}
+                  onClick={() => (settings.set({ shown: m }), close())}
+                >
+                  {SHOWN_LABELS[m]}
+                </button>
+              ))}
+              <label className="quiet mt-1 block border-t border-base-300 px-2 pt-2 text-2xs">
+                Preview pictures up to
+                <select
+                  className="field mt-0.5"
+                  value={size}
+                  onChange={(e) => settings.set({ preview: Number(e.target.value) as typeof size })}
+                >
+                  {[256, 512, 1024, 2048].map((s) => (
+                    <option key={s} value={s}>
+                      {s} px
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </>
+          )}
+        </Menu>
+        <button
+          type="button"
+          className="tool"
+          aria-pressed={person}
+          title="A person of 1.72 m"
+          aria-label="A person of 1.72 m"
+          onClick={() => settings.set({ person: !person })}
+        >
+          <PersonStanding size={14} />
+        </button>
+        <button
+          type="button"
+          className="tool"
+          aria-pressed={grid}
+          title="Ruler grid: every metre and every 100 mm"
+          aria-label="Ruler grid"
+          onClick={() => settings.set({ grid: !grid })}
+        >
+          <Grid3x3 size={14} />
+        </button>
+        <SunMenu project={project} />
+        <button
+          type="button"
+          className="tool"
+          title="Frame what is picked (F)"
+          aria-label="Frame what is picked"
+          onClick={() => room?.frame(ids)}
+        >
+          <Frame size={14} />
+        </button>
+        {isolated && (
+          <button type="button" className="tool ml-auto" data-on="true" onClick={() => selection.isolate(null)}>
+            <Eye size={14} /> Show all again
+          </button>
+        )}
+      </div>
+      <div
+        ref={(element) => {
+          box.current = element;
+          setNodeRef(element);
+        }}
+        className="relative min-h-0 flex-1 overflow-hidden"
+        data-testid="room"
+      >
+        <canvas
+          ref={canvas}
+          className="absolute inset-0 h-full w-full touch-none"
+          data-testid="room-canvas"
+          style={{ cursor: selection.laying ? 'copy' : 'default' }}
+          onPointerDown={(e) => {
+            pressed.current = e.button === 0 ? { x: e.clientX, y: e.clientY } : null;
+          }}
+          onPointerUp={onPointerUp}
+          onPointerMove={onPointerMove}
+          onPointerLeave={() => selection.hover(null)}
+        />
+        {hovered && project.surfaces[hovered] && !clean && (
+          <p className="card-panel pointer-events-none absolute bottom-2 left-2 px-2 py-0.5 text-2xs">
+            {project.parts[project.surfaces[hovered].part].name}, {project.surfaces[hovered].name}
+            <span className="quiet">
+              {' '}
+              {project.surfaces[hovered].spec
+                ? project.materials[project.surfaces[hovered].spec!.material]?.name
+                : 'bare'}
+            </span>
+          </p>
+        )}
+        {failed && <p className="absolute inset-0 grid place-items-center bg-base-200 p-8 text-center">{failed}</p>}
+      </div>
+    </section>
+  );
+}
+
+const FACES = [
+  ['face', 'Picked face, straight on'],
+  ['plan', 'Plan from above'],
+  ['north', 'North elevation'],
+  ['east', 'East elevation'],
+  ['south', 'South elevation'],
+  ['west', 'West elevation'],
+] as const;
+
+function ViewsMenu({ room, project, ids }: { room: Room | null; project: Project; ids: string[] }) {
+  const run = useProject((s) => s.run);
+  const keep = () => {
+    if (!room) return;
+    const { eye, target } = room.getCamera();
+    const view: SavedView = { id: newId('view'), name: `View ${Object.keys(project.views).length + 1}`, eye, target };
+    run([{ kind: 'saveView', view }]);
+  };
+  return (
+    <Menu
+      title="Views"
+      label={
+        <>
+          <Camera size={14} /> Views
+        </>
+      }
+    >
+      {(close) => (
+        <div className="max-h-96 overflow-auto">
+          {Object.values(project.views).map((v) => (
+            <div key={v.id} className="flex items-center">
+              <button type="button" className="tool flex-1" onClick={() => (room?.setCamera(v), close())}>
+                {v.name}
+              </button>
+              <button
+                type="button"
+                className="tool"
+                aria-label={`Remove ${v.name}`}
+                title="Remove"
+                onClick={() => run([{ kind: 'removeView', id: v.id }])}
+              >
+                ×
+              </button>
+            </div>
+          ))}
+          <button type="button" className="tool w-full" onClick={() => (keep(), close())}>
+            Keep this view
+          </button>
+          <hr className="hair my-1" />
+          {FACES.map(([which, label]) => (
+            <button
+              key={which}
+              type="button"
+              className="tool w-full"
+              disabled={which === 'face' && !ids.length}
+              onClick={() => (room?.straightOn(which, ids), close())}
+            >
+              {label}
+            </button>
+          ))}
+          <button type="button" className="tool w-full" onClick={() => (room?.eyeHeight(), close())}>
+            At eye height, 1.6 m
+          </button>
+          <button type="button" className="tool w-full" onClick={() => (room?.frame([]), close())}>
+            All of it
+          </button>
+        </div>
+      )}
+    </Menu>
+  );
+}
+
+function SunMenu({ project }: { project: Project }) {
+  const run = useProject((s) => s.run);
+  const settings = useRoomSettings();
+  const { light } = project;
+  const set = (values: Partial<typeof light>, gesture?: string) =>
+    run([{ kind: 'setProject', light: { ...light, ...values } }], gesture);
+  return (
+    <Menu
+      title="Sun and shadows"
+      label={
+        <>
+          <Sun size={14} /> Sun
+        </>
+      }
+    >
+      {() => (
+        <div className="grid w-56 grid-cols-2 gap-2 p-2">
+          <ValueField
+            label="Stands at (bearing)"
+            kind="angle"
+            value={light.bearingDeg}
+            min={0}
+            max={360}
+            step={5}
+            onChange={(bearingDeg, g) => set({ bearingDeg }, g)}
+          />
+          <ValueField
+            label="Height"
+            kind="angle"
+            value={light.altitudeDeg}
+            min={0}
+            max={90}
+            step={5}
+            onChange={(altitudeDeg, g) => set({ altitudeDeg }, g)}
+          />
+          <ValueField
+            label="Strength"
+            kind="number"
+            value={light.strength}
+            min={0}
+            max={10}
+            step={0.1}
+            onChange={(strength, g) => set({ strength }, g)}
+          />
+          <label className="flex items-end gap-2 pb-1">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={settings.shadows}
+              onChange={(e) => settings.set({ shadows: e.target.checked })}
+            />
+            Shadows
+          </label>
+        </div>
+      )}
+    </Menu>
+  );
+}

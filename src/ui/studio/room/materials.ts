@@ -1,0 +1,170 @@
+import { Color, DoubleSide, FrontSide, type Material as ThreeMaterial, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, type Texture, Vector2 } from 'three'; // prettier-ignore
+import type { Look } from '@/core/dress/look';
+import type { Material, Role } from '@/core/material/schema';
+import type { ShownMap } from './settings';
+import type { TextureStore } from './textures';
+
+/** Everything that decides how a surface is drawn. */
+export interface Drawn {
+  material: Material;
+  look: Look;
+  widthMm: number;
+  heightMm: number;
+}
+
+export interface DrawMode {
+  light: 'draft' | 'true';
+  shown: ShownMap;
+  preview: number;
+  /** The material drawn instead when the test picture is shown. */
+  test: Material | null;
+}
+
+/** Shared by all shaders of a room. */
+export interface RoomUniforms {
+  gridOn: { value: number };
+}
+
+/** Materials of the room, made once for each way a surface is drawn. */
+export class RoomMaterials {
+  private readonly made = new Map<string, ThreeMaterial>();
+
+  constructor(
+    private readonly textures: TextureStore,
+    private readonly uniforms: RoomUniforms,
+  ) {}
+
+  bare(colour: string, mode: DrawMode): ThreeMaterial {
+    return this.once(`bare ${colour} ${mode.light} ${mode.shown}`, () => {
+      const color = mode.shown === 'all' || mode.shown === 'baseColour' ? colour : '#c9c4ba';
+      if (mode.light === 'true' && mode.shown === 'all')
+        return new MeshStandardMaterial({ color, roughness: 0.9, metalness: 0 });
+      return new MeshLambertMaterial({ color });
+    });
+  }
+
+  dressed(drawn: Drawn, mode: DrawMode): ThreeMaterial {
+    const { material, look, widthMm, heightMm } = drawn;
+    const key = JSON.stringify([material.id, material.version, look, mode.light, mode.shown, mode.preview, mode.shown === 'test' ? [widthMm, heightMm] : 0]); // prettier-ignore
+    return this.once(key, () => this.make(drawn, mode));
+  }
+
+  private once(key: string, make: () => ThreeMaterial): ThreeMaterial {
+    const known = this.made.get(key);
+    if (known) return known;
+    const made = make();
+    // surfaces stand back a hair, so that outlines drawn on them do not flicker
+    made.polygonOffset = true;
+    made.polygonOffsetFactor = 1;
+    made.polygonOffsetUnits = 1;
+    addRulerGrid(made, this.uniforms);
+    this.made.set(key, made);
+    return made;
+  }
+
+  private map(material: Material, role: Role, mode: DrawMode): Texture | null {
+    const ref = material.maps[role];
+    if (!ref) return null;
+    return this.textures.get(ref.image, mode.preview, { colour: role === 'baseColour' || role === 'emission', sharp: material.sampling === 'sharp' }); // prettier-ignore
+  }
+
+  private make({ material, look, widthMm, heightMm }: Drawn, mode: DrawMode): ThreeMaterial {
+    const side = material.twoSided ? DoubleSide : FrontSide;
+    const cut = material.maps.opacity ? { alphaMap: this.map(material, 'opacity', mode), alphaTest: 0.5 } : {};
+    if (mode.shown === 'test' && mode.test) {
+      const map = this.map(mode.test, 'baseColour', mode)!.clone();
+      map.repeat.set(widthMm / mode.test.widthMm, heightMm / mode.test.heightMm);
+      return new MeshLambertMaterial({ map, side });
+    }
+    if (mode.shown === 'relief') {
+      return new MeshLambertMaterial({ color: '#cfc9bd', side, ...cut, ...this.relief(material, look, mode) });
+    }
+    if (mode.shown !== 'all' && mode.shown !== 'test') {
+      const map = this.map(material, mode.shown, mode);
+      const plain = { baseColour: material.colour, roughness: look.roughness, metallic: look.metallic, height: 0.5, opacity: 1 }[mode.shown]; // prettier-ignore
+      const color = map
+        ? new Color('#ffffff')
+        : typeof plain === 'string'
+          ? new Color(plain)
+          : new Color(plain, plain, plain);
+      return new MeshBasicMaterial({ map, color, side, ...cut });
+    }
+    const map = this.map(material, 'baseColour', mode);
+    const color = map ? '#ffffff' : material.colour;
+    const emissive = look.emission > 0 ? new Color('#ffffff') : new Color('#000000');
+    const glow = look.emission > 0 ? { emissive, emissiveMap: this.map(material, 'emission', mode) } : {};
+    if (mode.light === 'draft') {
+      return new MeshLambertMaterial({
+        map,
+        color,
+        side,
+        ...cut,
+        ...glow,
+        emissiveIntensity: Math.min(0.5, look.emission),
+      });
+    }
+    const made = new MeshStandardMaterial({
+      map, color, side, ...cut, ...glow, ...this.relief(material, look, mode),
+      emissiveIntensity: look.emission,
+      roughness: material.maps.roughness ? 1 : look.roughness,
+      roughnessMap: this.map(material, 'roughness', mode),
+      metalness: material.maps.metallic ? 1 : look.metallic,
+      metalnessMap: this.map(material, 'metallic', mode),
+      aoMap: this.map(material, 'occlusion', mode),
+    }); // prettier-ignore
+    if (material.maps.roughness && look.roughnessShift) shiftRoughness(made, look.roughnessShift);
+    return made;
+  }
+
+  private relief(material: Material, look: Look, mode: DrawMode) {
+    const normalMap = this.map(material, 'normal', mode);
+    return normalMap ? { normalMap, normalScale: new Vector2(look.normalScale, look.normalScale) } : {};
+  }
+
+  dispose(): void {
+    for (const material of this.made.values()) material.dispose();
+    this.made.clear();
+  }
+}
+
+/** The finish makes all of the roughness map duller or glossier by the same amount, as the export does. */
+function shiftRoughness(material: MeshStandardMaterial, shift: number): void {
+  const before = material.onBeforeCompile;
+  material.onBeforeCompile = (shader, renderer) => {
+    before.call(material, shader, renderer);
+    shader.fragmentShader = shader.fragmentShader.replace(
+      '#include <roughnessmap_fragment>',
+      `#include <roughnessmap_fragment>\n roughnessFactor = clamp(roughnessFactor + ${shift.toFixed(4)}, 0.0, 1.0);`,
+    );
+  };
+  material.customProgramCacheKey = () => `shift ${shift.toFixed(4)}`;
+}
+
+const GRID_VERTEX = `#include <project_vertex>
+  juteWorld = (modelMatrix * vec4(transformed, 1.0)).xyz;
+  juteNormal = abs(normalize(mat3(modelMatrix) * normal));`;
+
+/** Lines every metre and every 100 mm, as wide as a hair on screen; the fine ones fade where they would blur. */
+const GRID_FRAGMENT = `#include <dithering_fragment>
+  if (uGridOn > 0.5) {
+    vec2 p = juteNormal.y > 0.7 ? juteWorld.xz : juteNormal.x > 0.7 ? juteWorld.zy : juteWorld.xy;
+    vec2 w = fwidth(p);
+    vec2 metre = abs(fract(p - 0.5) - 0.5) / max(w, vec2(1e-6));
+    vec2 tenth = abs(fract(p * 10.0 - 0.5) - 0.5) / max(w * 10.0, vec2(1e-6));
+    float coarse = 1.0 - smoothstep(0.5, 1.5, min(metre.x, metre.y));
+    float fine = (1.0 - smoothstep(0.4, 1.2, min(tenth.x, tenth.y))) * smoothstep(0.12, 0.03, max(w.x, w.y) * 10.0);
+    gl_FragColor.rgb = mix(gl_FragColor.rgb, vec3(0.18, 0.29, 0.49), max(coarse * 0.85, fine * 0.4));
+  }`;
+
+function addRulerGrid(material: ThreeMaterial, uniforms: RoomUniforms): void {
+  const before = material.onBeforeCompile;
+  material.onBeforeCompile = (shader, renderer) => {
+    before.call(material, shader, renderer);
+    shader.uniforms.uGridOn = uniforms.gridOn;
+    shader.vertexShader = `varying vec3 juteWorld;\nvarying vec3 juteNormal;\n${shader.vertexShader}`.replace(
+      '#include <project_vertex>',
+      GRID_VERTEX,
+    );
+    shader.fragmentShader = `varying vec3 juteWorld;\nvarying vec3 juteNormal;\nuniform float uGridOn;\n${shader.fragmentShader}`.replace('#include <dithering_fragment>', GRID_FRAGMENT); // prettier-ignore
+  };
+}

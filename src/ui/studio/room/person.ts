@@ -1,0 +1,31 @@
+import { CapsuleGeometry, CylinderGeometry, Group, Mesh, MeshLambertMaterial, SphereGeometry } from 'three';
+
+/** A person of 1.72 m, as plain as a wooden figure. Stands on its own origin; metres. */
+export function makePerson(): Group {
+  const cloth = new MeshLambertMaterial({ color: '#2f4b7c' });
+  const skin = new MeshLambertMaterial({ color: '#b98c6b' });
+  const dark = new MeshLambertMaterial({ color: '#3a4049' });
+  const group = new Group();
+  const add = (
+    geometry: CapsuleGeometry | SphereGeometry | CylinderGeometry,
+    material: MeshLambertMaterial,
+    x: number,
+    y: number,
+    z = 0,
+    tilt = 0,
+  ) => {
+    const mesh = new Mesh(geometry, material);
+    mesh.position.set(x, y, z);
+    mesh.rotation.z = tilt;
+    mesh.castShadow = true;
+    group.add(mesh);
+  };
+  add(new CapsuleGeometry(0.075, 0.68, 4, 12), dark, -0.1, 0.42);
+  add(new CapsuleGeometry(0.075, 0.68, 4, 12), dark, 0.1, 0.42);
+  add(new CylinderGeometry(0.2, 0.165, 0.56, 20), cloth, 0, 1.12);
+  add(new SphereGeometry(0.2, 20, 12), cloth, 0, 1.38);
+  add(new CapsuleGeometry(0.05, 0.54, 4, 10), cloth, -0.255, 1.08, 0, -0.1);
+  add(new CapsuleGeometry(0.05, 0.54, 4, 10), cloth, 0.255, 1.08, 0, 0.1);
+  add(new SphereGeometry(0.108, 20, 16), skin, 0, 1.612);
+  return group;
+}

@@ -1,0 +1,58 @@
+'use client';
+
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+
+/** What of a material is shown: all of it, one map alone, or the test picture at true size. */
+export const SHOWN_MAPS = [
+  'all',
+  'baseColour',
+  'relief',
+  'roughness',
+  'height',
+  'metallic',
+  'opacity',
+  'test',
+] as const;
+export type ShownMap = (typeof SHOWN_MAPS)[number];
+
+export const SHOWN_LABELS: Record<ShownMap, string> = {
+  all: 'Everything',
+  baseColour: 'Base colour alone',
+  relief: 'Relief alone',
+  roughness: 'Roughness alone',
+  height: 'Height alone',
+  metallic: 'Metallic alone',
+  opacity: 'Opacity alone',
+  test: 'Test picture',
+};
+
+interface RoomSettings {
+  light: 'draft' | 'true';
+  shown: ShownMap;
+  person: boolean;
+  grid: boolean;
+  shadows: boolean;
+  /** Longest side of pictures on the graphics card, px. */
+  preview: 256 | 512 | 1024 | 2048;
+  /** Which of the two views fills the studio. */
+  layout: 'room' | 'both' | 'sheet';
+  set: (values: Partial<Omit<RoomSettings, 'set'>>) => void;
+}
+
+/** How this artist likes to look; kept in the browser, not in the project. */
+export const useRoomSettings = create<RoomSettings>()(
+  persist(
+    (set) => ({
+      light: 'true',
+      shown: 'all',
+      person: false,
+      grid: false,
+      shadows: true,
+      preview: 1024,
+      layout: 'both',
+      set: (values) => set(values),
+    }),
+    { name: 'jute-grid-room' },
+  ),
+);

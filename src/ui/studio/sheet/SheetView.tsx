@@ -1,0 +1,352 @@
+'use client';
+
+import { Maximize2 } from 'lucide-react';
+import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
+import { countsAcross, datumOf, type Placement, placeSpec, repeatOf, turnOf } from '@/core/dress/placement';
+import type { Vec2 } from '@/core/geometry/vec';
+import type { Material } from '@/core/material/schema';
+import { pictureFrame, pullSize, pullTurn, roundStep, snapSlide } from '@/core/spec/handles';
+import type { Spec } from '@/core/spec/schema';
+import { formatArea, formatLength, trimNumber } from '@/core/units/length';
+import { useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
+import { imageUrl } from '../../shared/api';
+import { useThemeColours } from '../../shared/themeColours';
+import { useBench } from '../useBench';
+import { useSheet } from '../useSheet';
+import { drawSheet, RULE, type SheetPicture } from './drawSheet';
+import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
+
+type Handle = 'slide' | 'size' | 'turn' | 'pan';
+
+interface Drag {
+  handle: Handle;
+  from: Vec2;
+  placement: Placement;
+  view: SheetViewport;
+}
+
+const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
+
+/** The picked surface laid flat, true to scale, with handles to slide, size and turn what is laid on it. */
+export function SheetView() {
+  const ids = useSelection((s) => s.ids);
+  const primary = ids[0] ?? null;
+  const project = useProject((s) => s.project);
+  const preview = useProject((s) => s.preview);
+  const setPreview = useProject((s) => s.setPreview);
+  const { laid, edit, unit } = useBench();
+  const colours = useThemeColours();
+  const found = useSheet(primary);
+  const sheet = found && found.surface === primary ? found.sheet : null;
+  const surface = primary ? project?.surfaces[primary] : undefined;
+  const spec = (primary ? preview[primary] : null) ?? surface?.spec ?? null;
+  const material = spec && project ? (project.materials[spec.material] ?? null) : null;
+  const part = surface ? project?.parts[surface.part] : undefined;
+  const placement = sheet && spec && material && part ? placeSpec(spec, material, sheet, part.origin) : null;
+
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [size, setSize] = useState<[number, number]>([0, 0]);
+  const [view, setView] = useState<SheetViewport | null>(null);
+  const [guides, setGuides] = useState<[number | null, number | null]>([null, null]);
+  const drag = useRef<Drag | null>(null);
+  const [dragging, setDragging] = useState<Handle | null>(null);
+  const picture = usePicture(material, placement, view);
+
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setSize([entry.contentRect.width, entry.contentRect.height]));
+    observer.observe(box.current!);
+    return () => observer.disconnect();
+  }, []);
+
+  // a new surface or another mapping is looked at whole; a change of the spec leaves the view alone
+  const fitKey = sheet ? `${primary} ${JSON.stringify(sheet.bounds)}` : null;
+  const refit = useCallback(() => {
+    if (sheet && size[0] > 0) setView(fit(sheet.bounds, size[0], size[1]));
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [fitKey, size]);
+  useEffect(refit, [refit]);
+
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element || !sheet || !view) return;
+    const ratio = window.devicePixelRatio || 1;
+    element.width = Math.round(view.width * ratio);
+    element.height = Math.round(view.height * ratio);
+    const ctx = element.getContext('2d')!;
+    ctx.scale(ratio, ratio);
+    drawSheet(ctx, view, { sheet, picture, colour: material?.colour ?? null, unit, colours, guides });
+  }, [sheet, view, picture, material, unit, colours, guides]);
+
+  // wheel listeners of React are passive; zooming must stop the page from scrolling
+  useEffect(() => {
+    const element = box.current!;
+    const onWheel = (e: WheelEvent) => {
+      e.preventDefault();
+      const rect = element.getBoundingClientRect();
+      const at: Vec2 = [e.clientX - rect.left, e.clientY - rect.top];
+      setView((v) => (v ? zoomAt(v, at, Math.exp(-e.deltaY * 0.0015)) : v));
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, []);
+
+  const pointOf = (e: PointerEvent): Vec2 => {
+    const rect = box.current!.getBoundingClientRect();
+    return [e.clientX - rect.left, e.clientY - rect.top];
+  };
+
+  function begin(handle: Handle, e: PointerEvent) {
+    if (!view || e.button === 2) return;
+    const pan = e.button === 1 || !placement;
+    e.stopPropagation();
+    (e.target as Element).setPointerCapture(e.pointerId);
+    drag.current = { handle: pan ? 'pan' : handle, from: pointOf(e), placement: placement ?? ({} as Placement), view };
+    setDragging(drag.current.handle);
+  }
+
+  /** The change a drag means, for one spec. */
+  function changed(d: Drag, to: Vec2, free: boolean): ((s: Spec, m: Material) => Spec) | null {
+    if (!sheet || !spec || !part) return null;
+    const p = d.placement;
+    const step = free ? 0 : roundStep(4 / d.view.scale);
+    const at = toSheet(d.view, to);
+    if (d.handle === 'slide') {
+      const start = toSheet(d.view, d.from);
+      const datum = datumOf(spec, sheet, part.origin);
+      const wish: Vec2 = [p.at[0] + at[0] - start[0], p.at[1] + at[1] - start[1]];
+      const snapped = snapSlide(p, wish, datum, sheet.bounds, 7 / d.view.scale, step);
+      setGuides(snapped.guides);
+      const tidy = (v: number) => Math.round(v * 1e4) / 1e4;
+      const xMm = tidy(snapped.at[0] - datum[0]);
+      const yMm = tidy(snapped.at[1] - datum[1]);
+      return (s) => ({ ...s, start: { ...s.start, xMm, yMm } });
+    }
+    if (d.handle === 'size') {
+      const own = pullSize(p, at, spec.repeat.locked, step);
+      return (s) => ({ ...s, repeat: { ...s.repeat, own } });
+    }
+    const turnDeg = pullTurn(p, at, free);
+    return (s) => ({ ...s, direction: { ...s.direction, turnDeg } });
+  }
+
+  function move(e: PointerEvent) {
+    const d = drag.current;
+    if (!d) return;
+    const to = pointOf(e);
+    if (d.handle === 'pan') {
+      const dx = (to[0] - d.from[0]) / d.view.scale;
+      const dy = (to[1] - d.from[1]) / d.view.scale;
+      setView({ ...d.view, x: d.view.x - dx, y: d.view.y + dy });
+      return;
+    }
+    const change = changed(d, to, e.altKey);
+    if (change) setPreview(Object.fromEntries(laid.map((l) => [l.surface.id, change(l.spec, l.material)])));
+  }
+
+  function end(e: PointerEvent) {
+    const d = drag.current;
+    drag.current = null;
+    setDragging(null);
+    if (!d || d.handle === 'pan') return;
+    const to = pointOf(e);
+    const still = Math.hypot(to[0] - d.from[0], to[1] - d.from[1]) < 3;
+    const change = still ? null : changed(d, to, e.altKey);
+    setGuides([null, null]);
+    setPreview({});
+    if (change) edit((l) => change(l.spec, l.material));
+  }
+
+  const cancel = () => {
+    drag.current = null;
+    setDragging(null);
+    setGuides([null, null]);
+    setPreview({});
+  };
+
+  const counts =
+    sheet && spec && material ? countsAcross(sheet, repeatOf(spec, material), spec.direction.turnDeg) : null;
+  return (
+    <section
+      aria-label="Sheet view"
+      aria-busy={!!primary && !sheet}
+      className="relative flex h-full min-w-0 flex-col bg-base-200"
+    >
+      <div className="hair flex h-8 shrink-0 items-center gap-2 border-b bg-base-100 px-2">
+        <span className="truncate font-medium">{surface ? `${part?.name}, ${surface.name}` : 'Sheet'}</span>
+        {sheet && (
+          <span className="num quiet truncate text-2xs">
+            {formatArea(sheet.trueArea, unit)}
+            {counts && ` · ${trimNumber(counts[0], 2)} × ${trimNumber(counts[1], 2)} repeats`}
+            {Math.abs(sheet.stretch.most - 1) > 0.005 || Math.abs(sheet.stretch.least - 1) > 0.005
+              ? ` · stretched ${trimNumber(sheet.stretch.least * 100, 0)}–${trimNumber(sheet.stretch.most * 100, 0)}%`
+              : ''}
+          </span>
+        )}
+        <button
+          type="button"
+          className="tool ml-auto"
+          onClick={refit}
+          disabled={!sheet}
+          title="Show the whole sheet"
+          aria-label="Show the whole sheet"
+        >
+          <Maximize2 size={14} />
+        </button>
+      </div>
+      <div
+        ref={box}
+        className="relative min-h-0 flex-1 touch-none overflow-hidden"
+        onPointerDown={(e) => begin('pan', e)}
+        onPointerMove={move}
+        onPointerUp={end}
+        onPointerCancel={cancel}
+        onKeyDown={(e) => e.key === 'Escape' && cancel()}
+        style={{ cursor: dragging === 'pan' ? 'grabbing' : undefined }}
+      >
+        <canvas ref={canvas} className="absolute inset-0 h-full w-full" data-testid="sheet-canvas" />
+        {view && sheet && placement && (
+          <Handles view={view} placement={placement} outline={sheet.charts.map((c) => c.outline)} begin={begin} />
+        )}
+        {dragging && dragging !== 'pan' && placement && spec && (
+          <output className="num card-panel absolute right-3 bottom-3 px-2 py-1 text-2xs">
+            {dragging === 'slide' &&
+              `start ${formatLength(spec.start.xMm, unit)}, ${formatLength(spec.start.yMm, unit)}`}
+            {dragging === 'size' &&
+              `${formatLength(placement.widthMm, unit)} × ${formatLength(placement.heightMm, unit)}`}
+            {dragging === 'turn' && `${trimNumber(placement.turnDeg, 2)}°`}
+          </output>
+        )}
+        {!primary && (
+          <p className="quiet absolute inset-0 grid place-items-center p-8 text-center">
+            Pick a surface in the room or in the list: here it lies flat, in millimetres.
+          </p>
+        )}
+      </div>
+      {sheet && sheet.breaks.length > 0 && (
+        <details className="hair border-t bg-base-100 px-2 py-1 text-2xs">
+          <summary>
+            {sheet.breaks.length === 1
+              ? 'The sheet breaks in one place'
+              : `The sheet breaks in ${sheet.breaks.length} places`}
+            {sheet.breaks[0].kind === 'loop' && `: ${sheet.breaks[0].text}`}
+          </summary>
+          <ul className="quiet max-h-20 list-disc overflow-auto pl-5">
+            {sheet.breaks.map((b, i) => (
+              <li key={i}>{b.text}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+/** Start mark, frame of one picture, and the handles; drawn as SVG so that they can be found and dragged. */
+function Handles({
+  view,
+  placement,
+  outline,
+  begin,
+}: {
+  view: SheetViewport;
+  placement: Placement;
+  outline: Vec2[][][];
+  begin: (handle: Handle, e: PointerEvent) => void;
+}) {
+  const frame = pictureFrame(placement).map((p) => toScreen(view, p));
+  const [start, along, far] = frame;
+  const [c, s] = turnOf(placement.turnDeg);
+  const sign = placement.mirrorX ? -1 : 1;
+  // the turning handle lies on the picture's baseline, a fixed way beyond its right corner
+  const lever: Vec2 = [along[0] + c * 26 * sign, along[1] - s * 26 * sign];
+  const path = outline.flat().map((loop) => `M${loop.map((p) => toScreen(view, p).map((v) => v.toFixed(1)).join(' ')).join('L')}Z`).join(''); // prettier-ignore
+  const points = frame.map((p) => p.map((v) => v.toFixed(1)).join(',')).join(' ');
+  return (
+    <svg
+      className="absolute inset-0 h-full w-full overflow-hidden"
+      style={{ pointerEvents: 'none', clipPath: `inset(${RULE}px 0 0 ${RULE}px)` }}
+    >
+      <path
+        d={path}
+        fillRule="evenodd"
+        fill="transparent"
+        style={{ pointerEvents: 'fill', cursor: 'move' }}
+        data-testid="slide-area"
+        onPointerDown={(e) => begin('slide', e)}
+      >
+        <title>Drag to slide; Alt for free values</title>
+      </path>
+      <polygon points={points} fill="none" stroke="var(--color-base-100)" strokeWidth="3" opacity="0.7" />
+      <polygon points={points} fill="none" stroke="var(--color-primary)" strokeWidth="1" strokeDasharray="6 4" />
+      <line x1={along[0]} y1={along[1]} x2={lever[0]} y2={lever[1]} stroke="var(--color-primary)" />
+      <g stroke="var(--color-primary)" strokeWidth="2" aria-label="Start">
+        <line x1={start[0] - 9} y1={start[1]} x2={start[0] + 9} y2={start[1]} />
+        <line x1={start[0]} y1={start[1] - 9} x2={start[0]} y2={start[1] + 9} />
+        <circle cx={start[0]} cy={start[1]} r="4.5" fill="var(--color-base-100)" />
+      </g>
+      <rect
+        x={far[0] - 6}
+        y={far[1] - 6}
+        width="12"
+        height="12"
+        rx="2"
+        fill="var(--color-base-100)"
+        stroke="var(--color-primary)"
+        strokeWidth="1.5"
+        style={{ pointerEvents: 'all', cursor: 'nesw-resize' }}
+        data-testid="size-handle"
+        onPointerDown={(e) => begin('size', e)}
+      >
+        <title>Drag to size; lands on round values, Alt for free</title>
+      </rect>
+      <circle
+        cx={lever[0]}
+        cy={lever[1]}
+        r="6.5"
+        fill="var(--color-base-100)"
+        stroke="var(--color-primary)"
+        strokeWidth="1.5"
+        style={{ pointerEvents: 'all', cursor: 'grab' }}
+        data-testid="turn-handle"
+        onPointerDown={(e) => begin('turn', e)}
+      >
+        <title>Drag to turn; snaps to 15°, Alt for free</title>
+      </circle>
+    </svg>
+  );
+}
+
+/** The base colour at about the size it is seen, as a picture a canvas can tile. */
+function usePicture(
+  material: Material | null,
+  placement: Placement | null,
+  view: SheetViewport | null,
+): SheetPicture | null {
+  const [loaded, setLoaded] = useState<{ url: string; hash: string; image: HTMLImageElement } | null>(null);
+  const hash = material?.maps.baseColour?.image ?? null;
+  const seen = placement && view ? placement.widthMm * view.scale * (window.devicePixelRatio || 1) : 0;
+  const size = SERVED.find((s) => s >= seen * 0.9) ?? 4096;
+  const url = hash && seen > 0 ? imageUrl(hash, Math.min(size, 2048)) : null;
+  useEffect(() => {
+    if (!url || !hash) return;
+    let stale = false;
+    const image = new Image();
+    image.onload = () => {
+      if (!stale) setLoaded({ url, hash, image });
+    };
+    image.src = url;
+    return () => {
+      stale = true;
+    };
+  }, [url, hash]);
+  const [result, setResult] = useState<SheetPicture | null>(null);
+  const key = JSON.stringify(placement);
+  useEffect(() => {
+    const ok = loaded && loaded.hash === hash && placement;
+    setResult(ok ? { image: loaded.image, placement, sharp: material?.sampling === 'sharp' } : null);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [loaded, hash, key]);
+  return result;
+}

@@ -1,0 +1,269 @@
+import { type Placement, turnOf } from '@/core/dress/placement';
+import type { Vec2 } from '@/core/geometry/vec';
+import { type Loop, loopArea } from '@/core/mapping/outline';
+import type { SheetSummary } from '@/core/mapping/sheet';
+import { formatLength, type LengthUnit } from '@/core/units/length';
+import { type SheetViewport, toScreen, toSheet } from './view';
+
+export interface SheetColours {
+  paper: string;
+  cloth: string;
+  line: string;
+  ink: string;
+  quiet: string;
+  thread: string;
+  bare: string;
+}
+
+export interface SheetPicture {
+  image: CanvasImageSource & { width: number; height: number };
+  placement: Placement;
+  sharp: boolean;
+}
+
+export interface SheetDrawing {
+  sheet: SheetSummary;
+  picture: SheetPicture | null;
+  /** Drawn under the picture, and alone while it is loading. */
+  colour: string | null;
+  unit: LengthUnit;
+  colours: SheetColours;
+  guides: [number | null, number | null];
+}
+
+export const RULE = 20;
+
+/** Draws the whole sheet: outline, what is laid on it, dimensions, rules. */
+export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {
+  const { colours } = d;
+  ctx.fillStyle = colours.cloth;
+  ctx.fillRect(0, 0, view.width, view.height);
+  for (const chart of d.sheet.charts) {
+    const path = outlinePath(chart.outline, view);
+    ctx.fillStyle = d.colour ?? colours.bare;
+    ctx.fill(path, 'evenodd');
+    if (d.picture) {
+      ctx.save();
+      ctx.clip(path, 'evenodd');
+      fillPicture(ctx, view, d.picture);
+      ctx.restore();
+    }
+    ctx.strokeStyle = colours.ink;
+    ctx.lineWidth = 1;
+    ctx.stroke(path);
+    edgeLengths(ctx, view, chart.outline, d);
+  }
+  overallDimensions(ctx, view, d);
+  guideLines(ctx, view, d);
+  rules(ctx, view, d);
+}
+
+function outlinePath(loops: Loop[], view: SheetViewport): Path2D {
+  const path = new Path2D();
+  for (const loop of loops) {
+    loop.forEach((p, i) => {
+      const [x, y] = toScreen(view, p);
+      if (i === 0) path.moveTo(x, y);
+      else path.lineTo(x, y);
+    });
+    path.closePath();
+  }
+  return path;
+}
+
+/** The matrix from picture pixels to screen pixels. */
+export function pictureToScreen(view: SheetViewport, { placement: p, image }: SheetPicture): DOMMatrix {
+  const [c, s] = turnOf(p.turnDeg);
+  const w = p.mirrorX ? -p.widthMm : p.widthMm;
+  const h = p.mirrorY ? -p.heightMm : p.heightMm;
+  // one pixel right and one pixel down, in sheet mm
+  const right: Vec2 = [(c * w) / image.width, (s * w) / image.width];
+  const down: Vec2 = [(s * h) / image.height, (-c * h) / image.height];
+  const top = toScreen(view, [p.at[0] - s * h, p.at[1] + c * h]);
+  const k = view.scale;
+  return new DOMMatrix([right[0] * k, -right[1] * k, down[0] * k, -down[1] * k, top[0], top[1]]);
+}
+
+function fillPicture(ctx: CanvasRenderingContext2D, view: SheetViewport, picture: SheetPicture): void {
+  const pattern = ctx.createPattern(picture.image, 'repeat');
+  if (!pattern) return;
+  pattern.setTransform(pictureToScreen(view, picture));
+  ctx.imageSmoothingEnabled = !picture.sharp;
+  ctx.imageSmoothingQuality = 'high';
+  ctx.fillStyle = pattern;
+  ctx.fillRect(0, 0, view.width, view.height);
+}
+
+const MONO = '"Spline Sans Mono Variable", monospace';
+
+function label(
+  ctx: CanvasRenderingContext2D,
+  text: string,
+  x: number,
+  y: number,
+  angle: number,
+  d: SheetDrawing,
+): void {
+  ctx.save();
+  ctx.translate(x, y);
+  ctx.rotate(angle);
+  ctx.font = `11px ${MONO}`;
+  const width = ctx.measureText(text).width;
+  ctx.fillStyle = d.colours.cloth;
+  ctx.globalAlpha = 0.88;
+  ctx.fillRect(-width / 2 - 3, -7.5, width + 6, 15);
+  ctx.globalAlpha = 1;
+  ctx.fillStyle = d.colours.ink;
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'middle';
+  ctx.fillText(text, 0, 0.5);
+  ctx.restore();
+}
+
+/** Lengths of the straight edges that are long enough on screen, when there are few of them. */
+function edgeLengths(ctx: CanvasRenderingContext2D, view: SheetViewport, loops: Loop[], d: SheetDrawing): void {
+  const { minX, minY, maxX, maxY } = d.sheet.bounds;
+  for (const loop of loops) {
+    if (loop.length > 16) continue;
+    const inward = loopArea(loop) > 0 ? 1 : -1;
+    for (let i = 0; i < loop.length; i++) {
+      const [a, b] = [loop[i], loop[(i + 1) % loop.length]];
+      const mm = Math.hypot(b[0] - a[0], b[1] - a[1]);
+      if (mm * view.scale < 54) continue;
+      // what the overall dimension says already is not said twice
+      const spansX = Math.abs(mm - (maxX - minX)) < 0.05 && Math.abs(a[1] - b[1]) < 0.05;
+      const spansY = Math.abs(mm - (maxY - minY)) < 0.05 && Math.abs(a[0] - b[0]) < 0.05;
+      if (spansX || spansY) continue;
+      const [p, q] = [toScreen(view, a), toScreen(view, b)];
+      let angle = Math.atan2(q[1] - p[1], q[0] - p[0]);
+      if (angle > Math.PI / 2 + 0.01 || angle <= -Math.PI / 2 + 0.01) angle += Math.PI;
+      const n: Vec2 = [((q[1] - p[1]) / (mm * view.scale)) * inward, (-(q[0] - p[0]) / (mm * view.scale)) * inward];
+      label(ctx, formatLength(mm, d.unit, { decimals: 1 }), (p[0] + q[0]) / 2 + n[0] * 12, (p[1] + q[1]) / 2 + n[1] * 12, angle, d); // prettier-ignore
+    }
+  }
+}
+
+function overallDimensions(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {
+  const { minX, minY, maxX, maxY } = d.sheet.bounds;
+  const [left, bottom] = toScreen(view, [minX, minY]);
+  const [right, top] = toScreen(view, [maxX, maxY]);
+  ctx.strokeStyle = d.colours.quiet;
+  ctx.lineWidth = 1;
+  const y = Math.min(bottom + 26, view.height - 12);
+  const x = Math.min(right + 26, view.width - 14);
+  const tick = (px: number, py: number) => {
+    ctx.moveTo(px - 4, py + 4);
+    ctx.lineTo(px + 4, py - 4);
+  };
+  ctx.beginPath();
+  ctx.moveTo(left, y);
+  ctx.lineTo(right, y);
+  ctx.moveTo(left, bottom + 6);
+  ctx.lineTo(left, y + 4);
+  ctx.moveTo(right, bottom + 6);
+  ctx.lineTo(right, y + 4);
+  tick(left, y);
+  tick(right, y);
+  ctx.moveTo(x, top);
+  ctx.lineTo(x, bottom);
+  ctx.moveTo(right + 6, top);
+  ctx.lineTo(x + 4, top);
+  ctx.moveTo(right + 6, bottom);
+  ctx.lineTo(x + 4, bottom);
+  tick(x, top);
+  tick(x, bottom);
+  ctx.stroke();
+  const within = (v: number, from: number, to: number) => Math.max(from, Math.min(to, v));
+  label(
+    ctx,
+    formatLength(maxX - minX, d.unit, { decimals: 1 }),
+    within((left + right) / 2, 60, view.width - 60),
+    y,
+    0,
+    d,
+  );
+  label(ctx, formatLength(maxY - minY, d.unit, { decimals: 1 }), x, within((top + bottom) / 2, 60, view.height - 60), -Math.PI / 2, d); // prettier-ignore
+}
+
+function guideLines(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {
+  ctx.strokeStyle = d.colours.thread;
+  ctx.setLineDash([5, 4]);
+  ctx.beginPath();
+  const [gx, gy] = d.guides;
+  if (gx !== null) {
+    const [x] = toScreen(view, [gx, 0]);
+    ctx.moveTo(x, 0);
+    ctx.lineTo(x, view.height);
+  }
+  if (gy !== null) {
+    const [, y] = toScreen(view, [0, gy]);
+    ctx.moveTo(0, y);
+    ctx.lineTo(view.width, y);
+  }
+  ctx.stroke();
+  ctx.setLineDash([]);
+}
+
+/** The distance between numbered marks: at least 64 px, a round number of the unit. */
+export function ruleStep(scale: number, unit: LengthUnit): number {
+  const feet = unit === 'ft-in' || unit === 'in';
+  const steps = feet ? [25.4, 50.8, 76.2, 152.4, 304.8, 609.6, 1524, 3048, 6096, 15240, 30480] : null;
+  const least = 64 / scale;
+  if (steps) return steps.find((s) => s >= least) ?? 30480;
+  const power = 10 ** Math.floor(Math.log10(least));
+  return [1, 2, 5, 10].map((m) => m * power).find((s) => s >= least)!;
+}
+
+function rules(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {
+  const { colours, unit } = d;
+  ctx.fillStyle = colours.paper;
+  ctx.fillRect(0, 0, view.width, RULE);
+  ctx.fillRect(0, 0, RULE, view.height);
+  ctx.strokeStyle = colours.line;
+  ctx.lineWidth = 1;
+  ctx.beginPath();
+  ctx.moveTo(0, RULE - 0.5);
+  ctx.lineTo(view.width, RULE - 0.5);
+  ctx.moveTo(RULE - 0.5, 0);
+  ctx.lineTo(RULE - 0.5, view.height);
+  ctx.stroke();
+  const step = ruleStep(view.scale, unit);
+  const { minX, minY } = d.sheet.bounds;
+  const [x0, y0] = toSheet(view, [RULE, view.height]);
+  const [x1, y1] = toSheet(view, [view.width, RULE]);
+  ctx.strokeStyle = colours.quiet;
+  ctx.fillStyle = colours.quiet;
+  ctx.font = `10px ${MONO}`;
+  ctx.textBaseline = 'top';
+  ctx.beginPath();
+  const text = (mm: number) => (unit === 'ft-in' ? formatLength(mm, unit) : formatLength(mm, unit, { withUnit: false, decimals: unit === 'mm' ? 0 : 2 })); // prettier-ignore
+  // both rules count from the sheet's lower left corner
+  for (let i = Math.ceil((x0 - minX) / (step / 5)); i * (step / 5) + minX <= x1; i++) {
+    const [x] = toScreen(view, [minX + (i * step) / 5, 0]);
+    const main = i % 5 === 0;
+    ctx.moveTo(Math.round(x) + 0.5, main ? 4 : RULE - 5);
+    ctx.lineTo(Math.round(x) + 0.5, RULE - 1);
+    if (main) ctx.fillText(text((i * step) / 5), x + 3, 3);
+  }
+  for (let i = Math.ceil((y0 - minY) / (step / 5)); i * (step / 5) + minY <= y1; i++) {
+    const [, y] = toScreen(view, [0, minY + (i * step) / 5]);
+    const main = i % 5 === 0;
+    ctx.moveTo(main ? 4 : RULE - 5, Math.round(y) + 0.5);
+    ctx.lineTo(RULE - 1, Math.round(y) + 0.5);
+    if (!main) continue;
+    ctx.save();
+    ctx.translate(3, y - 3);
+    ctx.rotate(-Math.PI / 2);
+    ctx.fillText(text((i * step) / 5), 0, 0);
+    ctx.restore();
+  }
+  ctx.stroke();
+  ctx.fillStyle = colours.paper;
+  ctx.fillRect(0, 0, RULE - 1, RULE - 1);
+  ctx.fillStyle = colours.quiet;
+  ctx.textBaseline = 'middle';
+  ctx.textAlign = 'center';
+  ctx.font = `9px ${MONO}`;
+  ctx.fillText(unit === 'ft-in' ? 'ft' : unit, RULE / 2, RULE / 2);
+  ctx.textAlign = 'left';
+}

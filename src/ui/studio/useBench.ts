@@ -1,0 +1,43 @@
+'use client';
+
+import { useMemo } from 'react';
+import type { Material } from '@/core/material/schema';
+import type { Surface } from '@/core/project/schema';
+import type { Spec } from '@/core/spec/schema';
+import { MIXED } from '../shared/ValueField';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+
+export interface Laid {
+  surface: Surface;
+  spec: Spec;
+  material: Material;
+}
+
+/** The picked surfaces that carry a spec, and the way to change them all at once. */
+export function useBench() {
+  const project = useProject((s) => s.project);
+  const run = useProject((s) => s.run);
+  const ids = useSelection((s) => s.ids);
+  const laid = useMemo<Laid[]>(
+    () =>
+      ids.flatMap((id) => {
+        const surface = project?.surfaces[id];
+        const material = surface?.spec ? project?.materials[surface.spec.material] : undefined;
+        return surface?.spec && material ? [{ surface, spec: surface.spec, material }] : [];
+      }),
+    [ids, project],
+  );
+  /** One change to every laid surface: one step of history, or part of `gesture`'s step. */
+  const edit = (change: (laid: Laid) => Spec, gesture?: string) => {
+    if (!laid.length) return;
+    run([{ kind: 'setSpecs', specs: Object.fromEntries(laid.map((l) => [l.surface.id, change(l)])) }], gesture);
+  };
+  return { project, ids, laid, edit, run, unit: project?.unit ?? 'mm' };
+}
+
+/** The value all of them share, or MIXED. */
+export function shared<T>(laid: Laid[], read: (laid: Laid) => T): T | typeof MIXED {
+  const [first, ...rest] = laid.map(read);
+  return rest.every((v) => JSON.stringify(v) === JSON.stringify(first)) ? first : MIXED;
+}
