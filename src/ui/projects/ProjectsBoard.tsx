@@ -45,16 +45,14 @@ export function ProjectsBoard() {
   };
   const remove = (p: Card) =>
     attempt(
-      api
-        .delete(`/api/projects/${p.id}`)
-        .then(() =>
-          toast(`“${p.name}” is in the bin.`, {
-            action: {
-              label: 'Bring it back',
-              onClick: () => void attempt(api.patch(`/api/projects/${p.id}`, { deleted: false })),
-            },
-          }),
-        ),
+      api.delete(`/api/projects/${p.id}`).then(() =>
+        toast(`“${p.name}” is in the bin.`, {
+          action: {
+            label: 'Bring it back',
+            onClick: () => void attempt(api.patch(`/api/projects/${p.id}`, { deleted: false })),
+          },
+        }),
+      ),
     );
   const rename = (p: Card, name: string) => {
     setRenaming(null);

@@ -15,8 +15,8 @@ export const MIXED = Symbol('mixed');
 
 export interface ValueFieldProps {
   label: string;
-  /** MIXED when several surfaces differ. */
-  value: number | typeof MIXED;
+  /** MIXED when several surfaces differ, null when there is nothing to show. */
+  value: number | typeof MIXED | null;
   /** `gesture` groups the steps of one scrub or one held key into one history entry. */
   onChange: (value: number, gesture?: string) => void;
   kind: 'length' | 'angle' | 'number';
@@ -41,8 +41,9 @@ export function ValueField(props: ValueFieldProps) {
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
+  const known = typeof value === 'number' ? value : 0;
   const gesture = useRef<string | null>(null);
-  const shown = draft ?? (value === MIXED ? '' : format(value, props));
+  const shown = draft ?? (value === MIXED || value === null ? '' : format(value, props));
 
   useEffect(() => setError(null), [value]);
 
@@ -61,13 +62,12 @@ export function ValueField(props: ValueFieldProps) {
     }
     setError(null);
     setDraft(null);
-    if (value === MIXED || Math.abs(parsed.value - value) > 1e-9) onChange(parsed.value);
+    if (typeof value !== 'number' || Math.abs(parsed.value - value) > 1e-9) onChange(parsed.value);
     return true;
   }
 
   function nudge(direction: number, e: { shiftKey: boolean; altKey: boolean }, group: string) {
-    const base =
-      draft === null ? (value === MIXED ? 0 : value) : readOr(draft, kind, unit, value === MIXED ? 0 : value);
+    const base = draft === null ? known : readOr(draft, kind, unit, known);
     const size = step * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
     const next = clamp(Math.round((base + direction * size) * 1e6) / 1e6);
     setDraft(null);
@@ -93,7 +93,7 @@ export function ValueField(props: ValueFieldProps) {
     if (disabled || e.button !== 0) return;
     const target = e.currentTarget;
     const startX = e.clientX;
-    const start = value === MIXED ? 0 : value;
+    const start = known;
     const group = `${id}-${Date.now()}`;
     let moved = false;
     const move = (m: globalThis.PointerEvent) => {

@@ -38,7 +38,19 @@ export function Studio() {
   const importing = usePanels((s) => s.open === 'import');
   const [dragged, setDragged] = useState<Material | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const hasParts = Object.keys(project.parts).length > 0;
   useStudioKeys();
+
+  // a project opens with its largest floor (or whatever is largest) picked, so that all views have something to show
+  useEffect(() => {
+    const { ids, past, select } = useSelection.getState();
+    if (ids.length || past.length) return;
+    const open = Object.values(project.surfaces).filter((s) => !s.hidden && !s.leftBare);
+    const floors = open.filter((s) => s.normal[1] > 0.9 && s.name.startsWith('Floor'));
+    const first = (floors.length ? floors : open).reduce<(typeof open)[0] | null>((a, b) => (!a || b.areaMm2 > a.areaMm2 * 1.3 ? b : a), null); // prettier-ignore
+    if (first) select([first.id]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [project.id, hasParts]);
 
   // surfaces that are gone (merged, split, undone) are no longer picked
   useEffect(() => {
@@ -47,7 +59,7 @@ export function Studio() {
     if (left.length !== ids.length) select(left);
   }, [project]);
 
-  if (importing || !Object.keys(project.parts).length) return <ImportPanel />;
+  if (importing || !hasParts) return <ImportPanel />;
 
   const targetOf = (e: DragMoveEvent | DragEndEvent): string | null => {
     const over = e.over?.id;

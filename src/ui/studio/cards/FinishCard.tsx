@@ -44,7 +44,7 @@ export function FinishCard() {
           label="Relief"
           kind="length"
           unit={unit}
-          value={none ? 0 : shared(laid, (l) => l.spec.finish.reliefMm ?? l.material.finish.reliefMm)}
+          value={none ? null : shared(laid, (l) => l.spec.finish.reliefMm ?? l.material.finish.reliefMm)}
           min={0}
           max={500}
           step={0.1}
@@ -54,7 +54,7 @@ export function FinishCard() {
         <ValueField
           label="Bump strength"
           kind="number"
-          value={none ? 1 : shared(laid, (l) => l.spec.finish.normalStrength ?? l.material.finish.normalStrength)}
+          value={none ? null : shared(laid, (l) => l.spec.finish.normalStrength ?? l.material.finish.normalStrength)}
           min={0}
           max={8}
           step={0.05}
@@ -65,7 +65,7 @@ export function FinishCard() {
         <ValueField
           label="Roughness"
           kind="number"
-          value={none ? 0 : shared(laid, (l) => Math.round(lookOf(l.spec, l.material).roughness * 1000) / 1000)}
+          value={none ? null : shared(laid, (l) => Math.round(lookOf(l.spec, l.material).roughness * 1000) / 1000)}
           min={0}
           max={1}
           step={0.05}

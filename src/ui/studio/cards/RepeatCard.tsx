@@ -15,7 +15,7 @@ export function RepeatCard() {
   const { laid, edit, unit } = useBench();
   const sheet = useSheet(laid[0]?.surface.id ?? null)?.sheet ?? null;
   const size = (side: 'widthMm' | 'heightMm') =>
-    laid.length ? shared(laid, (l) => repeatOf(l.spec, l.material)[side]) : 0;
+    laid.length ? shared(laid, (l) => repeatOf(l.spec, l.material)[side]) : null;
   const own = laid.length ? shared(laid, (l) => l.spec.repeat.own !== null) : undefined;
   const locked = laid.length ? shared(laid, (l) => l.spec.repeat.locked) !== false : true;
 
@@ -86,7 +86,7 @@ export function RepeatCard() {
         <ValueField
           label="Across"
           kind="number"
-          value={counts ? counts[0] : 0}
+          value={counts ? counts[0] : null}
           min={0.001}
           max={1e5}
           decimals={2}
@@ -99,7 +99,7 @@ export function RepeatCard() {
         <ValueField
           label="Up"
           kind="number"
-          value={counts ? counts[1] : 0}
+          value={counts ? counts[1] : null}
           min={0.001}
           max={1e5}
           decimals={2}

@@ -53,7 +53,7 @@ export function StartCard() {
           label="Right"
           kind="length"
           unit={unit}
-          value={of((l) => l.spec.start.xMm, 0)}
+          value={of<number | null>((l) => l.spec.start.xMm, null)}
           min={-1e7}
           max={1e7}
           disabled={none}
@@ -63,7 +63,7 @@ export function StartCard() {
           label="Up"
           kind="length"
           unit={unit}
-          value={of((l) => l.spec.start.yMm, 0)}
+          value={of<number | null>((l) => l.spec.start.yMm, null)}
           min={-1e7}
           max={1e7}
           disabled={none}
@@ -72,7 +72,7 @@ export function StartCard() {
         <ValueField
           label="Turned"
           kind="angle"
-          value={of((l) => l.spec.direction.turnDeg, 0)}
+          value={of<number | null>((l) => l.spec.direction.turnDeg, null)}
           min={-360}
           max={360}
           disabled={none}

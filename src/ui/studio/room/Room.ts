@@ -1,4 +1,4 @@
-import { ACESFilmicToneMapping, Box3, BufferAttribute, BufferGeometry, Color, Group, LineBasicMaterial, LineSegments, type Material as ThreeMaterial, Mesh, NoToneMapping, PCFSoftShadowMap, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'; // prettier-ignore
+import { ACESFilmicToneMapping, Box3, BufferAttribute, BufferGeometry, Color, Group, LineBasicMaterial, LineSegments, type Material as ThreeMaterial, Mesh, NoToneMapping, PCFShadowMap, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'; // prettier-ignore
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { lookOf } from '@/core/dress/look';
@@ -81,7 +81,7 @@ export class Room {
     private readonly onProblem: (error: unknown) => void,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
-    this.renderer.shadowMap.type = PCFSoftShadowMap;
+    this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
     this.textures = new TextureStore(Math.min(8, this.renderer.capabilities.getMaxAnisotropy()), () =>
       this.invalidate(),

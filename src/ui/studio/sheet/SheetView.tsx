@@ -281,7 +281,8 @@ function Handles({
       <polygon points={points} fill="none" stroke="var(--color-base-100)" strokeWidth="3" opacity="0.7" />
       <polygon points={points} fill="none" stroke="var(--color-primary)" strokeWidth="1" strokeDasharray="6 4" />
       <line x1={along[0]} y1={along[1]} x2={lever[0]} y2={lever[1]} stroke="var(--color-primary)" />
-      <g stroke="var(--color-primary)" strokeWidth="2" aria-label="Start">
+      <g stroke="var(--color-primary)" strokeWidth="2">
+        <title>Start</title>
         <line x1={start[0] - 9} y1={start[1]} x2={start[0] + 9} y2={start[1]} />
         <line x1={start[0]} y1={start[1] - 9} x2={start[0]} y2={start[1] + 9} />
         <circle cx={start[0]} cy={start[1]} r="4.5" fill="var(--color-base-100)" />

@@ -1,0 +1,114 @@
+import fc from 'fast-check';
+import { defaultFinish, type Material } from '../material/schema';
+import { defaultSpec, layPortions } from '../spec/schema';
+import { applyCommand, applyCommands, type Command, describeCommand } from './commands';
+import { applyPatch, findDifference } from './patch';
+import { emptyProject, type Project, type Surface } from './schema';
+
+const material = (id: string): Material => ({
+  id, version: 1, name: id, kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080', grain: 'x',
+  seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '',
+  repetition: null, builtIn: false,
+}); // prettier-ignore
+
+const surface = (id: string, faces: number[]): Surface => ({
+  id, part: 'p', name: id, faces, slot: 0, areaMm2: 1e6, normal: [0, 1, 0], hidden: false, leftBare: false, spec: null,
+}); // prettier-ignore
+
+const base = (): Project => {
+  const project = emptyProject('x', 'X');
+  return applyCommand(project, {
+    kind: 'addModel',
+    model: { id: 'm', name: 'M', file: 'm.glb', mesh: 'a'.repeat(64), unitMm: 1000, upAxis: 'y', triangles: 12, slots: [{ name: 's', colour: '#808080' }], remarks: [], missingPictures: [], missingBySlot: [] },
+    parts: [{ id: 'p', model: 'm', name: 'P', path: [], mesh: 0, origin: [0, 0, 0], min: [0, 0, 0], max: [1, 1, 1], locked: false }],
+    surfaces: [surface('s1', [0, 4]), surface('s2', [4, 4]), surface('s3', [8, 4])],
+    materials: [material('oak'), material('lime')],
+  }).project; // prettier-ignore
+};
+
+const commandArb: fc.Arbitrary<Command> = fc.oneof(
+  fc.record({ kind: fc.constant('setProject' as const), name: fc.string({ minLength: 1, maxLength: 8 }) }),
+  fc.record({ kind: fc.constant('setSurfaces' as const), ids: fc.constant<string[]>(['s1']), hidden: fc.boolean() }),
+  fc.record({ kind: fc.constant('setParts' as const), ids: fc.constant<string[]>(['p']), locked: fc.boolean() }),
+  fc.constantFrom('oak', 'lime').map((id): Command => ({ kind: 'setSpecs', specs: { s1: defaultSpec(id), s2: null } })),
+  fc
+    .double({ min: -500, max: 500, noNaN: true })
+    .map((x): Command => ({
+      kind: 'setSpecs',
+      specs: { s1: { ...defaultSpec('oak'), start: { datum: 'world', xMm: x, yMm: 0 } } },
+    })),
+  fc.constant<Command>({ kind: 'replaceMaterial', from: 'oak', to: material('lime') }),
+  fc.constant<Command>({ kind: 'saveView', view: { id: 'v', name: 'V', eye: [0, 0, 0], target: [1, 0, 0] } }),
+);
+
+test('every command’s inverse leads back exactly, over any number of them', () => {
+  fc.assert(
+    fc.property(fc.array(commandArb, { minLength: 1, maxLength: 12 }), (commands) => {
+      const start = base();
+      const { project, inverse } = applyCommands(start, commands);
+      expect(applyPatch(project, inverse)).toEqual(start);
+      // and through JSON, as it is stored
+      expect(applyPatch(project, JSON.parse(JSON.stringify(inverse)))).toEqual(start);
+    }),
+  );
+});
+
+test('commands never touch the project they are applied to', () => {
+  const start = base();
+  const frozen = JSON.stringify(start);
+  applyCommands(start, [
+    { kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('s12', [0, 8]) },
+    { kind: 'splitSurface', id: 's12', into: [surface('a', [0, 2]), surface('b', [2, 6])] },
+    { kind: 'removeModel', model: 'm' },
+  ]);
+  expect(JSON.stringify(start)).toBe(frozen);
+});
+
+test('what does not fit is refused by the field', () => {
+  const p = base();
+  const refuse = (c: Command) => () => applyCommand(p, c);
+  expect(refuse({ kind: 'setSpecs', specs: { nowhere: null } })).toThrow(/surface “nowhere”/);
+  expect(refuse({ kind: 'setSpecs', specs: { s1: defaultSpec('gold') } })).toThrow(/material “gold”/);
+  expect(refuse({ kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('x', [0, 5]) })).toThrow(/exactly the faces/);
+  expect(refuse({ kind: 'mergeSurfaces', ids: ['s1', 's2'], into: { ...surface('x', [0, 8]), part: 'q' } })).toThrow(
+    /one part/,
+  );
+  expect(refuse({ kind: 'splitSurface', id: 's1', into: [surface('a', [0, 2]), surface('b', [2, 5])] })).toThrow(
+    /exactly the faces/,
+  );
+  const laid = applyCommand(p, { kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }).project;
+  expect(() => applyCommand(laid, { kind: 'dropMaterials', ids: ['oak'] })).toThrow(/still laid/);
+});
+
+test('replacing a material keeps size, start and direction', () => {
+  const spec = { ...defaultSpec('oak'), direction: { turnDeg: 45, mirrorX: true, mirrorY: false } };
+  const laid = applyCommand(base(), { kind: 'setSpecs', specs: { s1: spec, s2: defaultSpec('oak') } }).project;
+  const after = applyCommand(laid, { kind: 'replaceMaterial', from: 'oak', to: material('lime') }).project;
+  expect(after.surfaces.s1.spec).toEqual({ ...spec, material: 'lime' });
+  expect(after.surfaces.s2.spec!.material).toBe('lime');
+});
+
+test('history lines name what was done', () => {
+  const p = base();
+  expect(describeCommand(p, { kind: 'setSpecs', specs: { s1: defaultSpec('oak') } })).toBe('Lay oak on s1');
+  const laid = applyCommand(p, { kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }).project;
+  const turned = { ...defaultSpec('oak'), direction: { turnDeg: 45, mirrorX: false, mirrorY: false } };
+  expect(describeCommand(laid, { kind: 'setSpecs', specs: { s1: turned } })).toBe('Set direction of s1');
+});
+
+test('differences are found in any JSON and lead there', () => {
+  fc.assert(
+    fc.property(fc.dictionary(fc.string(), fc.jsonValue()), fc.dictionary(fc.string(), fc.jsonValue()), (a, b) => {
+      fc.pre(!('__proto__' in a) && !('__proto__' in b) && !JSON.stringify([a, b]).includes('__proto__'));
+      const [from, to] = [JSON.parse(JSON.stringify(a)), JSON.parse(JSON.stringify(b))];
+      expect(applyPatch(from, findDifference(from, to))).toEqual(to);
+    }),
+  );
+});
+
+test('only the chosen portions of a spec are laid', () => {
+  const from = { ...defaultSpec('oak'), direction: { turnDeg: 90, mirrorX: false, mirrorY: false } };
+  const onto = { ...defaultSpec('lime'), start: { datum: 'centre' as const, xMm: 5, yMm: 6 } };
+  expect(layPortions(onto, from, ['direction'])).toEqual({ ...onto, direction: from.direction });
+  expect(layPortions(null, from, ['direction']).material).toBe('oak');
+});

@@ -1,0 +1,58 @@
+import { type APIRequestContext, expect, type Locator, type Page } from '@playwright/test';
+import { zipSync } from 'fflate';
+import { boxTriangles, floorTriangles, makeGlb } from '../src/core/testing/fixtures';
+
+export const room = () =>
+  makeGlb([
+    { name: 'Floor', triangles: floorTriangles(5.4, 4.2) },
+    { name: 'Counter', triangles: boxTriangles([1, 0, 1], [3, 1, 1.6]) },
+  ]);
+
+export const zipped = (files: Record<string, Uint8Array>) => zipSync(files);
+
+type Upload = { name: string; mimeType: string; buffer: Buffer };
+export const upload = (name: string, bytes: Uint8Array | string): Upload => ({
+  name,
+  mimeType: 'application/octet-stream',
+  buffer: Buffer.from(bytes),
+});
+
+export async function newProject(request: APIRequestContext, name: string): Promise<string> {
+  const response = await request.post('/api/projects', { data: { name } });
+  expect(response.status()).toBe(201);
+  return ((await response.json()) as { project: { id: string } }).project.id;
+}
+
+/** Sends files as a drop does. */
+export function drop(request: APIRequestContext, url: string, files: Upload[], fields: Record<string, string> = {}) {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  for (const f of files) form.append('files', new File([new Uint8Array(f.buffer)], f.name));
+  return request.post(url, { multipart: form });
+}
+
+/** Waits until every view's picture is up to date. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForTimeout(150);
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0, { timeout: 90_000 });
+}
+
+/** Software drawing is slow; the draft way is a user's setting and cheap. */
+export async function useDraft(page: Page): Promise<void> {
+  await page.addInitScript(() =>
+    localStorage.setItem(
+      'jute-grid-room',
+      JSON.stringify({ state: { light: 'draft', preview: 256, shadows: false }, version: 0 }),
+    ),
+  );
+}
+
+/** Drags from the middle of one thing to the middle of another, as a hand does. */
+export async function dragBetween(page: Page, from: Locator, to: Locator): Promise<void> {
+  const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(a.x + a.width / 2 + 12, a.y + a.height / 2 - 12, { steps: 4 });
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 8 });
+  await page.mouse.up();
+}

@@ -1,0 +1,44 @@
+import { expect, test } from '@playwright/test';
+import { room, settled, useDraft } from '../fixtures';
+
+test('a new project: bring a model in, correct its size by a known length, see it in the studio', async ({ page }) => {
+  await useDraft(page);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await expect(page.getByRole('heading', { name: 'Bring a model in' })).toBeVisible();
+  const files = page.locator('input[type=file]').first();
+  await files.setInputFiles({ name: 'broken.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from('nonsense') });
+  await expect(page.getByRole('alert').filter({ hasText: 'broken.glb' })).toContainText('not a glTF');
+  await files.setInputFiles({ name: 'room.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await room()) });
+  await expect(page.getByRole('heading', { name: 'Is it this large?' })).toBeVisible();
+  await settled(page);
+  const width = page.getByLabel('East to west');
+  await expect(width).toHaveValue('5400 mm');
+  // it is really half as large
+  await width.fill('2.7 m');
+  await width.press('Enter');
+  await expect(page.getByText('Corrected: one unit is 500')).toBeVisible();
+  await expect(page.getByLabel('North to south')).toHaveValue('2100 mm');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await settled(page);
+  await expect(page.getByTestId('spec-line')).toContainText('Floor, floor has nothing laid on it yet');
+  await page.getByRole('button', { name: 'Lime plaster, floated' }).click();
+  await expect(page.getByTestId('spec-line')).toContainText('is laid in Lime plaster');
+});
+
+test('projects: rename, duplicate, delete with a way back', async ({ page, request }) => {
+  await request.post('/api/projects', { data: { name: 'Slipway shed' } });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'More for Slipway shed' }).click();
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('Project name').fill('Slipway house');
+  await page.getByLabel('Project name').press('Enter');
+  await page.getByRole('button', { name: 'More for Slipway house' }).click();
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect(page.getByRole('heading', { name: 'Slipway house (copy)' })).toBeVisible();
+  await page.getByRole('button', { name: 'More for Slipway house (copy)' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByRole('heading', { name: 'Slipway house (copy)' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByRole('heading', { name: 'Slipway house (copy)' })).toBeVisible();
+});
