@@ -69,7 +69,8 @@ export function install() {
   ])
     needDebian(command, packages);
   console.log('Installing packages (one is compiled; two to three minutes on a new machine) …');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  // not “npm ci”: it refuses a lock file that lacks optional binaries of other platforms
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
   writeFileSync(stampOf('install'), wanted);
 }
 

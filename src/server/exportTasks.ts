@@ -74,7 +74,7 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
         }
         const look = lookOf(spec, material);
         const repeat = repeatOf(spec, material);
-        const key = JSON.stringify([material.id, material.version, repeat, look]);
+        const key = JSON.stringify([spec.material, material.version, repeat, look]);
         let index = materialIndex.get(key);
         if (index === undefined) {
           index = materials.length;

@@ -95,16 +95,16 @@ function sizeOf(
 }
 
 /** Replaces (or adds) the picture of one role, keeping size, finish and everything else. */
-export async function replacePicture(id: string, upload: Upload): Promise<Material> {
+export async function replacePicture(key: string, upload: Upload): Promise<Material> {
   try {
     const role = upload.fields.role as Role;
     if (!ROLES.includes(role)) throw badField('role', `“${String(upload.fields.role)}” is not a role; there are ${ROLES.join(', ')}.`); // prettier-ignore
     if (upload.files.length !== 1) throw badField('files', 'One picture is expected.');
     const [file] = upload.files;
     const image = await storeImage(await readFile(path.join(upload.folder, file)), file);
-    const { maps } = await readMaterial(id);
+    const { maps } = await readMaterial(key);
     const measured = role === 'baseColour' ? await measureBaseColour(image.hash) : {};
-    return editMaterial(id, { ...measured, maps: { ...maps, [role]: { image: image.hash, widthPx: image.width, heightPx: image.height, file } } }); // prettier-ignore
+    return editMaterial(key, { ...measured, maps: { ...maps, [role]: { image: image.hash, widthPx: image.width, heightPx: image.height, file } } }); // prettier-ignore
   } finally {
     await dropUpload(upload.id);
   }

@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import { Material, Name, RepeatLength } from '@/core/material/schema';
 
-const editable = Type.Partial(Type.Omit(Material, ['id', 'version', 'builtIn', 'repetition']));
+const editable = Type.Partial(Type.Omit(Material, ['version', 'id', 'builtIn', 'repetition']));
 
 /** What POST /api/materials takes as JSON. */
 export const NewMaterial = Type.Intersect(

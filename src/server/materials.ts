@@ -6,6 +6,9 @@ import { database, now } from './database';
 import { MOST_PIXELS } from './images';
 import { notFound, Problem } from './problem';
 
+/** A material before the library has given it its place. */
+type Unnumbered = Omit<Material, 'version' | 'id'>;
+
 const read = (row: { document: string }) => JSON.parse(row.document) as Material;
 
 export async function listMaterials(): Promise<Material[]> {
@@ -14,17 +17,17 @@ export async function listMaterials(): Promise<Material[]> {
 }
 
 /** The newest version, or the one asked for. */
-export async function readMaterial(id: string, version?: number): Promise<Material> {
-  let query = database().selectFrom('materials').selectAll().where('id', '=', id);
+export async function readMaterial(key: string, version?: number): Promise<Material> {
+  let query = database().selectFrom('materials').selectAll().where('id', '=', key);
   query = version === undefined ? query.where('newest', '=', 1) : query.where('version', '=', version);
   const row = await query.executeTakeFirst();
-  if (!row) throw notFound('material', id);
+  if (!row) throw notFound('material', key);
   return read(row);
 }
 
 /** Stores a material's first version. */
-export async function createMaterial(material: Omit<Material, 'version' | 'id'> & { id?: string }): Promise<Material> {
-  const made: Material = { ...material, id: material.id ?? newId('material'), version: 1 };
+export async function createMaterial(values: Unnumbered & { id?: string }): Promise<Material> {
+  const made: Material = { ...values, id: values.id ?? newId('material'), version: 1 };
   const exists = await database().selectFrom('materials').select('id').where('id', '=', made.id).executeTakeFirst();
   if (exists) throw new Problem(409, 'Already there', `There is a material “${made.id}” already.`, { field: 'id' });
   await database()
@@ -35,43 +38,50 @@ export async function createMaterial(material: Omit<Material, 'version' | 'id'> 
 }
 
 /** Versions never change: an edit makes the next one. Projects keep the version they use until they take the newer. */
-export async function editMaterial(id: string, values: Partial<Material>): Promise<Material> {
+export async function editMaterial(key: string, values: Partial<Material>): Promise<Material> {
   return database()
     .transaction()
     .execute(async (db) => {
-      const row = await db.selectFrom('materials').selectAll().where('id', '=', id).where('newest', '=', 1).executeTakeFirst(); // prettier-ignore
-      if (!row) throw notFound('material', id);
-      const next: Material = { ...read(row), ...values, id, version: row.version + 1 };
-      await db.updateTable('materials').set({ newest: 0 }).where('id', '=', id).execute();
+      const row = await db.selectFrom('materials').selectAll().where('id', '=', key).where('newest', '=', 1).executeTakeFirst(); // prettier-ignore
+      if (!row) throw notFound('material', key);
+      const next: Material = { ...read(row), ...values, id: key, version: row.version + 1 };
+      await db.updateTable('materials').set({ newest: 0 }).where('id', '=', key).execute();
       await db
         .insertInto('materials')
-        .values({ id, version: next.version, document: JSON.stringify(next), newest: 1, updated: now(), deleted: null })
+        .values({
+          id: key,
+          version: next.version,
+          document: JSON.stringify(next),
+          newest: 1,
+          updated: now(),
+          deleted: null,
+        })
         .execute();
       return next;
     });
 }
 
-export async function deleteMaterial(id: string): Promise<void> {
-  await readMaterial(id);
-  await database().updateTable('materials').set({ deleted: now() }).where('id', '=', id).execute();
+export async function deleteMaterial(key: string): Promise<void> {
+  await readMaterial(key);
+  await database().updateTable('materials').set({ deleted: now() }).where('id', '=', key).execute();
 }
 
-export async function restoreMaterial(id: string): Promise<void> {
-  await readMaterial(id);
-  await database().updateTable('materials').set({ deleted: null }).where('id', '=', id).execute();
+export async function restoreMaterial(key: string): Promise<void> {
+  await readMaterial(key);
+  await database().updateTable('materials').set({ deleted: null }).where('id', '=', key).execute();
 }
 
 /** Names of the projects in which a material is laid. */
-export async function whereUsed(id: string): Promise<{ id: string; name: string; surfaces: number }[]> {
+export async function whereUsed(key: string): Promise<{ id: string; name: string; surfaces: number }[]> {
   const rows = await database().selectFrom('projects').select(['id', 'name', 'document']).where('deleted', 'is', null).execute(); // prettier-ignore
   return rows.flatMap((row) => {
     const project = JSON.parse(row.document) as { surfaces: Record<string, { spec: { material: string } | null }> };
-    const surfaces = Object.values(project.surfaces).filter((s) => s.spec?.material === id).length;
+    const surfaces = Object.values(project.surfaces).filter((s) => s.spec?.material === key).length;
     return surfaces ? [{ id: row.id, name: row.name, surfaces }] : [];
   });
 }
 
-export const blankMaterial = (name: string, widthMm: number, heightMm: number): Omit<Material, 'id' | 'version'> => ({
+export const blankMaterial = (name: string, widthMm: number, heightMm: number): Unnumbered => ({
   name, kind: 'own', tags: [], widthMm, heightMm, maps: {}, colour: '#b8b0a2', grain: 'none', seamless: true,
   twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '', repetition: null,
   builtIn: false,

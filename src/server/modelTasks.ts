@@ -111,7 +111,7 @@ export async function prepareForStore(
       return {
         name: part.name,
         path: part.path,
-        origin: part.mesh.origin,
+        origin: part.pivot,
         min: part.bounds.min,
         max: part.bounds.max,
         surfaces: part.surfaces.map((s, i) => ({ name: names[i], faces: s.faces, slot: s.slot, areaMm2: s.area, normal: s.normal })), // prettier-ignore

@@ -3,7 +3,6 @@
 export type Vec2 = [number, number];
 export type Vec3 = [number, number, number];
 
-export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 export const subtract = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
@@ -43,4 +42,3 @@ export function growBox(box: Box3, x: number, y: number, z: number): void {
 }
 
 export const boxSize = (box: Box3): Vec3 => subtract(box.max, box.min);
-export const boxCentre = (box: Box3): Vec3 => scale(add(box.min, box.max), 0.5);

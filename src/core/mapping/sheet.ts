@@ -54,8 +54,6 @@ const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m:
   box: (mesh, faces, m) => box.lay(mesh, faces, m),
 }; // prettier-ignore
 
-export const MAPPING_LABELS: Record<MappingSpec['kind'], string> = { flat: flat.label, box: box.label };
-
 /**
  * Lays some faces of a part flat.
  * @param runs the surface's faces

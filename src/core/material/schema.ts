@@ -19,7 +19,7 @@ export const ROLE_LABELS: Record<Role, string> = {
 /** A length in millimetres that makes sense for a repeat: a hundredth of a millimetre to a kilometre. */
 export const RepeatLength = Type.Number({ minimum: 0.01, maximum: 1e6 });
 const Share = Type.Number({ minimum: 0, maximum: 1 });
-export const Id = Type.String({ minLength: 1, maxLength: 80, pattern: '^[A-Za-z0-9_-]+$' });
+export const Key = Type.String({ minLength: 1, maxLength: 80, pattern: '^[A-Za-z0-9_-]+$' });
 export const Name = Type.String({ minLength: 1, maxLength: 200 });
 
 export const FinishKind = oneOf('matt', 'satin', 'gloss', 'worn'); // prettier-ignore
@@ -61,7 +61,7 @@ export const Maps = Type.Partial(
 ); // prettier-ignore
 
 export const Material = Type.Object({
-  id: Id,
+  id: Key,
   version: Type.Integer({ minimum: 1 }),
   name: Name,
   kind: Type.String({ maxLength: 40 }),

@@ -6,23 +6,49 @@ export const OVERLAP_LIMIT = 120_000;
  * are counted twice in areas.
  */
 export function countOverlaps(positions: Float32Array, indices: Uint32Array, normals: Float32Array): number {
-  const planes = new Map<string, number[]>();
   const faces = indices.length / 3;
+  // planes as four integers, found again through chained buckets
+  const plane = new Int32Array(faces * 4);
+  let capacity = 16;
+  while (capacity < faces) capacity *= 2;
+  const head = new Int32Array(capacity).fill(-1);
+  const next = new Int32Array(faces).fill(-1);
+  const leader = new Int32Array(faces);
+  const members = new Uint32Array(faces);
   for (let f = 0; f < faces; f++) {
     const v = indices[f * 3] * 3;
     const nx = normals[f * 3];
     const ny = normals[f * 3 + 1];
     const nz = normals[f * 3 + 2];
-    const d = nx * positions[v] + ny * positions[v + 1] + nz * positions[v + 2];
-    const key = `${Math.round(nx * 500)},${Math.round(ny * 500)},${Math.round(nz * 500)},${Math.round(d)}`;
-    const list = planes.get(key);
+    const a = Math.round(nx * 500);
+    const b = Math.round(ny * 500);
+    const c = Math.round(nz * 500);
+    const d = Math.round(nx * positions[v] + ny * positions[v + 1] + nz * positions[v + 2]);
+    plane[f * 4] = a;
+    plane[f * 4 + 1] = b;
+    plane[f * 4 + 2] = c;
+    plane[f * 4 + 3] = d;
+    let h = Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b) ^ Math.imul(c, 0xc2b2ae35) ^ Math.imul(d, 0x27d4eb2f);
+    h = (h ^ (h >>> 15)) & (capacity - 1);
+    let found = head[h];
+    while (found >= 0 && !(plane[found * 4] === a && plane[found * 4 + 1] === b && plane[found * 4 + 2] === c && plane[found * 4 + 3] === d)) found = next[found]; // prettier-ignore
+    if (found < 0) {
+      next[f] = head[h];
+      head[h] = f;
+      found = f;
+    }
+    leader[f] = found;
+    members[found]++;
+  }
+  const groups = new Map<number, number[]>();
+  for (let f = 0; f < faces; f++) {
+    if (members[leader[f]] < 2) continue;
+    const list = groups.get(leader[f]);
     if (list) list.push(f);
-    else planes.set(key, [f]);
+    else groups.set(leader[f], [f]);
   }
   let overlaps = 0;
-  for (const list of planes.values()) {
-    if (list.length < 2) continue;
-    const n = list[0];
+  for (const [n, list] of groups) {
     const ax = Math.abs(normals[n * 3]);
     const ay = Math.abs(normals[n * 3 + 1]);
     const az = Math.abs(normals[n * 3 + 2]);

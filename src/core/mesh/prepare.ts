@@ -31,6 +31,8 @@ export interface PreparedPart {
   name: string;
   path: string[];
   node: string;
+  /** Where the part's own node stands, world mm. */
+  pivot: Vec3;
   mesh: PartMesh;
   bounds: Box3;
   surfaces: FoundSurface[];
@@ -235,6 +237,7 @@ function joinLabels(
   may: (a: number, b: number) => boolean,
 ): Int32Array {
   const parent = Int32Array.from({ length: count }, (_, i) => i);
+  if (!pairs.length) return labels;
   const find = (l: number): number => {
     while (parent[l] !== l) l = parent[l] = parent[parent[l]];
     return l;
@@ -250,6 +253,9 @@ function joinLabels(
 
 /** Thousands of loose boards in one slot are one surface, not thousands. */
 function gatherSwarms(labels: Int32Array, slots: Uint16Array, name: string, tally: Tally): void {
+  let several = false;
+  for (let f = 1; f < labels.length && !several; f++) several = labels[f] !== labels[0];
+  if (!several) return;
   const bySlot = new Map<number, Set<number>>();
   for (let f = 0; f < labels.length; f++) {
     const set = bySlot.get(slots[f]);
@@ -326,26 +332,29 @@ function assemble(raw: RawPart, options: PrepareOptions, p: Pieces): PreparedPar
   const bounds = emptyBox();
   const surfaces: FoundSurface[] = [];
   for (let s = 0; s + 1 < starts.length; s++) {
-    const surface = measureSurface(mesh, [starts[s], starts[s + 1] - starts[s]]);
+    const surface = sumSurface(mesh, p, order, starts[s], starts[s + 1]);
     surfaces.push(surface);
     growBox(bounds, ...surface.bounds.min);
     growBox(bounds, ...surface.bounds.max);
   }
-  return { name: raw.name, path: raw.path, node: raw.node, mesh, bounds, surfaces };
+  const pivot = turnUp(raw.matrix.slice(12, 15), options.upAxis).map((v) => v * options.unitMm) as Vec3;
+  return { name: raw.name, path: raw.path, node: raw.node, pivot, mesh, bounds, surfaces };
 }
 
+/** Counting sort; labels keep the order in which they first appear. */
 function sortByLabel(labels: Int32Array): { order: Uint32Array; starts: number[] } {
-  const counts = new Map<number, number>();
-  for (let f = 0; f < labels.length; f++) counts.set(labels[f], (counts.get(labels[f]) ?? 0) + 1);
+  let most = 0;
+  for (let f = 0; f < labels.length; f++) if (labels[f] > most) most = labels[f];
+  const counts = new Uint32Array(most + 1);
+  const appearance: number[] = [];
+  for (let f = 0; f < labels.length; f++) if (counts[labels[f]]++ === 0) appearance.push(labels[f]);
   const starts = [0];
-  const cursor = new Map<number, number>();
-  for (const [label, n] of counts) {
-    cursor.set(label, starts[starts.length - 1]);
-    starts.push(starts[starts.length - 1] + n);
+  const at = new Uint32Array(most + 1);
+  for (const label of appearance) {
+    at[label] = starts[starts.length - 1];
+    starts.push(at[label] + counts[label]);
   }
   const order = new Uint32Array(labels.length);
-  const at = Int32Array.from({ length: Math.max(0, ...counts.keys()) + 1 }, () => 0);
-  for (const [label, start] of cursor) at[label] = start;
   for (let f = 0; f < labels.length; f++) order[at[labels[f]]++] = f;
   return { order, starts };
 }
@@ -375,27 +384,77 @@ function smoothNormals(
   count: number,
 ): Float32Array {
   const out = new Float32Array(count * 3);
-  const sums = new Float64Array((p.positions.length / 3) * 3);
+  const sums = new Float64Array(p.positions.length);
+  const { normals, areas, welded } = p;
   for (let s = 0; s + 1 < starts.length; s++) {
     for (let i = starts[s]; i < starts[s + 1]; i++) {
-      for (let k = 0; k < 3; k++) {
-        const w = p.welded[from[indices[i * 3 + k]]] * 3;
-        for (let c = 0; c < 3; c++) sums[w + c] += p.normals[order[i] * 3 + c] * p.areas[order[i]];
+      const f = order[i];
+      const x = normals[f * 3] * areas[f];
+      const y = normals[f * 3 + 1] * areas[f];
+      const z = normals[f * 3 + 2] * areas[f];
+      for (let k = i * 3; k < i * 3 + 3; k++) {
+        const w = welded[from[indices[k]]] * 3;
+        sums[w] += x;
+        sums[w + 1] += y;
+        sums[w + 2] += z;
       }
     }
-    const touched: number[] = [];
-    for (let i = starts[s]; i < starts[s + 1]; i++) {
-      for (let k = 0; k < 3; k++) {
-        const v = indices[i * 3 + k];
-        const w = p.welded[from[v]] * 3;
-        const l = Math.hypot(sums[w], sums[w + 1], sums[w + 2]) || 1;
-        for (let c = 0; c < 3; c++) out[v * 3 + c] = sums[w + c] / l;
-        touched.push(w);
-      }
+    for (let k = starts[s] * 3; k < starts[s + 1] * 3; k++) {
+      const v = indices[k] * 3;
+      const w = welded[from[indices[k]]] * 3;
+      const x = sums[w];
+      const y = sums[w + 1];
+      const z = sums[w + 2];
+      const l = 1 / (Math.sqrt(x * x + y * y + z * z) || 1);
+      out[v] = x * l;
+      out[v + 1] = y * l;
+      out[v + 2] = z * l;
     }
-    for (const w of touched) sums[w] = sums[w + 1] = sums[w + 2] = 0;
+    if (starts.length === 2) break;
+    for (let k = starts[s] * 3; k < starts[s + 1] * 3; k++)
+      sums.fill(0, welded[from[indices[k]]] * 3, welded[from[indices[k]]] * 3 + 3);
   }
   return out;
+}
+
+/** What `measureSurface` gives, from the areas and normals that are known already. */
+function sumSurface(mesh: PartMesh, p: Pieces, order: Uint32Array, first: number, end: number): FoundSurface {
+  const { origin, positions, indices } = mesh;
+  let area = 0;
+  let nx = 0;
+  let ny = 0;
+  let nz = 0;
+  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  for (let i = first; i < end; i++) {
+    const f = order[i];
+    area += p.areas[f];
+    nx += p.normals[f * 3] * p.areas[f];
+    ny += p.normals[f * 3 + 1] * p.areas[f];
+    nz += p.normals[f * 3 + 2] * p.areas[f];
+  }
+  // a surface's own vertices lie side by side: nothing is looked at twice
+  let low = Infinity;
+  let high = -1;
+  for (let k = first * 3; k < end * 3; k++) {
+    if (indices[k] < low) low = indices[k];
+    if (indices[k] > high) high = indices[k];
+  }
+  for (let v = low * 3; v <= high * 3; v += 3) {
+    const x = positions[v];
+    const y = positions[v + 1];
+    const z = positions[v + 2];
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
+  }
+  const bounds: Box3 = {
+    min: [x0 + origin[0], y0 + origin[1], z0 + origin[2]],
+    max: [x1 + origin[0], y1 + origin[1], z1 + origin[2]],
+  };
+  return { faces: [first, end - first], slot: mesh.slots[first], area, normal: area > 0 ? [nx / area, ny / area, nz / area] : [0, 0, 0], bounds }; // prettier-ignore
 }
 
 /** Area, mean normal, bounds and slot (of its first face) of some faces of a part. */
@@ -424,9 +483,12 @@ export function measureSurface(mesh: PartMesh, faces: FaceRuns): FoundSurface {
       nx += x / 2;
       ny += y / 2;
       nz += z / 2;
-      growBox(bounds, p[a], p[a + 1], p[a + 2]);
-      growBox(bounds, p[b], p[b + 1], p[b + 2]);
-      growBox(bounds, p[c], p[c + 1], p[c + 2]);
+      for (let axis = 0; axis < 3; axis++) {
+        const low = Math.min(p[a + axis], p[b + axis], p[c + axis]);
+        const high = Math.max(p[a + axis], p[b + axis], p[c + axis]);
+        if (low < bounds.min[axis]) bounds.min[axis] = low;
+        if (high > bounds.max[axis]) bounds.max[axis] = high;
+      }
     }
   }
   for (let c = 0; c < 3; c++) {

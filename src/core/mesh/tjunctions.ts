@@ -30,20 +30,26 @@ export function findTJunctions(
   }
   size = Math.max((size / border.length) * 1.5, tolerance * 16);
 
-  const cells = new Map<number, number[]>();
-  const key = (x: number, y: number, z: number) =>
-    (Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791)) | 0;
+  // corners in a hashed grid, each once
   const cellOf = (v: number) => Math.floor(v / size);
-  for (const e of border) {
+  let capacity = 16;
+  while (capacity < border.length * 2) capacity *= 2;
+  const bucket = (x: number, y: number, z: number) => {
+    const h = Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791);
+    return (h ^ (h >>> 15)) & (capacity - 1);
+  };
+  const head = new Int32Array(capacity).fill(-1);
+  const next = new Int32Array(border.length);
+  border.forEach((e, i) => {
     const v = indices[e] * 3;
-    const k = key(cellOf(positions[v]), cellOf(positions[v + 1]), cellOf(positions[v + 2]));
-    const list = cells.get(k);
-    if (list) list.push(e);
-    else cells.set(k, [e]);
-  }
+    const b = bucket(cellOf(positions[v]), cellOf(positions[v + 1]), cellOf(positions[v + 2]));
+    next[i] = head[b];
+    head[b] = i;
+  });
 
   const pairs: number[] = [];
   const corners = new Set<number>();
+  const lastSeen = new Int32Array(border.length).fill(-1);
   for (const e of border) {
     const a = indices[e];
     const b = end(e);
@@ -56,29 +62,35 @@ export function findTJunctions(
     const l2 = dx * dx + dy * dy + dz * dz;
     const steps = Math.max(1, Math.ceil(Math.sqrt(l2) / size));
     if (steps > 4096) continue;
-    const seen = new Set<number>();
-    for (let s = 0; s <= steps; s++) {
-      const x = cellOf(ax + (dx * s) / steps);
-      const y = cellOf(ay + (dy * s) / steps);
-      const z = cellOf(az + (dz * s) / steps);
-      for (let i = -1; i <= 1; i++)
-        for (let j = -1; j <= 1; j++)
-          for (let k = -1; k <= 1; k++) {
-            const cell = key(x + i, y + j, z + k);
-            if (seen.has(cell)) continue;
-            seen.add(cell);
-            for (const other of cells.get(cell) ?? []) {
-              const v = indices[other];
+    for (let s = 0; s < steps; s++) {
+      // the cells round this stretch of the edge
+      const t0 = s / steps;
+      const t1 = (s + 1) / steps;
+      const x0 = cellOf(ax + Math.min(dx * t0, dx * t1) - tolerance);
+      const x1 = cellOf(ax + Math.max(dx * t0, dx * t1) + tolerance);
+      const y0 = cellOf(ay + Math.min(dy * t0, dy * t1) - tolerance);
+      const y1 = cellOf(ay + Math.max(dy * t0, dy * t1) + tolerance);
+      const z0 = cellOf(az + Math.min(dz * t0, dz * t1) - tolerance);
+      const z1 = cellOf(az + Math.max(dz * t0, dz * t1) + tolerance);
+      for (let x = x0; x <= x1; x++)
+        for (let y = y0; y <= y1; y++)
+          for (let z = z0; z <= z1; z++) {
+            for (let i = head[bucket(x, y, z)]; i >= 0; i = next[i]) {
+              if (lastSeen[i] === e) continue;
+              lastSeen[i] = e;
+              const v = indices[border[i]];
               if (v === a || v === b) continue;
               const px = positions[v * 3] - ax;
               const py = positions[v * 3 + 1] - ay;
               const pz = positions[v * 3 + 2] - az;
               const t = (px * dx + py * dy + pz * dz) / l2;
               if (t <= 0 || t >= 1) continue;
-              const off = Math.hypot(px - t * dx, py - t * dy, pz - t * dz);
-              if (off > tolerance) continue;
+              const ox = px - t * dx;
+              const oy = py - t * dy;
+              const oz = pz - t * dz;
+              if (ox * ox + oy * oy + oz * oz > tolerance * tolerance) continue;
               corners.add(v);
-              pairs.push(Math.floor(e / 3), Math.floor(other / 3));
+              pairs.push(Math.floor(e / 3), Math.floor(border[i] / 3));
             }
           }
     }

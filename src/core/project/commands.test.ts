@@ -5,8 +5,8 @@ import { applyCommand, applyCommands, type Command, describeCommand } from './co
 import { applyPatch, findDifference } from './patch';
 import { emptyProject, type Project, type Surface } from './schema';
 
-const material = (id: string): Material => ({
-  id, version: 1, name: id, kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080', grain: 'x',
+const makeMaterial = (name: string): Material => ({
+  id: name, version: 1, name, kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080', grain: 'x',
   seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '',
   repetition: null, builtIn: false,
 }); // prettier-ignore
@@ -22,7 +22,7 @@ const base = (): Project => {
     model: { id: 'm', name: 'M', file: 'm.glb', mesh: 'a'.repeat(64), unitMm: 1000, upAxis: 'y', triangles: 12, slots: [{ name: 's', colour: '#808080' }], remarks: [], missingPictures: [], missingBySlot: [] },
     parts: [{ id: 'p', model: 'm', name: 'P', path: [], mesh: 0, origin: [0, 0, 0], min: [0, 0, 0], max: [1, 1, 1], locked: false }],
     surfaces: [surface('s1', [0, 4]), surface('s2', [4, 4]), surface('s3', [8, 4])],
-    materials: [material('oak'), material('lime')],
+    materials: [makeMaterial('oak'), makeMaterial('lime')],
   }).project; // prettier-ignore
 };
 
@@ -31,13 +31,11 @@ const commandArb: fc.Arbitrary<Command> = fc.oneof(
   fc.record({ kind: fc.constant('setSurfaces' as const), ids: fc.constant<string[]>(['s1']), hidden: fc.boolean() }),
   fc.record({ kind: fc.constant('setParts' as const), ids: fc.constant<string[]>(['p']), locked: fc.boolean() }),
   fc.constantFrom('oak', 'lime').map((id): Command => ({ kind: 'setSpecs', specs: { s1: defaultSpec(id), s2: null } })),
-  fc
-    .double({ min: -500, max: 500, noNaN: true })
-    .map((x): Command => ({
-      kind: 'setSpecs',
-      specs: { s1: { ...defaultSpec('oak'), start: { datum: 'world', xMm: x, yMm: 0 } } },
-    })),
-  fc.constant<Command>({ kind: 'replaceMaterial', from: 'oak', to: material('lime') }),
+  fc.double({ min: -500, max: 500, noNaN: true }).map((x): Command => ({
+    kind: 'setSpecs',
+    specs: { s1: { ...defaultSpec('oak'), start: { datum: 'world', xMm: x, yMm: 0 } } },
+  })),
+  fc.constant<Command>({ kind: 'replaceMaterial', from: 'oak', to: makeMaterial('lime') }),
   fc.constant<Command>({ kind: 'saveView', view: { id: 'v', name: 'V', eye: [0, 0, 0], target: [1, 0, 0] } }),
 );
 
@@ -83,7 +81,7 @@ test('what does not fit is refused by the field', () => {
 test('replacing a material keeps size, start and direction', () => {
   const spec = { ...defaultSpec('oak'), direction: { turnDeg: 45, mirrorX: true, mirrorY: false } };
   const laid = applyCommand(base(), { kind: 'setSpecs', specs: { s1: spec, s2: defaultSpec('oak') } }).project;
-  const after = applyCommand(laid, { kind: 'replaceMaterial', from: 'oak', to: material('lime') }).project;
+  const after = applyCommand(laid, { kind: 'replaceMaterial', from: 'oak', to: makeMaterial('lime') }).project;
   expect(after.surfaces.s1.spec).toEqual({ ...spec, material: 'lime' });
   expect(after.surfaces.s2.spec!.material).toBe('lime');
 });

@@ -1,5 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { Id, Material, Name } from '../material/schema';
+import { Key, Material, Name } from '../material/schema';
 import { Spec } from '../spec/schema';
 import { findDifference, type Patch } from './patch';
 import { Light, Model, Part, type Project, SavedView, Surface, Unit } from './schema';
@@ -9,7 +9,7 @@ import { Light, Model, Part, type Project, SavedView, Surface, Unit } from './sc
  * numbers, never queries), so replaying it gives the same project anywhere.
  */
 
-const Ids = Type.Array(Id, { minItems: 1 });
+const Keys = Type.Array(Key, { minItems: 1 });
 const command = <K extends string, P extends Parameters<typeof Type.Object>[0]>(kind: K, properties: P) =>
   Type.Object({ kind: Type.Literal(kind), ...properties }, { additionalProperties: false });
 
@@ -26,27 +26,27 @@ export const COMMANDS = {
     surfaces: Type.Array(Surface),
     materials: Type.Array(Material),
   }),
-  removeModel: command('removeModel', { model: Id }),
-  updateModel: command('updateModel', { model: Model, materials: Type.Array(Material), specs: Type.Record(Id, Spec) }),
-  setParts: command('setParts', { ids: Ids, name: Type.Optional(Name), locked: Type.Optional(Type.Boolean()) }),
+  removeModel: command('removeModel', { model: Key }),
+  updateModel: command('updateModel', { model: Model, materials: Type.Array(Material), specs: Type.Record(Key, Spec) }),
+  setParts: command('setParts', { ids: Keys, name: Type.Optional(Name), locked: Type.Optional(Type.Boolean()) }),
   setSurfaces: command('setSurfaces', {
-    ids: Ids,
+    ids: Keys,
     name: Type.Optional(Name),
     hidden: Type.Optional(Type.Boolean()),
     leftBare: Type.Optional(Type.Boolean()),
   }),
-  mergeSurfaces: command('mergeSurfaces', { ids: Type.Array(Id, { minItems: 2 }), into: Surface }),
-  splitSurface: command('splitSurface', { id: Id, into: Type.Array(Surface, { minItems: 2 }) }),
+  mergeSurfaces: command('mergeSurfaces', { ids: Type.Array(Key, { minItems: 2 }), into: Surface }),
+  splitSurface: command('splitSurface', { id: Key, into: Type.Array(Surface, { minItems: 2 }) }),
   setSpecs: command('setSpecs', {
-    specs: Type.Record(Id, Type.Union([Spec, Type.Null()])),
+    specs: Type.Record(Key, Type.Union([Spec, Type.Null()])),
     /** Materials the specs use that the project does not have yet. */
     materials: Type.Optional(Type.Array(Material)),
   }),
   useMaterial: command('useMaterial', { material: Material }),
-  replaceMaterial: command('replaceMaterial', { from: Id, to: Material }),
-  dropMaterials: command('dropMaterials', { ids: Ids }),
+  replaceMaterial: command('replaceMaterial', { from: Key, to: Material }),
+  dropMaterials: command('dropMaterials', { ids: Keys }),
   saveView: command('saveView', { view: SavedView }),
-  removeView: command('removeView', { id: Id }),
+  removeView: command('removeView', { id: Key }),
 } as const;
 
 export type CommandKind = keyof typeof COMMANDS;

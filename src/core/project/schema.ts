@@ -1,6 +1,6 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
-import { Id, Material, Name } from '../material/schema';
+import { Key, Material, Name } from '../material/schema';
 import { Spec } from '../spec/schema';
 
 const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
@@ -18,7 +18,7 @@ export const Remark = Type.Object({
 export const SlotInfo = Type.Object({ name: Type.String(), colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }) });
 
 export const Model = Type.Object({
-  id: Id,
+  id: Key,
   name: Name,
   file: Type.String(),
   /** SHA-256 of the prepared meshes. */
@@ -35,8 +35,8 @@ export const Model = Type.Object({
 export type Model = Static<typeof Model>;
 
 export const Part = Type.Object({
-  id: Id,
-  model: Id,
+  id: Key,
+  model: Key,
   name: Name,
   /** Names of the nodes above, outermost first. */
   path: Type.Array(Type.String()),
@@ -51,8 +51,8 @@ export const Part = Type.Object({
 export type Part = Static<typeof Part>;
 
 export const Surface = Type.Object({
-  id: Id,
-  part: Id,
+  id: Key,
+  part: Key,
   name: Name,
   /** Runs of faces of the part's mesh: first, count, first, count, … */
   faces: Type.Array(Type.Integer({ minimum: 0 })),
@@ -66,7 +66,7 @@ export const Surface = Type.Object({
 });
 export type Surface = Static<typeof Surface>;
 
-export const SavedView = Type.Object({ id: Id, name: Name, eye: Vec3, target: Vec3 });
+export const SavedView = Type.Object({ id: Key, name: Name, eye: Vec3, target: Vec3 });
 export type SavedView = Static<typeof SavedView>;
 
 export const Light = Type.Object({
@@ -79,17 +79,17 @@ export type Light = Static<typeof Light>;
 
 /** One job. Everything an artist decides is here; meshes and pictures are files it refers to by hash. */
 export const Project = Type.Object({
-  id: Id,
+  id: Key,
   name: Name,
   unit: Unit,
   /** Clockwise angle from the model's −z to north, seen from above. */
   northDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
-  models: Type.Record(Id, Model),
-  parts: Type.Record(Id, Part),
-  surfaces: Type.Record(Id, Surface),
+  models: Type.Record(Key, Model),
+  parts: Type.Record(Key, Part),
+  surfaces: Type.Record(Key, Surface),
   /** The versions of library materials this project uses. */
-  materials: Type.Record(Id, Material),
-  views: Type.Record(Id, SavedView),
+  materials: Type.Record(Key, Material),
+  views: Type.Record(Key, SavedView),
   light: Light,
 });
 export type Project = Static<typeof Project>;

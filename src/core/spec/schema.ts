@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
-import { FinishKind, Id, RepeatLength } from '../material/schema';
+import { FinishKind, Key, RepeatLength } from '../material/schema';
 
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 
@@ -48,7 +48,7 @@ export type FinishSpec = Static<typeof FinishSpec>;
 
 /** Everything laid on a surface. */
 export const Spec = Type.Object({
-  material: Id,
+  material: Key,
   mapping: MappingSpec,
   repeat: RepeatSpec,
   start: StartSpec,

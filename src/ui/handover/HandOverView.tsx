@@ -43,8 +43,8 @@ export function HandOverView() {
       const material = s.spec ? project.materials[s.spec.material] : null;
       if (!s.spec || !material) continue;
       const size = repeatOf(s.spec, material);
-      const key = `${material.id} ${size.widthMm} ${size.heightMm}`;
-      const row = byKey.get(key) ?? { material: material.id, ...size, surfaces: 0, area: 0 };
+      const key = `${s.spec.material} ${size.widthMm} ${size.heightMm}`;
+      const row = byKey.get(key) ?? { material: s.spec.material, ...size, surfaces: 0, area: 0 };
       row.surfaces++;
       row.area += s.areaMm2;
       byKey.set(key, row);

@@ -4,24 +4,24 @@ import type { Project, Surface } from '@/core/project/schema';
 import { defaultSpec, layPortions, type Portion, type Spec } from '@/core/spec/schema';
 
 /** Flat faces are mapped flat; what turns corners starts as a box. */
-function firstSpec(surface: Surface, material: Material): Spec {
-  const spec = defaultSpec(material.id);
+function firstSpec(surface: Surface, chosen: Material): Spec {
+  const spec = defaultSpec(chosen.id);
   return Math.hypot(...surface.normal) > 0.985 ? spec : { ...spec, mapping: { kind: 'box', axes: 'surface' } };
 }
 
 /** Lays a material on surfaces at its own true size, keeping mapping, start and direction where there are some. */
-export function layMaterial(project: Project, ids: string[], material: Material): Command[] {
+export function layMaterial(project: Project, ids: string[], chosen: Material): Command[] {
   const specs: Record<string, Spec> = {};
   for (const id of ids) {
     const surface = project.surfaces[id];
     if (!surface || project.parts[surface.part].locked) continue;
     specs[id] = surface.spec
-      ? { ...surface.spec, material: material.id, repeat: { ...surface.spec.repeat, own: null }, finish: {} }
-      : firstSpec(surface, material);
+      ? { ...surface.spec, material: chosen.id, repeat: { ...surface.spec.repeat, own: null }, finish: {} }
+      : firstSpec(surface, chosen);
   }
   if (!Object.keys(specs).length) return [];
   // the version a project uses stays until the newer one is taken on purpose
-  const materials = project.materials[material.id] ? [] : [material];
+  const materials = project.materials[chosen.id] ? [] : [chosen];
   return [{ kind: 'setSpecs', specs, materials }];
 }
 

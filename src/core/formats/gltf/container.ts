@@ -117,7 +117,7 @@ export function openContainer(files: FileSet, path: string): GltfContainer {
         return fail(`${what} has no data`);
       }
       data = chunk;
-      resources[GLB_BUFFER] = new Uint8Array(chunk);
+      resources[GLB_BUFFER] = chunk as Uint8Array<ArrayBuffer>;
     } else {
       data = load(buffer.uri, what);
       if (!data) return fail(`“${buffer.uri}” is missing; bring it in the same drop`);

@@ -1,6 +1,14 @@
 import { type Document, type Material, type Node, type Primitive, type Scene, type Texture, type TextureInfo, Logger, Verbosity, WebIO } from '@gltf-transform/core'; // prettier-ignore
 import { EXTMeshoptCompression, EXTTextureWebP, KHRDracoMeshCompression, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform, type Transform } from '@gltf-transform/extensions'; // prettier-ignore
-import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix } from '../../geometry/matrix';
+import {
+  compose,
+  determinant3,
+  IDENTITY,
+  type Matrix4,
+  multiply,
+  normalMatrix,
+  transformPoint,
+} from '../../geometry/matrix';
 import type { Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark, type Slot } from '../../mesh/types';
 import { type FileSet, stemOf } from '../fileSet';
@@ -156,7 +164,8 @@ class SceneReader {
     const withNormals = usable.every((p) => p.getAttribute('NORMAL'));
     if (!withNormals) this.unnormalled++;
 
-    const world = new Float64Array(vertexTotal * 3);
+    const origin = firstPoint(usable[0], matrix);
+    const positions = new Float32Array(vertexTotal * 3);
     const normals = withNormals ? new Float32Array(vertexTotal * 3) : null;
     const uvs = Array.from({ length: sets }, () => new Float32Array(vertexTotal * 2));
     const indices = new Uint32Array(indexTotal);
@@ -176,7 +185,7 @@ class SceneReader {
         indices[at++] = base + list[flips ? k + 2 : k + 1];
         indices[at++] = base + list[flips ? k + 1 : k + 2];
       }
-      this.placePositions(primitive, matrix, world, base, name, list);
+      this.placePositions(primitive, matrix, origin, positions, base, name, list);
       if (normals) this.placeNormals(primitive, turn, normals, base);
       for (let set = 0; set < sets; set++) this.copyCoordinates(primitive, set, uvs[set], base);
       base += count;
@@ -185,7 +194,8 @@ class SceneReader {
       name: this.unique(name),
       path,
       node: this.unique([...path, name].join('/')),
-      ...relativeTo(world),
+      origin,
+      positions,
       normals,
       uvs,
       indices,
@@ -233,7 +243,8 @@ class SceneReader {
   private placePositions(
     primitive: Primitive,
     m: Matrix4,
-    world: Float64Array,
+    origin: Vec3,
+    out: Float32Array,
     base: number,
     name: string,
     used: Uint32Array,
@@ -242,20 +253,28 @@ class SceneReader {
     const count = accessor.getCount();
     const p: number[] = [0, 0, 0];
     const direct = accessor.getArray() instanceof Float32Array ? (accessor.getArray() as Float32Array) : null;
+    const [m0, m1, m2, , m4, m5, m6, , m8, m9, m10] = m;
+    // float64 until the origin is taken away
+    const tx = m[12] - origin[0];
+    const ty = m[13] - origin[1];
+    const tz = m[14] - origin[2];
+    let check = 0;
     for (let v = 0; v < count; v++) {
-      if (direct) {
-        p[0] = direct[v * 3];
-        p[1] = direct[v * 3 + 1];
-        p[2] = direct[v * 3 + 2];
-      } else accessor.getElement(v, p);
+      if (!direct) accessor.getElement(v, p);
+      const x = direct ? direct[v * 3] : p[0];
+      const y = direct ? direct[v * 3 + 1] : p[1];
+      const z = direct ? direct[v * 3 + 2] : p[2];
       const o = (base + v) * 3;
-      world[o] = m[0] * p[0] + m[4] * p[1] + m[8] * p[2] + m[12];
-      world[o + 1] = m[1] * p[0] + m[5] * p[1] + m[9] * p[2] + m[13];
-      world[o + 2] = m[2] * p[0] + m[6] * p[1] + m[10] * p[2] + m[14];
+      out[o] = m0 * x + m4 * y + m8 * z + tx;
+      out[o + 1] = m1 * x + m5 * y + m9 * z + ty;
+      out[o + 2] = m2 * x + m6 * y + m10 * z + tz;
+      check += (x + y + z) * 0;
     }
+    // anything not finite shows in the sum; then, and only then, it is looked for among the vertices in use
+    if (check === 0) return;
     for (let i = 0; i < used.length; i++) {
       const o = (base + used[i]) * 3;
-      if (!Number.isFinite(world[o] + world[o + 1] + world[o + 2])) {
+      if (!Number.isFinite(out[o] + out[o + 1] + out[o + 2])) {
         throw new ImportError(
           this.file,
           `part “${name}” has a position that is not a finite number (vertex ${used[i]})`,
@@ -354,19 +373,8 @@ function textureScale(info: TextureInfo | null): [number, number] | undefined {
   return [x, y];
 }
 
-/** Takes the middle of the points as origin, so that float32 keeps a hundredth of a millimetre far from zero. */
-export function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array } {
-  const min = [Infinity, Infinity, Infinity];
-  const max = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < world.length; i++) {
-    const v = world[i];
-    const c = i % 3;
-    if (v < min[c]) min[c] = v;
-    if (v > max[c]) max[c] = v;
-  }
-  const middle = min.map((v, c) => (v + max[c]) / 2);
-  const origin = (middle.every(Number.isFinite) ? middle : [0, 0, 0]) as Vec3;
-  const positions = new Float32Array(world.length);
-  for (let i = 0; i < world.length; i++) positions[i] = world[i] - origin[i % 3];
-  return { origin, positions };
+/** A part's origin for its vertices: its first one, placed. Near enough to all others for float32 to be exact. */
+function firstPoint(primitive: Primitive, matrix: Matrix4): Vec3 {
+  const first = transformPoint(matrix, primitive.getAttribute('POSITION')!.getElement(0, [0, 0, 0]) as Vec3);
+  return first.every(Number.isFinite) ? first : [0, 0, 0];
 }

@@ -1,8 +1,8 @@
 import earcut from 'earcut';
 import { IDENTITY } from '../../geometry/matrix';
+import type { Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark, type Slot } from '../../mesh/types';
 import { extensionOf, type FileSet, findReference, stemOf } from '../fileSet';
-import { relativeTo } from '../gltf/read';
 import { parseMtl } from './mtl';
 
 export interface ObjOptions {
@@ -286,6 +286,19 @@ function closePart(part: OpenPart, v: Numbers, vt: Numbers, vn: Numbers): RawPar
     slots: Uint16Array.from(part.slots.data.subarray(0, part.slots.length)),
     matrix: IDENTITY,
   };
+}
+
+/** Takes the middle of the points as origin, so that float32 keeps a hundredth of a millimetre far from zero. */
+function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array } {
+  const min = [Infinity, Infinity, Infinity];
+  const max = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < world.length; i++) {
+    const c = i % 3;
+    if (world[i] < min[c]) min[c] = world[i];
+    if (world[i] > max[c]) max[c] = world[i];
+  }
+  const origin = min.map((v, c) => (v + max[c]) / 2) as Vec3;
+  return { origin, positions: Float32Array.from(world, (v, i) => v - origin[i % 3]) };
 }
 
 const MIME: Record<string, string> = { png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg', webp: 'image/webp' };

@@ -17,9 +17,9 @@ export function MaterialCard() {
   const { project, ids, laid, run, unit } = useBench();
   const library = useLibrary();
   const [find, setFind] = useState('');
-  const current = laid.length ? shared(laid, (l) => l.material.id) : null;
+  const current = laid.length ? shared(laid, (l) => l.spec.material) : null;
   const material = typeof current === 'string' ? project!.materials[current] : null;
-  const newest = material ? library.data?.find((m) => m.id === material.id) : null;
+  const newest = material ? library.data?.find((m) => m.id === current) : null;
   const words = find.trim().toLowerCase();
   const shown = (library.data ?? []).filter(
     (m) => !words || `${m.name} ${m.kind} ${m.tags.join(' ')}`.toLowerCase().includes(words),
@@ -93,8 +93,10 @@ export function MaterialCard() {
   );
 }
 
+const swatchKey = ({ id }: Material) => `swatch:${id}`;
+
 function DragSwatch({ material, on, onClick }: { material: Material; on: boolean; onClick: () => void }) {
-  const { attributes, listeners, setNodeRef } = useDraggable({ id: `material:${material.id}`, data: { material } });
+  const { attributes, listeners, setNodeRef } = useDraggable({ id: swatchKey(material), data: { material } });
   return (
     <li>
       <button

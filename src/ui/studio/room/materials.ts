@@ -45,7 +45,8 @@ export class RoomMaterials {
 
   dressed(drawn: Drawn, mode: DrawMode): ThreeMaterial {
     const { material, look, widthMm, heightMm } = drawn;
-    const key = JSON.stringify([material.id, material.version, look, mode.light, mode.shown, mode.preview, mode.shown === 'test' ? [widthMm, heightMm] : 0]); // prettier-ignore
+    const { id, version } = material;
+    const key = JSON.stringify([id, version, look, mode.light, mode.shown, mode.preview, mode.shown === 'test' ? [widthMm, heightMm] : 0]); // prettier-ignore
     return this.once(key, () => this.make(drawn, mode));
   }
 

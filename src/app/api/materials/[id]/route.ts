@@ -6,17 +6,17 @@ import { check, readJson } from '@/server/validate';
 type Context = { params: Promise<{ id: string }> };
 
 export const GET = route<Context>(async (request, { params }) => {
-  const { id } = await params;
+  const { id: key } = await params;
   const version = new URL(request.url).searchParams.get('version');
-  const material = await readMaterial(id, version === null ? undefined : Number(version));
-  return Response.json({ ...material, usedIn: await whereUsed(id) });
+  const material = await readMaterial(key, version === null ? undefined : Number(version));
+  return Response.json({ ...material, usedIn: await whereUsed(key) });
 });
 
 export const PATCH = route<Context>(async (request, { params }) => {
-  const { id } = await params;
+  const { id: key } = await params;
   const { deleted, ...values } = check(MaterialChange, await readJson(request));
-  if (deleted === false) await restoreMaterial(id);
-  return Response.json(Object.keys(values).length ? await editMaterial(id, values) : await readMaterial(id));
+  if (deleted === false) await restoreMaterial(key);
+  return Response.json(Object.keys(values).length ? await editMaterial(key, values) : await readMaterial(key));
 });
 
 export const DELETE = route<Context>(async (_request, { params }) => {
