@@ -29,7 +29,7 @@ export function MaterialsView() {
   const refresh = useLibraryRefresh();
   const [find, setFind] = useState('');
   const [kind, setKind] = useState('');
-  const [pxPerMetre, setScale] = useState(160);
+  const [pxPerMetre, setScale] = useState(110);
   const [openId, setOpen] = useState<string | null>(null);
   const [progress, setProgress] = useState<number | null>(null);
   const [remarks, setRemarks] = useState<{ file: string; text: string }[]>([]);
@@ -465,8 +465,8 @@ function MaterialSheet({
               label="Grain runs"
               value={m.grain}
               options={[
-                ['x', 'along the width'],
-                ['y', 'along the height'],
+                ['x', 'by width'],
+                ['y', 'by height'],
                 ['none', 'nowhere'],
               ]}
               onChange={(grain) => void edit({ grain: grain as Material['grain'] })}

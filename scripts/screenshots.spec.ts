@@ -1,0 +1,64 @@
+import { expect, type Page, test } from '@playwright/test';
+import { writePellowLanding } from '../demo/model/glb';
+import { settled } from '../tests/fixtures';
+
+/** One current picture of each main view, from the demo. */
+
+const to = (name: string) => `docs/screenshots/${name}.png`;
+
+async function look(page: Page, name: string): Promise<void> {
+  await settled(page);
+  await page.waitForTimeout(400);
+  await settled(page);
+  await page.screenshot({ path: to(name) });
+}
+
+test('projects', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Pellow Landing' })).toBeVisible();
+  await look(page, 'projects');
+});
+
+for (const [name, colorScheme] of [['studio', 'light'], ['studio-night', 'dark']] as const) {
+  test(name, async ({ browser, baseURL }) => {
+    const page = await browser.newPage({ baseURL, colorScheme, viewport: { width: 1280, height: 800 } });
+    await page.goto('/projects/pellow-landing');
+    await look(page, name);
+    await page.close();
+  });
+}
+
+test('studio from outside, with the ruler grid and a person', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Landing stage', exact: true }).click();
+  await page.getByRole('button', { name: 'Ruler grid' }).click();
+  await page.getByRole('button', { name: 'A person of 1.72 m' }).click();
+  await page.getByLabel('Filter surfaces').fill('long wall wall south');
+  await page.getByRole('button', { name: 'Wall south' }).first().click();
+  await look(page, 'studio-landing');
+});
+
+test('materials', async ({ page }) => {
+  await page.goto('/projects/pellow-landing/materials');
+  await page.getByRole('button', { name: 'Smoked oak boards' }).click();
+  await look(page, 'materials');
+});
+
+test('import', async ({ page, request }) => {
+  const { project } = (await (await request.post('/api/projects', { data: { name: 'Ferry shelter' } })).json()) as { project: { id: string } };
+  await page.goto(`/projects/${project.id}`);
+  await page.locator('input[type=file]').first().setInputFiles({ name: 'pellow-landing.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await writePellowLanding()) });
+  await expect(page.getByRole('heading', { name: 'Is it this large?' })).toBeVisible();
+  await look(page, 'import');
+  await request.delete(`/api/projects/${project.id}?forever=true`);
+});
+
+test('hand-over', async ({ page }) => {
+  await page.goto('/projects/pellow-landing/hand-over');
+  await page.getByLabel('Pictures').last().selectOption('1024');
+  await page.getByRole('button', { name: 'Write the file' }).click();
+  await expect(page.getByTestId('verdict')).toBeVisible({ timeout: 120_000 });
+  await look(page, 'hand-over');
+});
