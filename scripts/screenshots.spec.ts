@@ -19,7 +19,10 @@ test('projects', async ({ page }) => {
   await look(page, 'projects');
 });
 
-for (const [name, colorScheme] of [['studio', 'light'], ['studio-night', 'dark']] as const) {
+for (const [name, colorScheme] of [
+  ['studio', 'light'],
+  ['studio-night', 'dark'],
+] as const) {
   test(name, async ({ browser, baseURL }) => {
     const page = await browser.newPage({ baseURL, colorScheme, viewport: { width: 1280, height: 800 } });
     await page.goto('/projects/pellow-landing');
@@ -47,9 +50,18 @@ test('materials', async ({ page }) => {
 });
 
 test('import', async ({ page, request }) => {
-  const { project } = (await (await request.post('/api/projects', { data: { name: 'Ferry shelter' } })).json()) as { project: { id: string } };
+  const { project } = (await (await request.post('/api/projects', { data: { name: 'Ferry shelter' } })).json()) as {
+    project: { id: string };
+  };
   await page.goto(`/projects/${project.id}`);
-  await page.locator('input[type=file]').first().setInputFiles({ name: 'pellow-landing.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await writePellowLanding()) });
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({
+      name: 'pellow-landing.glb',
+      mimeType: 'model/gltf-binary',
+      buffer: Buffer.from(await writePellowLanding()),
+    });
   await expect(page.getByRole('heading', { name: 'Is it this large?' })).toBeVisible();
   await look(page, 'import');
   await request.delete(`/api/projects/${project.id}?forever=true`);

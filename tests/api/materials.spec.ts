@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
 import { drop, newProject, room, upload } from '../fixtures';
 
 test('a folder of pictures becomes materials by name; odd shapes, sizes and bad files are told', async ({
@@ -129,4 +130,23 @@ test('the API describes itself, sheets are given in millimetres', async ({ reque
   });
   expect((sheet as { areaMm2: number }).areaMm2).toBeCloseTo(5400 * 4200, -1);
   expect((await request.get(`/api/projects/${id}/surfaces/none/sheet`)).status()).toBe(404);
+});
+
+test('a picture’s own resolution gives its size; numbers that programs write unasked do not', async ({ request }) => {
+  const png = (density: number) =>
+    sharp({ create: { width: 600, height: 300, channels: 3, background: '#996633' } })
+      .withMetadata({ density })
+      .png()
+      .toBuffer();
+  const make = async (density: number) => {
+    const response = await drop(request, '/api/materials', [upload(`scan-${density}_col.png`, await png(density))]);
+    return (await response.json()) as {
+      materials: { widthMm: number; heightMm: number }[];
+      remarks: { text: string }[];
+    };
+  };
+  const scan = await make(300);
+  expect(scan.materials[0]).toMatchObject({ widthMm: 50.8, heightMm: 25.4 });
+  expect(scan.remarks[0].text).toContain('300 pixels per inch');
+  expect((await make(72)).materials[0]).toMatchObject({ widthMm: 1000, heightMm: 500 });
 });

@@ -22,7 +22,7 @@ test('a new project: bring a model in, correct its size by a known length, see i
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await settled(page);
   await expect(page.getByTestId('spec-line')).toContainText('Floor, floor has nothing laid on it yet');
-  await page.getByRole('button', { name: 'Lime plaster, floated' }).click();
+  await page.getByRole('button', { name: 'Lime plaster, floated' }).first().click();
   await expect(page.getByTestId('spec-line')).toContainText('is laid in Lime plaster');
 });
 

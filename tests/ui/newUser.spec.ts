@@ -25,7 +25,7 @@ test('what a new user does: open the demo, lay, type, turn, undo, reload, hand o
   // drop another material on it
   await dragBetween(
     page,
-    page.getByRole('button', { name: 'Ferry terrazzo' }),
+    page.getByRole('button', { name: 'Ferry terrazzo' }).first(),
     page.getByRole('button', { name: 'Floor', exact: true }).first(),
   );
   await expect(line(page)).toContainText('Ferry terrazzo');
@@ -213,6 +213,28 @@ test('history: step back, do something else, and reach the later steps as a bran
           .northDeg,
     )
     .toBe(30);
+});
+
+test('a swatch dropped into the room is laid on what lies under it', async ({ page, request }) => {
+  await useDraft(page);
+  const { project } = (await (await request.post('/api/projects', { data: { copyOf: 'pellow-landing' } })).json()) as {
+    project: { id: string };
+  };
+  await page.goto(`/projects/${project.id}`);
+  await settled(page);
+  const room = page.getByTestId('room-canvas');
+  const box = (await room.boundingBox())!;
+  const swatch = (await page.getByRole('button', { name: 'Harbour slate, riven' }).first().boundingBox())!;
+  await page.mouse.move(swatch.x + 15, swatch.y + 15);
+  await page.mouse.down();
+  await page.mouse.move(swatch.x + 40, swatch.y - 30, { steps: 4 });
+  await page.mouse.move(box.x + box.width * 0.55, box.y + box.height * 0.85, { steps: 6 });
+  await page.mouse.up();
+  await expect(line(page)).toContainText('Hall floor, floor is laid in Harbour slate, riven');
+  // locked, it is seen but takes nothing
+  await page.getByRole('button', { name: 'Lock Hall floor' }).click();
+  await room.click({ position: { x: box.width * 0.55, y: box.height * 0.85 } });
+  await expect(line(page)).not.toContainText('Hall floor, floor');
 });
 
 test('merge, split, hide, lock', async ({ page, request }) => {

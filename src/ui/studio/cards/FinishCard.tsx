@@ -72,13 +72,13 @@ export function FinishCard() {
           disabled={none}
           onChange={(roughness, g) => set({ roughness }, g)}
         />
+        {first?.material.maps.roughness && (
+          <p className="quiet self-end text-2xs leading-tight">
+            It has a roughness map, moved by{' '}
+            <span className="num">{lookOf(first.spec, first.material).roughnessShift.toFixed(2)}</span>
+          </p>
+        )}
       </div>
-      {first?.material.maps.roughness && (
-        <p className="quiet mt-1 text-2xs leading-tight">
-          A roughness map is laid; the number moves all of it by{' '}
-          {lookOf(first.spec, first.material).roughnessShift.toFixed(2)}.
-        </p>
-      )}
     </Card>
   );
 }

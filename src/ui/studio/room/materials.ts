@@ -152,9 +152,9 @@ const GRID_FRAGMENT = `#include <dithering_fragment>
     vec2 w = fwidth(p);
     vec2 metre = abs(fract(p - 0.5) - 0.5) / max(w, vec2(1e-6));
     vec2 tenth = abs(fract(p * 10.0 - 0.5) - 0.5) / max(w * 10.0, vec2(1e-6));
-    float coarse = 1.0 - smoothstep(0.5, 1.5, min(metre.x, metre.y));
-    float fine = (1.0 - smoothstep(0.4, 1.2, min(tenth.x, tenth.y))) * smoothstep(0.12, 0.03, max(w.x, w.y) * 10.0);
-    gl_FragColor.rgb = mix(gl_FragColor.rgb, vec3(0.18, 0.29, 0.49), max(coarse * 0.85, fine * 0.4));
+    float coarse = 1.0 - smoothstep(0.2, 1.0, min(metre.x, metre.y));
+    float fine = (1.0 - smoothstep(0.1, 0.8, min(tenth.x, tenth.y))) * smoothstep(0.12, 0.03, max(w.x, w.y) * 10.0);
+    gl_FragColor.rgb = mix(gl_FragColor.rgb, vec3(0.18, 0.29, 0.49), max(coarse * 0.75, fine * 0.35));
   }`;
 
 function addRulerGrid(material: ThreeMaterial, uniforms: RoomUniforms): void {

@@ -29,12 +29,15 @@ export interface SheetDrawing {
   unit: LengthUnit;
   colours: SheetColours;
   guides: [number | null, number | null];
+  /** Filled while drawing. */
+  taken?: Taken;
 }
 
 export const RULE = 20;
 
 /** Draws the whole sheet: outline, what is laid on it, dimensions, rules. */
-export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {
+export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, drawing: SheetDrawing): void {
+  const d = { ...drawing, taken: [] as Taken };
   const { colours } = d;
   ctx.fillStyle = colours.cloth;
   ctx.fillRect(0, 0, view.width, view.height);
@@ -51,9 +54,9 @@ export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, d:
     ctx.strokeStyle = colours.ink;
     ctx.lineWidth = 1;
     ctx.stroke(path);
-    edgeLengths(ctx, view, chart.outline, d);
   }
   overallDimensions(ctx, view, d);
+  for (const chart of d.sheet.charts) edgeLengths(ctx, view, chart.outline, d);
   guideLines(ctx, view, d);
   rules(ctx, view, d);
 }
@@ -96,6 +99,10 @@ function fillPicture(ctx: CanvasRenderingContext2D, view: SheetViewport, picture
 
 const MONO = '"Spline Sans Mono Variable", monospace';
 
+/** Places taken by labels of one drawing: [left, top, right, bottom]. */
+type Taken = [number, number, number, number][];
+
+/** Writes a text unless it would cover another; the first to come stays. */
 function label(
   ctx: CanvasRenderingContext2D,
   text: string,
@@ -104,11 +111,15 @@ function label(
   angle: number,
   d: SheetDrawing,
 ): void {
+  ctx.font = `11px ${MONO}`;
+  const width = ctx.measureText(text).width;
+  const reach = [Math.abs(Math.cos(angle)) * width + 16, Math.abs(Math.sin(angle)) * width + 16].map((v) => v / 2);
+  const place: Taken[number] = [x - reach[0], y - reach[1], x + reach[0], y + reach[1]];
+  if (d.taken!.some((t) => place[0] < t[2] && place[2] > t[0] && place[1] < t[3] && place[3] > t[1])) return;
+  d.taken!.push(place);
   ctx.save();
   ctx.translate(x, y);
   ctx.rotate(angle);
-  ctx.font = `11px ${MONO}`;
-  const width = ctx.measureText(text).width;
   ctx.fillStyle = d.colours.cloth;
   ctx.globalAlpha = 0.88;
   ctx.fillRect(-width / 2 - 3, -7.5, width + 6, 15);
