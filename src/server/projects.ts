@@ -27,6 +27,8 @@ export interface ProjectCard {
   sizeMm: [number, number, number] | null;
   /** Colours of what is laid, most area first; the card's stripes. */
   colours: string[];
+  /** Whether the room has been seen, so that there is a still of it. */
+  still: boolean;
 }
 
 export interface HistoryEntry {
@@ -48,7 +50,11 @@ async function rowOf(db: Db, id: string) {
   return row;
 }
 
-export async function listProjects(withDeleted = false): Promise<ProjectCard[]> {
+/** @param seen tells whether there is a still of a project */
+export async function listProjects(
+  withDeleted = false,
+  seen: (id: string) => boolean = () => false,
+): Promise<ProjectCard[]> {
   let query = database().selectFrom('projects').selectAll().orderBy('updated', 'desc');
   if (!withDeleted) query = query.where('deleted', 'is', null);
   return (await query.execute()).map((row) => {
@@ -69,6 +75,7 @@ export async function listProjects(withDeleted = false): Promise<ProjectCard[]> 
       dressed: surfaces.filter((s) => s.spec && !s.leftBare).length,
       sizeMm: parts.length ? [side(0), side(1), side(2)] : null,
       colours: [...areas].sort((a, b) => b[1] - a[1]).slice(0, 6).map(([c]) => c),
+      still: seen(row.id),
     }; // prettier-ignore
   });
 }

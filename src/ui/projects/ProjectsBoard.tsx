@@ -21,6 +21,7 @@ interface Card {
   dressed: number;
   sizeMm: [number, number, number] | null;
   colours: string[];
+  still: boolean;
 }
 
 /** All projects, as cards. Deleting is a move to the bin, with a way back. */
@@ -94,7 +95,15 @@ export function ProjectsBoard() {
                 className="block overflow-hidden rounded-t-[5px]"
                 tabIndex={p.deleted ? -1 : 0}
               >
-                <Weave colours={p.colours} />
+                {p.still ? (
+                  <img
+                    src={`/api/projects/${p.id}/still?${p.updated}`}
+                    alt=""
+                    className="block h-[126px] w-full object-cover"
+                  />
+                ) : (
+                  <Weave colours={p.colours} />
+                )}
               </Link>
               <div className="flex items-start gap-2 p-3">
                 <div className="min-w-0 flex-1">

@@ -6,7 +6,7 @@ import type { Spec } from '@/core/spec/schema';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
-import { wrapTurn } from './cards/StartCard';
+import { wrapTurn } from './cards/turn';
 import { laySpec } from './lay';
 import { openRoom } from './room/RoomView';
 import { useRoomSettings } from './room/settings';

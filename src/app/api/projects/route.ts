@@ -2,6 +2,7 @@ import { Type } from '@sinclair/typebox';
 import { Name } from '@/core/material/schema';
 import { route } from '@/server/problem';
 import { createProject, duplicateProject, listProjects } from '@/server/projects';
+import { hasStill } from '@/server/stills';
 import { check, readJson } from '@/server/validate';
 
 const Body = Type.Object(
@@ -11,7 +12,7 @@ const Body = Type.Object(
 
 export const GET = route(async (request) => {
   const withDeleted = new URL(request.url).searchParams.get('deleted') === 'true';
-  return Response.json(await listProjects(withDeleted));
+  return Response.json(await listProjects(withDeleted, hasStill));
 });
 
 export const POST = route(async (request) => {

@@ -5,6 +5,7 @@ import type { Datum } from '@/core/spec/schema';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { shared, useBench } from '../useBench';
+import { wrapTurn } from './turn';
 
 const DATUMS: [Datum, string][] = [
   ['corner', 'Lower left corner'],
@@ -12,12 +13,6 @@ const DATUMS: [Datum, string][] = [
   ['part', 'The part’s origin'],
   ['world', 'The world’s origin'],
 ];
-
-/** Turns by quarter or by number, kept within −180..180. */
-export const wrapTurn = (deg: number): number => {
-  const wrapped = ((((deg + 180) % 360) + 360) % 360) - 180;
-  return wrapped === -180 ? 180 : Math.round(wrapped * 1e4) / 1e4;
-};
 
 /** Where the picture starts, and which way it runs. */
 export function StartCard() {

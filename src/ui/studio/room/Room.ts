@@ -72,6 +72,8 @@ export class Room {
   private frameAsked = 0;
   private working = 0;
   private disposed = false;
+  /** The first picture of the project is there. */
+  private ready = false;
   private daylightKey = '';
   private modelsKey = '';
 
@@ -79,6 +81,8 @@ export class Room {
     canvas: HTMLCanvasElement,
     private readonly onBusy: (busy: boolean) => void,
     private readonly onProblem: (error: unknown) => void,
+    /** Degrees the camera has gone round the vertical; 0 looks along −z. */
+    private readonly onTurn: (deg: number) => void,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.renderer.shadowMap.type = PCFShadowMap;
@@ -95,7 +99,10 @@ export class Room {
     this.controls.enableDamping = false;
     this.controls.maxDistance = 500;
     this.controls.minDistance = 0.05;
-    this.controls.addEventListener('change', () => this.invalidate());
+    this.controls.addEventListener('change', () => {
+      this.invalidate();
+      this.onTurn((this.controls.getAzimuthalAngle() * 180) / Math.PI);
+    });
     this.raycaster.firstHitOnly = true;
     canvas.addEventListener('webglcontextrestored', () => this.invalidate());
   }
@@ -144,6 +151,7 @@ export class Room {
     await Promise.all(all.map((s) => this.layCoordinates(state, s)));
     if (this.disposed) return;
     this.dress(state);
+    this.ready = true;
     if (modelsKey !== this.modelsKey) {
       this.modelsKey = modelsKey;
       this.home(project);
@@ -431,7 +439,7 @@ export class Room {
   }
 
   private tellBusy(): void {
-    this.onBusy(this.working > 0 || this.textures.loading > 0 || this.frameAsked !== 0);
+    this.onBusy(!this.ready || this.working > 0 || this.textures.loading > 0 || this.frameAsked !== 0);
   }
 
   /** Draws once, soon. */
@@ -445,10 +453,15 @@ export class Room {
     this.tellBusy();
   }
 
-  /** The picture as it is now, PNG. */
+  /** The picture as it is now without marks, PNG. */
   still(): Promise<Blob | null> {
+    this.marks.visible = false;
     this.renderer.render(this.scene, this.camera);
-    return new Promise((resolve) => this.renderer.domElement.toBlob(resolve, 'image/png'));
+    // toBlob takes the picture as it stands at the call; the marks come back with the next drawing
+    const picture = new Promise<Blob | null>((resolve) => this.renderer.domElement.toBlob(resolve, 'image/png'));
+    this.marks.visible = true;
+    if (!this.state?.clean && this.marks.children.length) this.renderer.render(this.scene, this.camera);
+    return picture;
   }
 
   dispose(): void {

@@ -31,6 +31,7 @@ export function RoomView() {
   const box = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState<Room | null>(null);
   const [busy, setBusy] = useState(true);
+  const [azimuth, setAzimuth] = useState(0);
   const [failed, setFailed] = useState<string | null>(null);
   const { setNodeRef } = useDroppable({ id: 'room' });
   const pressed = useRef<{ x: number; y: number } | null>(null);
@@ -39,8 +40,11 @@ export function RoomView() {
   useEffect(() => {
     let made: Room;
     try {
-      made = new Room(canvas.current!, setBusy, (error) =>
-        toast.error('The room could not be drawn', { description: messageOf(error) }),
+      made = new Room(
+        canvas.current!,
+        setBusy,
+        (error) => toast.error('The room could not be drawn', { description: messageOf(error) }),
+        setAzimuth,
       );
     } catch {
       setFailed('This browser cannot draw in three dimensions (WebGL 2 is off). The sheet view works all the same.');
@@ -75,6 +79,8 @@ export function RoomView() {
       colours: { selected: colours.thread, hovered: '#4a6db5', background: colours.cloth },
     });
   }, [room, project, preview, light, shown, size, test, shadows, person, grid, ids, hovered, isolated, clean, colours]);
+
+  useStill(room, project.id, busy, light === 'true' && shown === 'all' && !grid && !isolated);
 
   const at = (e: PointerEvent): [number, number] => {
     const rect = canvas.current!.getBoundingClientRect();
@@ -221,10 +227,49 @@ export function RoomView() {
             </span>
           </p>
         )}
+        <Compass deg={azimuth + project.northDeg} />
         {failed && <p className="absolute inset-0 grid place-items-center bg-base-200 p-8 text-center">{failed}</p>}
       </div>
     </section>
   );
+}
+
+/** Which way north lies in the picture. */
+function Compass({ deg }: { deg: number }) {
+  return (
+    <svg
+      viewBox="-20 -20 40 40"
+      role="img"
+      aria-label="North"
+      className="pointer-events-none absolute top-2 right-2 h-10 w-10"
+      style={{ transform: `rotate(${deg}deg)` }}
+    >
+      <circle r="17" fill="var(--color-base-100)" opacity="0.72" />
+      <circle r="17" fill="none" stroke="var(--color-base-300)" />
+      <path d="M0-12 4.5 3H-4.5z" fill="var(--color-primary)" />
+      <path d="M0 12 4.5 3H-4.5z" fill="var(--color-base-content)" opacity="0.4" />
+      <text y="-12.5" textAnchor="middle" fontSize="6" fill="var(--color-base-content)">
+        N
+      </text>
+    </svg>
+  );
+}
+
+/** How long a picture must stand before it becomes the project's card, ms. */
+const STILL_AFTER = 4000;
+
+/** Keeps the room's last true-light picture for the board of projects. */
+function useStill(room: Room | null, project: string, busy: boolean, worthy: boolean) {
+  useEffect(() => {
+    if (!room || busy || !worthy) return;
+    const timer = setTimeout(() => {
+      void room.still().then((blob) => {
+        // the card can do without; nobody needs to hear of it
+        if (blob) void fetch(`/api/projects/${project}/still`, { method: 'PUT', body: blob }).catch(() => undefined);
+      });
+    }, STILL_AFTER);
+    return () => clearTimeout(timer);
+  }, [room, project, busy, worthy]);
 }
 
 const FACES = [

@@ -1,0 +1,36 @@
+import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import sharp from 'sharp';
+import { folder, writeFlushed } from './data';
+import { badField, notFound } from './problem';
+import { readProject } from './projects';
+
+/** The last still of a project's room, for its card. A cache: losing it loses nothing. */
+const stillPath = (project: string) => path.join(folder('cache'), `still-${project}.jpg`);
+
+const MOST_BYTES = 8 * 1024 * 1024;
+
+/** @throws Problem when the body is no picture */
+export async function storeStill(project: string, bytes: Uint8Array): Promise<void> {
+  await readProject(project);
+  if (!bytes.length || bytes.length > MOST_BYTES) throw badField('body', 'A picture of at most 8 MB is expected.');
+  let small: Buffer;
+  try {
+    small = await sharp(bytes, { limitInputPixels: 8192 * 8192 })
+      .resize(712, 252, { fit: 'cover', position: 'centre' })
+      .jpeg({ quality: 86 })
+      .toBuffer();
+  } catch {
+    throw badField('body', 'The body is no picture that can be read.');
+  }
+  await writeFlushed(stillPath(project), small);
+}
+
+export async function readStill(project: string): Promise<Buffer> {
+  await readProject(project);
+  if (!existsSync(stillPath(project))) throw notFound('still of project', project);
+  return readFile(stillPath(project));
+}
+
+export const hasStill = (project: string): boolean => existsSync(stillPath(project));

@@ -1,0 +1,62 @@
+'use client';
+
+import { useState } from 'react';
+
+/** A labelled choice. */
+export function Select({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: [string, string][];
+  onChange: (v: string) => void;
+}) {
+  return (
+    <label className="block min-w-0">
+      <span className="quiet mb-0.5 block text-2xs">{label}</span>
+      <select className="field" value={value} onChange={(e) => onChange(e.target.value)}>
+        {options.map(([v, text]) => (
+          <option key={v} value={v}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** A labelled text that is applied on leaving it. */
+export function TextField({
+  label,
+  value,
+  onChange,
+  hidden,
+  className = '',
+}: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  hidden?: boolean;
+  className?: string;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const commit = () => {
+    if (draft !== null && draft.trim() !== value) onChange(draft.trim());
+    setDraft(null);
+  };
+  return (
+    <label className="block min-w-0 flex-1">
+      <span className={hidden ? 'sr-only' : 'quiet mb-0.5 block text-2xs'}>{label}</span>
+      <input
+        className={`field ${className}`}
+        value={draft ?? value}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => (e.key === 'Enter' ? e.currentTarget.blur() : e.key === 'Escape' && setDraft(null))}
+      />
+    </label>
+  );
+}
