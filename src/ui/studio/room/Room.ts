@@ -72,7 +72,7 @@ export class Room {
   private frameAsked = 0;
   private working = 0;
   private disposed = false;
-  /** The first picture of the project is there. */
+  /** The first picture of the project is there, or could not be made and that was said. */
   private ready = false;
   private daylightKey = '';
   private modelsKey = '';
@@ -121,6 +121,7 @@ export class Room {
       .catch(this.onProblem)
       .finally(() => {
         this.updating = false;
+        this.ready = true;
         this.setWorking(-1);
         if (this.again && this.state && !this.disposed) {
           this.again = false;
@@ -151,7 +152,6 @@ export class Room {
     await Promise.all(all.map((s) => this.layCoordinates(state, s)));
     if (this.disposed) return;
     this.dress(state);
-    this.ready = true;
     if (modelsKey !== this.modelsKey) {
       this.modelsKey = modelsKey;
       this.home(project);
