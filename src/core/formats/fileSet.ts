@@ -19,7 +19,8 @@ const tidy = (path: string) => {
 
 const lastStep = (path: string) => tidy(path).split('/').pop()!.toLowerCase();
 
-function decode(reference: string): string {
+/** A reference with its percent signs resolved; one that is malformed stays as it is. */
+export function decodeReference(reference: string): string {
   try {
     return decodeURIComponent(reference);
   } catch {
@@ -33,13 +34,13 @@ function decode(reference: string): string {
  */
 export function findReference(files: FileSet, from: string, reference: string): string | null {
   const folder = tidy(from).split('/').slice(0, -1).join('/');
-  for (const name of [reference, decode(reference)]) {
+  for (const name of [reference, decodeReference(reference)]) {
     for (const candidate of [tidy(`${folder}/${name}`), tidy(name)]) {
       const exact = files.paths.find((p) => tidy(p) === candidate);
       if (exact !== undefined) return exact;
     }
   }
-  const wanted = lastStep(decode(reference));
+  const wanted = lastStep(decodeReference(reference));
   return files.paths.find((p) => lastStep(p) === wanted) ?? null;
 }
 

@@ -44,12 +44,12 @@ export function Studio() {
   // a project opens with its largest floor (or whatever is largest) picked, so that all views have something to show
   useEffect(() => {
     const { ids, past, select } = useSelection.getState();
-    if (ids.length || past.length) return;
-    const open = Object.values(project.surfaces).filter((s) => !s.hidden && !s.leftBare);
+    const opened = useProject.getState().project;
+    if (!hasParts || !opened || ids.length || past.length) return;
+    const open = Object.values(opened.surfaces).filter((s) => !s.hidden && !s.leftBare);
     const floors = open.filter((s) => s.normal[1] > 0.9 && s.name.startsWith('Floor'));
     const first = (floors.length ? floors : open).reduce<(typeof open)[0] | null>((a, b) => (!a || b.areaMm2 > a.areaMm2 * 1.3 ? b : a), null); // prettier-ignore
     if (first) select([first.id]);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [project.id, hasParts]);
 
   // surfaces that are gone (merged, split, undone) are no longer picked

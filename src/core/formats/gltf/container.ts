@@ -1,5 +1,5 @@
 import { ImportError } from '../../mesh/types';
-import { findReference, type FileSet } from '../fileSet';
+import { decodeReference, findReference, type FileSet } from '../fileSet';
 
 /** The parts of the JSON that are looked at before a full reader is let near the file. */
 export interface GltfJson {
@@ -134,7 +134,9 @@ export function openContainer(files: FileSet, path: string): GltfContainer {
     if (image.uri === undefined) continue;
     const data = load(image.uri, 'a picture');
     if (!data || !data.length) {
-      missingPictures.push(decodeURI(image.uri.startsWith('data:') ? (image.name ?? 'embedded picture') : image.uri));
+      missingPictures.push(
+        image.uri.startsWith('data:') ? (image.name ?? 'embedded picture') : decodeReference(image.uri),
+      );
       resources[image.uri] = BLANK_PNG;
     } else resources[image.uri] = data;
   }

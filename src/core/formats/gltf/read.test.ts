@@ -125,6 +125,21 @@ test('several scenes can be chosen from; what is no geometry is listed', async (
   await expect(readModel(files, { scene: 5 })).rejects.toThrow(/scene 5/);
 });
 
+test('a picture’s name that is no proper reference is listed as missing, not stumbled over', async () => {
+  const triangle = new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]);
+  const uri = `data:application/octet-stream;base64,${btoa(String.fromCharCode(...new Uint8Array(triangle.buffer)))}`;
+  const json = {
+    asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }], buffers: [{ byteLength: 36, uri }],
+    bufferViews: [{ buffer: 0, byteLength: 36 }],
+    accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [1, 1, 0] }],
+    meshes: [{ primitives: [{ attributes: { POSITION: 0 }, material: 0 }] }],
+    materials: [{ pbrMetallicRoughness: { baseColorTexture: { index: 0 } } }],
+    textures: [{ source: 0 }], images: [{ uri: '100%oak.png' }],
+  }; // prettier-ignore
+  const model = await read(new TextEncoder().encode(JSON.stringify(json)), 'a.gltf');
+  expect(model.missingPictures).toEqual(['100%oak.png']);
+});
+
 test('separate buffers and pictures are found beside the file; missing pictures are listed', async () => {
   const document = new Document();
   const buffer = document.createBuffer().setURI('mesh data.bin');

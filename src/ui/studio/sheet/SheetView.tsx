@@ -1,9 +1,10 @@
 'use client';
 
 import { Maximize2 } from 'lucide-react';
-import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
+import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { countsAcross, datumOf, type Placement, placeSpec, repeatOf, turnOf } from '@/core/dress/placement';
 import type { Vec2 } from '@/core/geometry/vec';
+import type { Bounds2 } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';
 import { pictureFrame, pullSize, pullTurn, roundStep, snapSlide } from '@/core/spec/handles';
 import type { Spec } from '@/core/spec/schema';
@@ -61,11 +62,10 @@ export function SheetView() {
   }, []);
 
   // a new surface or another mapping is looked at whole; a change of the spec leaves the view alone
-  const fitKey = sheet ? `${primary} ${JSON.stringify(sheet.bounds)}` : null;
+  const bounds = sheet ? JSON.stringify(sheet.bounds) : null;
   const refit = useCallback(() => {
-    if (sheet && size[0] > 0) setView(fit(sheet.bounds, size[0], size[1]));
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [fitKey, size]);
+    if (bounds && size[0] > 0) setView(fit(JSON.parse(bounds) as Bounds2, size[0], size[1]));
+  }, [bounds, size]);
   useEffect(refit, [refit]);
 
   useEffect(() => {
@@ -342,12 +342,14 @@ function usePicture(
       stale = true;
     };
   }, [url, hash]);
-  const [result, setResult] = useState<SheetPicture | null>(null);
-  const key = JSON.stringify(placement);
-  useEffect(() => {
-    const ok = loaded && loaded.hash === hash && placement;
-    setResult(ok ? { image: loaded.image, placement, sharp: material?.sampling === 'sharp' } : null);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [loaded, hash, key]);
-  return result;
+  const sharp = material?.sampling === 'sharp';
+  // a placement is made anew at every drawing; only another value is another picture
+  const placed = JSON.stringify(placement);
+  return useMemo(
+    () =>
+      loaded && loaded.hash === hash && placed !== 'null'
+        ? { image: loaded.image, placement: JSON.parse(placed) as Placement, sharp }
+        : null,
+    [loaded, hash, placed, sharp],
+  );
 }
