@@ -1,6 +1,7 @@
 export default {
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
   testEnvironment: 'node',
+  setupFiles: ['<rootDir>/scripts/jestSetup.mjs'],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',

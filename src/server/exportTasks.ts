@@ -85,7 +85,8 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
         const tangents = !!material.maps.normal;
         surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, placement, { tangents }), material: index }); // prettier-ignore
       }
-      if (surfaces.length) scene.parts.push({ name: part.name, path: part.path, origin: mesh.origin, surfaces });
+      if (surfaces.length)
+        scene.parts.push({ name: part.name, path: part.path, origin: mesh.origin, pivot: part.origin, surfaces });
     }
   }
   return scene;

@@ -37,6 +37,7 @@ async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
       name: p.name,
       path: p.path,
       origin: p.mesh.origin,
+      pivot: p.pivot,
       surfaces: p.surfaces.map((s, i) => {
         const sheet = buildSheet(p.mesh, s.faces, spec.mapping);
         return { name: `S${i}`, dressed: dressSurface(p.mesh, sheet, placeSpec(spec, material, sheet, p.mesh.origin), { tangents: true }), material: 0 };
@@ -150,6 +151,20 @@ test('read back, the model is as large as it was', async () => {
   expect(max.map((m, i) => Math.round(m - min[i]))).toEqual([5400, 4200, 0]);
   expect(min.map(Math.round)).toEqual([3000, 1000, -2000]);
   expect(again.parts[0].name).toBe('Part');
+  // the node stands where it stood
+  expect(again.parts[0].pivot.map(Math.round)).toEqual([3000, 1000, -2000]);
+});
+
+test('a part kilometres from its own node is written around its vertices, to the hundredth of a millimetre', async () => {
+  const far = wall.map((v, i) => (i % 3 === 0 ? v + 4000 : v));
+  const { document } = await roundTrip(far, plain);
+  const [node] = document
+    .getRoot()
+    .listNodes()
+    .filter((n) => n.getMesh());
+  expect(node.getTranslation()[0]).toBeGreaterThan(3999);
+  const xs = vertices(document).map((v) => v.p[0]);
+  expect(Math.abs(Math.max(...xs) - Math.min(...xs) - 5400)).toBeLessThan(0.5);
 });
 
 test('slopes flatten when the picture is laid larger, and steepen with relief', () => {

@@ -19,7 +19,7 @@ function sameValue(a: unknown, b: unknown): boolean {
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((v, i) => sameValue(v, b[i]));
   if (isRecord(a) && isRecord(b)) {
     const keys = Object.keys(a);
-    return keys.length === Object.keys(b).length && keys.every((k) => k in b && sameValue(a[k], b[k]));
+    return keys.length === Object.keys(b).length && keys.every((k) => Object.hasOwn(b, k) && sameValue(a[k], b[k]));
   }
   return false;
 }
@@ -30,13 +30,13 @@ export function findDifference(from: unknown, to: unknown, path: string[] = []):
   if (!isRecord(from) || !isRecord(to)) return sameValue(from, to) ? [] : [{ path, value: to }];
   const patch: Patch = [];
   for (const key of Object.keys(from)) {
-    if (!(key in to) || to[key] === undefined) {
+    if (!Object.hasOwn(to, key) || to[key] === undefined) {
       if (from[key] !== undefined) patch.push({ path: [...path, key] });
     } else if (from[key] === undefined) patch.push({ path: [...path, key], value: to[key] });
     else patch.push(...findDifference(from[key], to[key], [...path, key]));
   }
   for (const key of Object.keys(to)) {
-    if (!(key in from) && to[key] !== undefined) patch.push({ path: [...path, key], value: to[key] });
+    if (!Object.hasOwn(from, key) && to[key] !== undefined) patch.push({ path: [...path, key], value: to[key] });
   }
   return patch;
 }
@@ -54,6 +54,6 @@ function editAt(node: unknown, path: string[], depth: number, edit: Edit): unkno
   if (key === '__proto__') throw new Error('a patch must not reach into prototypes');
   const copy: Record<string, unknown> = isRecord(node) ? { ...node } : {};
   if (depth === path.length - 1 && !('value' in edit)) delete copy[key];
-  else copy[key] = editAt(copy[key], path, depth + 1, edit);
+  else copy[key] = editAt(Object.hasOwn(copy, key) ? copy[key] : undefined, path, depth + 1, edit);
   return copy;
 }

@@ -41,6 +41,8 @@ export interface ExportPart {
   path: string[];
   /** World mm; vertices are relative to it. */
   origin: Vec3;
+  /** Where the part's node stands in the file, world mm. */
+  pivot: Vec3;
   surfaces: ExportSurface[];
 }
 
@@ -83,13 +85,19 @@ export function writeScene(scene: ExportScene): Document {
     });
     const node = document
       .createNode(part.name)
-      .setTranslation(part.origin.map((v) => v * METRES) as Vec3)
+      .setTranslation(standOf(part).map((v) => v * METRES) as Vec3)
       .setMesh(writer.mesh(part));
     if (above) (above as Node).addChild(node);
     else top.addChild(node);
   }
   return document;
 }
+
+/** Farther than this from its vertices, a pivot would cost float32 its hundredths of a millimetre. */
+const MOST_SHIFT = 100_000;
+
+/** A part's node stands where it stood in the model, unless that is too far away. */
+const standOf = (part: ExportPart): Vec3 => (part.origin.every((v, i) => Math.abs(v - part.pivot[i]) < MOST_SHIFT) ? part.pivot : part.origin); // prettier-ignore
 
 class SceneWriter {
   private readonly materials = new Map<number | string, GltfMaterial>();
@@ -108,6 +116,8 @@ class SceneWriter {
 
   mesh(part: ExportPart) {
     const mesh = this.document.createMesh(part.name);
+    const stand = standOf(part);
+    const shift = part.origin.map((v, i) => v - stand[i]);
     for (const surface of part.surfaces) {
       const { dressed } = surface;
       const source = typeof surface.material === 'number' ? this.sources[surface.material] : null;
@@ -120,7 +130,7 @@ class SceneWriter {
           'POSITION',
           this.accessor(
             'VEC3',
-            dressed.positions.map((v) => v * METRES),
+            dressed.positions.map((v, i) => (v + shift[i % 3]) * METRES),
           ),
         )
         .setAttribute('NORMAL', this.accessor('VEC3', dressed.normals));
