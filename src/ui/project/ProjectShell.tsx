@@ -29,7 +29,7 @@ export function ProjectShell({ id, children }: { id: string; children: ReactNode
   return (
     <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
       <TopStrip id={id} />
-      <main className="flex min-h-0 flex-1 flex-col">
+      <main className="flex min-h-0 flex-1 flex-col" aria-busy={project?.id !== id && !loadError}>
         {project?.id === id ? (
           children
         ) : (

@@ -73,7 +73,7 @@ export class Room {
   private working = 0;
   private disposed = false;
   /** The first picture of the project is there, or could not be made and that was said. */
-  private ready = false;
+  ready = false;
   private daylightKey = '';
   private modelsKey = '';
 

@@ -91,7 +91,9 @@ export function RoomView() {
     const start = pressed.current;
     pressed.current = null;
     if (!start || e.button !== 0 || Math.hypot(e.clientX - start.x, e.clientY - start.y) > 4) return;
-    const hit = room?.pick(...at(e));
+    // before there is anything to hit, a press must not lose what is picked
+    if (!room?.ready) return;
+    const hit = room.pick(...at(e));
     const { lifted, laying, toggle, select } = useSelection.getState();
     if (laying && lifted) {
       if (hit) useProject.getState().run(laySpec(project, [hit.surface], lifted.spec, lifted.portions));
