@@ -4,7 +4,7 @@ import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
 import { buildSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { borderEdges } from '../core/mesh/borderEdges';
-import { type FoundSurface, measureSurface } from '../core/mesh/prepare';
+import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
 import type { FaceRuns, PartMesh } from '../core/mesh/types';
 import type { MappingSpec } from '../core/spec/schema';

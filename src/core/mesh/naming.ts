@@ -1,5 +1,5 @@
 import { boxSize, length, type Vec3 } from '../geometry/vec';
-import type { FoundSurface } from './prepare';
+import type { FoundSurface } from './measureSurface';
 
 /** Where a surface faces: what “all floors” and “all walls facing north” ask for. */
 export type Facing = 'up' | 'down' | 'north' | 'east' | 'south' | 'west' | 'round';

@@ -1,5 +1,5 @@
 import { boxSize, emptyBox, growBox, type Box3, type Vec3 } from '../geometry/vec';
-import { turnUp, type UpAxis } from './prepare';
+import { turnUp, type UpAxis } from './clean';
 import type { RawModel, RawPart } from './types';
 
 export interface UnitGuess {

@@ -259,12 +259,26 @@ class SceneReader {
     const ty = m[13] - origin[1];
     const tz = m[14] - origin[2];
     let check = 0;
-    for (let v = 0; v < count; v++) {
-      if (!direct) accessor.getElement(v, p);
-      const x = direct ? direct[v * 3] : p[0];
-      const y = direct ? direct[v * 3 + 1] : p[1];
-      const z = direct ? direct[v * 3 + 2] : p[2];
-      const o = (base + v) * 3;
+    const turned = m1 !== 0 || m2 !== 0 || m4 !== 0 || m6 !== 0 || m8 !== 0 || m9 !== 0;
+    for (let v = 0, o = base * 3; v < count; v++, o += 3) {
+      let x: number;
+      let y: number;
+      let z: number;
+      if (direct) {
+        x = direct[v * 3];
+        y = direct[v * 3 + 1];
+        z = direct[v * 3 + 2];
+      } else {
+        accessor.getElement(v, p);
+        [x, y, z] = p;
+      }
+      if (!turned) {
+        out[o] = m0 * x + tx;
+        out[o + 1] = m5 * y + ty;
+        out[o + 2] = m10 * z + tz;
+        check += (x + y + z) * 0;
+        continue;
+      }
       out[o] = m0 * x + m4 * y + m8 * z + tx;
       out[o + 1] = m1 * x + m5 * y + m9 * z + ty;
       out[o + 2] = m2 * x + m6 * y + m10 * z + tz;
