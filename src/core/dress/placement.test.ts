@@ -4,7 +4,8 @@ import { defaultFinish, type Material } from '../material/schema';
 import { defaultSpec, type Spec } from '../spec/schema';
 import { floorTriangles, preparedFrom } from '../testing/fixtures';
 import { dressSurface, shapeSurface } from './dressSurface';
-import { countsAcross, datumOf, placeSpec, repeatMatrix, turnOf } from './placement';
+import { countsAcross, datumOf, placeSpec, repeatMatrix } from './placement';
+import { turnOf } from '../geometry/turn';
 
 const material: Material = {
   id: 'm', version: 1, name: 'M', kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080',

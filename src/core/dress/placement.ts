@@ -1,3 +1,4 @@
+import { turnOf } from '../geometry/turn';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import type { Material } from '../material/schema';
 import { type SheetSummary, sheetPoint } from '../mapping/sheet';
@@ -53,14 +54,6 @@ export function repeatMatrix(p: Omit<Placement, 'at'>): [number, number, number,
   const mx = p.mirrorX ? -1 : 1;
   const my = p.mirrorY ? -1 : 1;
   return [(mx * c) / p.widthMm, (mx * s) / p.widthMm, (my * -s) / p.heightMm, (my * c) / p.heightMm];
-}
-
-/** Cosine and sine of an angle in degrees, exact at quarter turns. */
-export function turnOf(deg: number): [number, number] {
-  const quarter = (((deg / 90) % 4) + 4) % 4;
-  if (Number.isInteger(quarter)) return ([[1, 0], [0, 1], [-1, 0], [0, -1]] as const)[quarter] as [number, number]; // prettier-ignore
-  const rad = (deg * Math.PI) / 180;
-  return [Math.cos(rad), Math.sin(rad)];
 }
 
 /** How often the picture repeats across the sheet's bounds, along its own width and height. */

@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { Key, Material, Name } from '../material/schema';
-import { Spec } from '../spec/schema';
+import { materialsOf, Spec, swapMaterial } from '../spec/schema';
 import { findDifference, type Patch } from './patch';
 import { Light, Model, Part, type Project, SavedView, Surface, Unit } from './schema';
 
@@ -173,7 +173,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     const known = put(project.materials, materials);
     const surfaces = { ...project.surfaces };
     for (const [id, spec] of Object.entries(specs)) {
-      if (spec) need(known, spec.material, 'material');
+      if (spec) for (const used of materialsOf(spec)) need(known, used, 'material');
       surfaces[id] = { ...need(project.surfaces, id, 'surface'), spec };
     }
     return { ...project, surfaces, materials: known };
@@ -183,14 +183,16 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 
   replaceMaterial: (project, { from, to }) => {
     need(project.materials, from, 'material');
-    const using = Object.values(project.surfaces).filter((s) => s.spec?.material === from);
-    const surfaces = change(project.surfaces, using.map((s) => s.id), 'surface', (s) => ({ ...s, spec: { ...s.spec!, material: to.id } })); // prettier-ignore
+    const using = Object.values(project.surfaces).filter((s) => s.spec && materialsOf(s.spec).includes(from));
+    const surfaces = change(project.surfaces, using.map((s) => s.id), 'surface', (s) => ({ ...s, spec: swapMaterial(s.spec!, from, to.id) })); // prettier-ignore
     return { ...project, surfaces, materials: put(project.materials, [to]) };
   },
 
   dropMaterials: (project, { ids }) => {
-    const used = Object.values(project.surfaces).find((s) => s.spec && ids.includes(s.spec.material));
-    if (used) throw new CommandError('ids', `“${used.spec!.material}” is still laid on “${used.name}”`);
+    const used = Object.values(project.surfaces).find(
+      (s) => s.spec && materialsOf(s.spec).some((m) => ids.includes(m)),
+    );
+    if (used) throw new CommandError('ids', `“${materialsOf(used.spec!).find((m) => ids.includes(m))}” is still laid on “${used.name}”`); // prettier-ignore
     return { ...project, materials: without(project.materials, (id) => ids.includes(id)) };
   },
 

@@ -1,4 +1,5 @@
-import { type Placement, turnOf } from '../dress/placement';
+import type { Placement } from '../dress/placement';
+import { turnOf } from '../geometry/turn';
 import type { Vec2 } from '../geometry/vec';
 import type { Bounds2 } from '../mapping/sheet';
 

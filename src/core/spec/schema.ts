@@ -1,6 +1,8 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
+import { PiecesSpec } from '../layout/schema';
 import { FinishKind, Key, RepeatLength } from '../material/schema';
+import { VariationSpec } from '../variation/schema';
 
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 
@@ -54,11 +56,23 @@ export const Spec = Type.Object({
   start: StartSpec,
   direction: DirectionSpec,
   finish: FinishSpec,
+  /** Absent, the whole picture is laid without pieces. */
+  pieces: Type.Optional(PiecesSpec),
+  variation: Type.Optional(VariationSpec),
 });
 export type Spec = Static<typeof Spec>;
 
 /** The portions of a spec that can be lifted and laid on their own: the cards of the bench. */
-export const PORTIONS = ['material', 'mapping', 'repeat', 'start', 'direction', 'finish'] as const;
+export const PORTIONS = [
+  'material',
+  'mapping',
+  'repeat',
+  'start',
+  'direction',
+  'pieces',
+  'variation',
+  'finish',
+] as const;
 export type Portion = (typeof PORTIONS)[number];
 
 export const defaultSpec = (material: string): Spec => ({
@@ -72,6 +86,35 @@ export const defaultSpec = (material: string): Spec => ({
 
 /** Lays the chosen portions of `from` over `onto`. A bare surface takes defaults for what is not chosen. */
 export function layPortions(onto: Spec | null, from: Spec, portions: readonly Portion[]): Spec {
-  const base = onto ?? defaultSpec(from.material);
-  return { ...base, ...Object.fromEntries(portions.map((p) => [p, from[p]])) };
+  const base = { ...(onto ?? defaultSpec(from.material)) };
+  const chosen = Object.fromEntries(portions.map((p) => [p, from[p]]));
+  const laid: Spec = { ...base, ...chosen };
+  // what the lifted spec does not have is taken away, not set to nothing
+  for (const p of ['pieces', 'variation'] as const) if (laid[p] === undefined) delete laid[p];
+  return laid;
+}
+
+/** The spec lies in pieces, not as one whole picture. */
+export const liesInPieces = (spec: Spec): spec is Spec & { pieces: PiecesSpec } =>
+  !!spec.pieces && spec.pieces.layout.kind !== 'whole';
+
+/** Every material a spec needs: its own, those mixed in, and that of its joints. */
+export function materialsOf(spec: Pick<Spec, 'material' | 'pieces'>): string[] {
+  const { pieces } = spec;
+  const joint = pieces?.joint.material;
+  return [
+    ...new Set([spec.material, ...(pieces?.mix.entries ?? []).map((e) => e.material), ...(joint ? [joint] : [])]),
+  ];
+}
+
+/** The spec with one material in the place of another, wherever it uses it. */
+export function swapMaterial(spec: Spec, from: string, to: string): Spec {
+  const swap = (id: string) => (id === from ? to : id);
+  const { pieces } = spec;
+  const swapped = pieces && {
+    ...pieces,
+    joint: { ...pieces.joint, material: pieces.joint.material && swap(pieces.joint.material) },
+    mix: { ...pieces.mix, entries: pieces.mix.entries.map((e) => ({ ...e, material: swap(e.material) })) },
+  };
+  return { ...spec, material: swap(spec.material), ...(swapped ? { pieces: swapped } : {}) };
 }

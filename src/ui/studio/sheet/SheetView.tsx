@@ -2,7 +2,8 @@
 
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { countsAcross, datumOf, type Placement, placeSpec, repeatOf, turnOf } from '@/core/dress/placement';
+import { countsAcross, datumOf, type Placement, placeSpec, repeatOf } from '@/core/dress/placement';
+import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';

@@ -1,4 +1,5 @@
-import { type Placement, turnOf } from '@/core/dress/placement';
+import type { Placement } from '@/core/dress/placement';
+import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import { type Loop, loopArea } from '@/core/mapping/outline';
 import type { SheetSummary } from '@/core/mapping/sheet';

@@ -1,0 +1,337 @@
+import { areaOfCorners, ConvexClipper } from '../geometry/clip';
+import { Cells } from '../layout/cells';
+import { RECTANGLE, SHAPES } from '../layout/shapes';
+import type { Sheet } from '../mapping/sheet';
+import type { PartMesh } from '../mesh/types';
+import { chartFaces, type ChartFaces } from '../pieces/chartFaces';
+import { INSIDE, openMask, OUTSIDE } from '../pieces/mask';
+import { blankLook, loopInLayout, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
+import { blankLift, type Lift, liftFlatChart, liftTriangle } from './lift';
+
+/** What a renderer draws of the pieces of one material: cells, in whose shader joints and edges are drawn. */
+export interface PieceBuffers {
+  /** Index into the surface's materials. */
+  material: number;
+  /** xyz, mm relative to the part's mesh origin. */
+  positions: Float32Array;
+  /** xyz and 0, in 1/32767. */
+  normals: Int16Array;
+  /** Repeats of the picture. */
+  uvs: Float32Array;
+  /** mm from the middle of the piece, along and across it. */
+  local: Float32Array;
+  /** Half sides of the piece, mm. */
+  half: Float32Array;
+  /** Linear gain as bytes, red, green, blue, and 255. */
+  tones: Uint8Array;
+  /** Place in the layout's frame, mm, for what lies on the surface as a whole; empty unless asked for. */
+  whole: Float32Array;
+  indices: Uint32Array;
+}
+
+/** Fragments smaller than this are left out, mm². */
+const LEAST_AREA = 1e-4;
+
+/**
+ * Cells of a surface as buffers for drawing. Cells wholly within a flat chart go straight to the buffers; those on its
+ * outline, and all on curved charts, are clipped by the chart's triangles. Coordinates come from the piece, so that
+ * grain runs on over the triangles' edges.
+ */
+export function dressPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, options: { whole?: boolean } = {}): PieceBuffers[] {
+  const stores = open.materials.map((m, i) => {
+    const share = open.materials.length > 1 ? 0.5 : 1;
+    return new Store(i, ((sheet.area / open.layout.cellArea) * 1.03 * share + 64) * 4, !!options.whole);
+  });
+  const { layout, frame } = open;
+  const look = blankLook();
+  const lift = blankLift();
+  const clipper = new ConvexClipper();
+  const shape = Float64Array.from(SHAPES[layout.shape].corners);
+  const sides = shape.length / 2;
+  const cell = new Float64Array(sides * 2);
+  const triangle = new Float64Array(6);
+  const insetAlong = layout.inset[0];
+  const insetAcross = layout.inset[1];
+
+  for (let chart = 0; chart < sheet.charts.length; chart++) {
+    const faces = chartFaces(mesh, sheet, chart, frame);
+    if (!faces.count) continue;
+    const flat = liftFlatChart(mesh, sheet, chart, frame, faces);
+    const loops = sheet.charts[chart].outline.map((loop) => loopInLayout(frame, loop));
+    const bounds = boundsOfFaces(faces);
+    const mask = flat ? openMask(loops, bounds, Math.min(...layout.largest) / 2) : null;
+
+    const cells = new Cells((c) => {
+      for (let n = 0; n < c.count; n++) {
+        const x = c.x[n];
+        const y = c.y[n];
+        const a = c.halfLength[n];
+        const b = c.halfWidth[n];
+        const axis = layout.axes[c.axis[n]];
+        const ax = axis[0];
+        const ay = axis[1];
+        const rx = Math.abs(a * ax) + Math.abs(b * ay);
+        const ry = Math.abs(a * ay) + Math.abs(b * ax);
+        const where = mask ? mask.classify(x - rx, y - ry, x + rx, y + ry) : 2;
+        if (where === OUTSIDE) continue;
+        if (where === INSIDE && flat && layout.shape === RECTANGLE) {
+          lookAtPiece(open, c.course[n], c.index[n], x, y, axis, look);
+          stores[look.material].rectangle(x, y, a, b, ax, ay, a - insetAlong, b - insetAcross, look, flat);
+          continue;
+        }
+        for (let k = 0; k < sides; k++) {
+          const l = shape[k * 2] * a;
+          const w = shape[k * 2 + 1] * b;
+          cell[k * 2] = x + l * ax - w * ay;
+          cell[k * 2 + 1] = y + l * ay + w * ax;
+        }
+        if (where === INSIDE && flat) {
+          lookAtPiece(open, c.course[n], c.index[n], x, y, axis, look);
+          stores[look.material].polygon(cell, sides, x, y, ax, ay, a - insetAlong, b - insetAcross, look, flat);
+          continue;
+        }
+        let looked = false;
+        faces.near(x - rx, y - ry, x + rx, y + ry, (t) => {
+          for (let k = 0; k < 6; k++) triangle[k] = faces.corners[t * 6 + k];
+          const left = clipper.clip(cell, sides, triangle, 3);
+          if (!left || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
+          if (!flat && !liftTriangle(mesh, faces, t, lift)) return;
+          if (!looked) lookAtPiece(open, c.course[n], c.index[n], x, y, axis, look);
+          looked = true;
+          stores[look.material].polygon(clipper.result, left, x, y, ax, ay, a - insetAlong, b - insetAcross, look, flat ?? lift);
+        });
+      }
+    });
+    layout.fill(bounds, cells);
+  }
+  return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
+} // prettier-ignore
+
+function boundsOfFaces({ corners, count }: ChartFaces) {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < count * 6; i += 2) {
+    if (corners[i] < minX) minX = corners[i];
+    if (corners[i] > maxX) maxX = corners[i];
+    if (corners[i + 1] < minY) minY = corners[i + 1];
+    if (corners[i + 1] > maxY) maxY = corners[i + 1];
+  }
+  return { minX, minY, maxX, maxY };
+}
+
+/** Growing buffers of one material. */
+class Store {
+  private room: number;
+  private count = 0;
+  indexCount = 0;
+  private positions: Float32Array;
+  private normals: Int16Array;
+  private uvs: Float32Array;
+  private local: Float32Array;
+  private half: Float32Array;
+  private tones: Uint32Array;
+  private whole: Float32Array;
+  private indices: Uint32Array;
+
+  constructor(
+    private readonly material: number,
+    vertices: number,
+    private readonly withWhole: boolean,
+  ) {
+    this.room = Math.ceil(vertices);
+    this.positions = new Float32Array(this.room * 3);
+    this.normals = new Int16Array(this.room * 4);
+    this.uvs = new Float32Array(this.room * 2);
+    this.local = new Float32Array(this.room * 2);
+    this.half = new Float32Array(this.room * 2);
+    this.tones = new Uint32Array(this.room);
+    this.whole = new Float32Array(withWhole ? this.room * 2 : 0);
+    this.indices = new Uint32Array(Math.ceil(this.room * 1.6));
+  }
+
+  /** A convex polygon of a cell, counter-clockwise in the layout's frame. */
+  polygon(
+    corners: Float64Array,
+    n: number,
+    x: number,
+    y: number,
+    ax: number,
+    ay: number,
+    halfLength: number,
+    halfWidth: number,
+    look: PieceLook,
+    lift: Lift,
+  ): void {
+    if (this.count + n > this.room || this.indexCount + n * 3 > this.indices.length) this.grow(n);
+    const first = this.count;
+    const { position: p, normal: q } = lift;
+    const tone = toneBytes(look.gain);
+    const { positions, normals, uvs, local, half, tones, withWhole } = this;
+    let nx = 0;
+    let ny = 0;
+    let nz = 0;
+    const steady = lift.level;
+    if (steady) {
+      leaning(q[0], q[1], q[2], p, ax, ay, look);
+      nx = leaned[0] * 32767;
+      ny = leaned[1] * 32767;
+      nz = leaned[2] * 32767;
+    }
+    for (let k = 0; k < n; k++) {
+      const cx = corners[k * 2];
+      const cy = corners[k * 2 + 1];
+      const v = first + k;
+      positions[v * 3] = p[0] + cx * p[3] + cy * p[6];
+      positions[v * 3 + 1] = p[1] + cx * p[4] + cy * p[7];
+      positions[v * 3 + 2] = p[2] + cx * p[5] + cy * p[8];
+      if (!steady) {
+        leaning(q[0] + cx * q[3] + cy * q[6], q[1] + cx * q[4] + cy * q[7], q[2] + cx * q[5] + cy * q[8], p, ax, ay, look); // prettier-ignore
+        nx = leaned[0] * 32767;
+        ny = leaned[1] * 32767;
+        nz = leaned[2] * 32767;
+      }
+      normals[v * 4] = nx;
+      normals[v * 4 + 1] = ny;
+      normals[v * 4 + 2] = nz;
+      const dx = cx - x;
+      const dy = cy - y;
+      const along = dx * ax + dy * ay;
+      const across = dy * ax - dx * ay;
+      local[v * 2] = along;
+      local[v * 2 + 1] = across;
+      half[v * 2] = halfLength;
+      half[v * 2 + 1] = halfWidth;
+      uvs[v * 2] = look.u + along * look.uAlong + across * look.uAcross;
+      uvs[v * 2 + 1] = look.v + along * look.vAlong + across * look.vAcross;
+      tones[v] = tone;
+      if (withWhole) {
+        this.whole[v * 2] = cx;
+        this.whole[v * 2 + 1] = cy;
+      }
+    }
+    const { indices } = this;
+    let i = this.indexCount;
+    const b = lift.turned ? 1 : 0;
+    const c = 1 - b;
+    for (let k = 1; k + 1 < n; k++) {
+      indices[i] = first;
+      indices[i + 1] = first + k + b;
+      indices[i + 2] = first + k + c;
+      i += 3;
+    }
+    this.indexCount = i;
+    this.count = first + n;
+  }
+
+  /** A whole rectangular cell of a flat chart: what most of a large surface is made of. */
+  rectangle(
+    x: number,
+    y: number,
+    a: number,
+    b: number,
+    ax: number,
+    ay: number,
+    halfLength: number,
+    halfWidth: number,
+    look: PieceLook,
+    lift: Lift,
+  ): void {
+    if (this.count + 4 > this.room || this.indexCount + 6 > this.indices.length) this.grow(4);
+    const first = this.count;
+    const { position: p, normal: q } = lift;
+    const tone = toneBytes(look.gain);
+    leaning(q[0], q[1], q[2], p, ax, ay, look);
+    const nx = leaned[0] * 32767;
+    const ny = leaned[1] * 32767;
+    const nz = leaned[2] * 32767;
+    const { positions, normals, uvs, local, half, tones } = this;
+    const u = look.u;
+    const v = look.v;
+    const { uAlong, uAcross, vAlong, vAcross } = look;
+    for (let k = 0; k < 4; k++) {
+      const l = k === 0 || k === 3 ? -a : a;
+      const w = k < 2 ? -b : b;
+      const cx = x + l * ax - w * ay;
+      const cy = y + l * ay + w * ax;
+      const at = first + k;
+      positions[at * 3] = p[0] + cx * p[3] + cy * p[6];
+      positions[at * 3 + 1] = p[1] + cx * p[4] + cy * p[7];
+      positions[at * 3 + 2] = p[2] + cx * p[5] + cy * p[8];
+      normals[at * 4] = nx;
+      normals[at * 4 + 1] = ny;
+      normals[at * 4 + 2] = nz;
+      local[at * 2] = l;
+      local[at * 2 + 1] = w;
+      half[at * 2] = halfLength;
+      half[at * 2 + 1] = halfWidth;
+      uvs[at * 2] = u + l * uAlong + w * uAcross;
+      uvs[at * 2 + 1] = v + l * vAlong + w * vAcross;
+      tones[at] = tone;
+      if (this.withWhole) {
+        this.whole[at * 2] = cx;
+        this.whole[at * 2 + 1] = cy;
+      }
+    }
+    const { indices } = this;
+    const i = this.indexCount;
+    const second = lift.turned ? 1 : 0;
+    indices[i] = indices[i + 3] = first;
+    indices[i + 1] = first + 1 + second;
+    indices[i + 2] = first + 2 - second;
+    indices[i + 4] = first + 2 + second;
+    indices[i + 5] = first + 3 - second;
+    this.indexCount = i + 6;
+    this.count = first + 4;
+  }
+
+  private grow(n: number): void {
+    this.room = Math.ceil(this.room * 1.5) + n;
+    const larger = <T extends Float32Array | Int16Array | Uint32Array>(old: T, length: number): T => {
+      const made = new (old.constructor as new (length: number) => T)(length);
+      made.set(old as never);
+      return made;
+    };
+    this.positions = larger(this.positions, this.room * 3);
+    this.normals = larger(this.normals, this.room * 4);
+    this.uvs = larger(this.uvs, this.room * 2);
+    this.local = larger(this.local, this.room * 2);
+    this.half = larger(this.half, this.room * 2);
+    this.tones = larger(this.tones, this.room);
+    if (this.withWhole) this.whole = larger(this.whole, this.room * 2);
+    this.indices = larger(this.indices, Math.max(Math.ceil(this.room * 1.6), this.indexCount + n * 3));
+  }
+
+  finish(): PieceBuffers {
+    const { count: n, material } = this;
+    return {
+      material,
+      positions: this.positions.subarray(0, n * 3),
+      normals: this.normals.subarray(0, n * 4),
+      uvs: this.uvs.subarray(0, n * 2),
+      local: this.local.subarray(0, n * 2),
+      half: this.half.subarray(0, n * 2),
+      tones: new Uint8Array(this.tones.buffer, 0, n * 4),
+      whole: this.whole.subarray(0, this.withWhole ? n * 2 : 0),
+      indices: this.indices.subarray(0, this.indexCount),
+    };
+  }
+}
+
+/** Bytes in memory order red, green, blue, 255: every machine this runs on is little-endian. */
+const toneBytes = (gain: Float64Array): number =>
+  (255 << 24) | (((gain[2] * 255 + 0.5) | 0) << 16) | (((gain[1] * 255 + 0.5) | 0) << 8) | ((gain[0] * 255 + 0.5) | 0);
+
+const leaned = new Float64Array(3);
+
+/** A normal of length 1, leaning as the piece's face does, into `leaned`. */
+function leaning(x: number, y: number, z: number, p: Float64Array, ax: number, ay: number, look: PieceLook): void {
+  const { leanAlong: l0, leanAcross: l1 } = look;
+  if (l0 || l1) {
+    x += (p[3] * ax + p[6] * ay) * l0 + (p[6] * ax - p[3] * ay) * l1;
+    y += (p[4] * ax + p[7] * ay) * l0 + (p[7] * ax - p[4] * ay) * l1;
+    z += (p[5] * ax + p[8] * ay) * l0 + (p[8] * ax - p[5] * ay) * l1;
+  }
+  const l = 1 / (Math.sqrt(x * x + y * y + z * z) || 1);
+  leaned[0] = x * l;
+  leaned[1] = y * l;
+  leaned[2] = z * l;
+}

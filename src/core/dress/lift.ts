@@ -1,0 +1,87 @@
+import type { Sheet } from '../mapping/sheet';
+import type { PartMesh } from '../mesh/types';
+import type { ChartFaces } from '../pieces/chartFaces';
+import { type LayoutFrame, toSheet } from '../pieces/frame';
+
+/**
+ * From the layout's frame back onto the mesh: position = p0 + x·px + y·py and normal alike, nine numbers each,
+ * relative to the mesh's origin. One holds for a flat chart, else one for each triangle.
+ */
+export interface Lift {
+  position: Float64Array;
+  normal: Float64Array;
+  /** Normals are the same everywhere. */
+  level: boolean;
+  /** Counter-clockwise in the layout is clockwise seen from the front. */
+  turned: boolean;
+}
+
+/** A point of a flat chart may lie this far off its plane, mm. */
+const FLATNESS = 0.05;
+
+/** The lift of a chart that is flat, undistorted and faces one way; null where each triangle needs its own. */
+export function liftFlatChart(mesh: PartMesh, sheet: Sheet, chart: number, frame: LayoutFrame, faces: ChartFaces): Lift | null {
+  const { x, y, offset } = sheet.charts[chart].frame;
+  const n = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
+  const { positions: p, origin } = mesh;
+  let d = NaN;
+  for (let t = 0; t < faces.count; t++) {
+    if (faces.turned[t] !== faces.turned[0]) return null;
+    for (let k = 0; k < 3; k++) {
+      const v = faces.vertices[t * 3 + k] * 3;
+      const off = n[0] * (p[v] + origin[0]) + n[1] * (p[v + 1] + origin[1]) + n[2] * (p[v + 2] + origin[2]);
+      if (Number.isNaN(d)) d = off;
+      if (Math.abs(off - d) > FLATNESS) return null;
+    }
+  }
+  // the point and the directions of the layout on the sheet, then in space
+  const [ox, oy] = toSheet(frame, 0, 0);
+  const [ax, ay] = toSheet(frame, 1, 0);
+  const [bx, by] = toSheet(frame, 0, 1);
+  const position = new Float64Array(9);
+  const normal = new Float64Array(9);
+  const front = faces.turned[0] === (frame.m[0] * frame.m[3] - frame.m[1] * frame.m[2] < 0 ? 1 : 0) ? 1 : -1;
+  for (let c = 0; c < 3; c++) {
+    position[c] = x[c] * (ox - offset[0]) + y[c] * (oy - offset[1]) + n[c] * d - origin[c];
+    position[3 + c] = x[c] * (ax - ox) + y[c] * (ay - oy);
+    position[6 + c] = x[c] * (bx - ox) + y[c] * (by - oy);
+    normal[c] = n[c] * front;
+  }
+  return { position, normal, level: true, turned: faces.turned[0] === 1 };
+} // prettier-ignore
+
+/** The lift of one triangle, written to `out`; false where the triangle has no area on the sheet. */
+export function liftTriangle(mesh: PartMesh, faces: ChartFaces, t: number, out: Lift): boolean {
+  const q = faces.corners;
+  const o = t * 6;
+  const [x0, y0] = [q[o], q[o + 1]];
+  const ux = q[o + 2] - x0;
+  const uy = q[o + 3] - y0;
+  const vx = q[o + 4] - x0;
+  const vy = q[o + 5] - y0;
+  const det = ux * vy - vx * uy;
+  if (!(det > 1e-6)) return false;
+  const [a, b, c] = [faces.vertices[t * 3] * 3, faces.vertices[t * 3 + 1] * 3, faces.vertices[t * 3 + 2] * 3];
+  affine(mesh.positions, a, b, c, out.position);
+  affine(mesh.normals, a, b, c, out.normal);
+  out.turned = faces.turned[t] === 1;
+  out.level = false;
+  return true;
+
+  function affine(source: Float32Array, i: number, j: number, k: number, to: Float64Array): void {
+    for (let n = 0; n < 3; n++) {
+      const s = source[i + n];
+      const e = source[j + n] - s;
+      const f = source[k + n] - s;
+      const dx = (e * vy - f * uy) / det;
+      const dy = (f * ux - e * vx) / det;
+      to[n] = s - dx * x0 - dy * y0;
+      to[3 + n] = dx;
+      to[6 + n] = dy;
+    }
+  }
+}
+
+export const blankLift = (): Lift => ({
+  position: new Float64Array(9), normal: new Float64Array(9), level: false, turned: false,
+}); // prettier-ignore

@@ -1,0 +1,48 @@
+import { openRows } from './rows';
+import { defaultJoint, type GridLayout } from './schema';
+import { RECTANGLE } from './shapes';
+import { wrapped } from './stretcher';
+import type { Layout } from './types';
+
+const tile = (widthMm: number, heightMm = widthMm, rest: Partial<GridLayout> = {}): GridLayout => ({
+  kind: 'grid', widthMm, heightMm, shift: 0, diagonal: false, across: null, up: null, ...rest,
+}); // prettier-ignore
+const HALF_DIAGONAL = Math.SQRT1_2;
+
+/** Tiles in rows, in line or each row moved on, straight or diagonal, of a given size or in whole counts. */
+export const grid: Layout<GridLayout> = {
+  kind: 'grid',
+  label: 'Grid',
+  preset: { spec: tile(150), joint: { ...defaultJoint(3, '#d8d4cb'), recessMm: 1, roundingMm: 1 } },
+  formats: [
+    { label: 'Wall tile 150 × 150', spec: tile(150) },
+    { label: 'Metro tile 200 × 100, half bond', spec: tile(200, 100, { shift: 0.5 }) },
+    { label: 'Floor tile 300 × 300', spec: tile(300), joint: { alongMm: 4, acrossMm: 4 } },
+    { label: 'Floor tile 600 × 300, third bond', spec: tile(600, 300, { shift: 1 / 3 }) },
+    { label: 'Slab 600 × 600, diagonal', spec: tile(600, 600, { diagonal: true }) },
+  ],
+  roles: ['tile'],
+  open(spec, { alongMm, acrossMm }, area) {
+    const { minX, minY, maxX, maxY } = area.bounds;
+    // whole counts run from edge to edge, whatever the start says
+    const across = spec.diagonal ? null : spec.across;
+    const up = spec.diagonal ? null : spec.up;
+    const width = across ? Math.max(0.01, (maxX - minX - (across - 1) * alongMm) / across) : spec.widthMm;
+    const height = up ? Math.max(0.01, (maxY - minY - (up - 1) * acrossMm) / up) : spec.heightMm;
+    const px = width + alongMm;
+    const py = height + acrossMm;
+    return openRows({
+      pitch: [px, py],
+      first: [(across ? minX : 0) + width / 2, (up ? minY : 0) + height / 2],
+      offset: (c) => wrapped(c * spec.shift),
+      wraps: (c) => Math.floor(c * spec.shift + 1e-9),
+      turn: spec.diagonal ? [HALF_DIAGONAL, HALF_DIAGONAL] : [1, 0],
+      halfLength: px / 2,
+      halfWidth: py / 2,
+      shape: RECTANGLE,
+      inset: [alongMm / 2, acrossMm / 2],
+      largest: [width, height],
+      role: 'tile',
+    });
+  },
+};

@@ -1,0 +1,42 @@
+import { openRows } from './rows';
+import { defaultJoint, type HexagonLayout } from './schema';
+import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from './shapes';
+import type { Layout } from './types';
+
+const hex = (acrossFlatsMm: number, pointUp = true): HexagonLayout => ({ kind: 'hexagon', acrossFlatsMm, pointUp });
+const ROOT3 = Math.sqrt(3);
+
+/** Regular hexagons. Their joints are all of one width, the one between rows. */
+export const hexagon: Layout<HexagonLayout> = {
+  kind: 'hexagon',
+  label: 'Hexagon',
+  preset: { spec: hex(200), joint: { ...defaultJoint(2, '#cfc8bb'), recessMm: 1, roundingMm: 1 } },
+  formats: [
+    { label: 'Hexagon 100 across flats', spec: hex(100) },
+    { label: 'Hexagon 200 across flats', spec: hex(200) },
+    { label: 'Hexagon 200, flat side up', spec: hex(200, false) },
+    { label: 'Hexagon 45 on a net', spec: hex(45) },
+  ],
+  roles: ['tile'],
+  open({ acrossFlatsMm, pointUp }, { acrossMm }) {
+    const flats = acrossFlatsMm + acrossMm;
+    const corners = (2 * flats) / ROOT3;
+    const inset = [acrossMm / 2, acrossMm / ROOT3] as const;
+    const size = [acrossFlatsMm, (2 * acrossFlatsMm) / ROOT3] as const;
+    // rows of hexagons that stand on a flat side are columns: the lattice is turned, the tiles are not
+    return openRows({
+      pitch: [flats, corners * 0.75],
+      first: pointUp ? [size[0] / 2, size[1] / 2] : [size[0] / 2, -size[1] / 2],
+      offset: (c) => (c & 1) / 2,
+      wraps: (c) => c >> 1,
+      turn: pointUp ? [1, 0] : [0, 1],
+      axis: [1, 0],
+      halfLength: (pointUp ? flats : corners) / 2,
+      halfWidth: (pointUp ? corners : flats) / 2,
+      shape: pointUp ? HEXAGON_POINT_UP : HEXAGON_FLAT_UP,
+      inset: pointUp ? inset : [inset[1], inset[0]],
+      largest: pointUp ? size : [size[1], size[0]],
+      role: 'tile',
+    });
+  },
+};

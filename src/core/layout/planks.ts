@@ -1,0 +1,357 @@
+import type { Bounds2 } from '../mapping/sheet';
+import type { Cells } from './cells';
+import { hash, unit } from './hash';
+import { defaultJoint, type PlanksLayout, type Sizes } from './schema';
+import { RECTANGLE } from './shapes';
+import { wrapped } from './stretcher';
+import type { Area, Layout, OpenLayout } from './types';
+
+const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {}): PlanksLayout => ({
+  kind: 'planks', lengths: { kind: 'one', mm: length }, widths: { kind: 'one', mm: width },
+  stagger: { kind: 'share', share: 1 / 3 }, ...rest,
+}); // prettier-ignore
+const random = { kind: 'random', leastApartMm: 250, leastEndMm: 300, carryOffcuts: true, layoutNumber: 1 } as const;
+const seam = { ...defaultJoint(1, '#2e241b'), recessMm: 0.6, roundingMm: 0.6 };
+
+/** What is being drawn, so that no two draws are the same. */
+const enum Draw {
+  width = 1,
+  length = 2,
+  offset = 3,
+}
+
+/** The sizes a list or range can give. */
+export const longest = (s: Sizes): number =>
+  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.max(s.fromMm, s.toMm) : Math.max(...s.items.map((i) => i.mm));
+const shortest = (s: Sizes): number =>
+  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.min(s.fromMm, s.toMm) : Math.min(...s.items.map((i) => i.mm));
+function mean(s: Sizes): number {
+  if (s.kind === 'one') return s.mm;
+  if (s.kind === 'range') return (s.fromMm + s.toMm) / 2;
+  const total = s.items.reduce((n, i) => n + i.share, 0);
+  return total > 0 ? s.items.reduce((n, i) => n + i.mm * i.share, 0) / total : s.items[0].mm;
+}
+
+/** The size that 32 bits of chance give; ranges come in whole millimetres. */
+function sizeFrom(s: Sizes, bits: number): number {
+  if (s.kind === 'one') return s.mm;
+  if (s.kind === 'range') {
+    const [low, high] = [Math.min(s.fromMm, s.toMm), Math.max(s.fromMm, s.toMm)];
+    return Math.min(high, low + Math.round(unit(bits) * (high - low)));
+  }
+  const total = s.items.reduce((n, i) => n + i.share, 0);
+  let left = unit(bits) * total;
+  for (const item of s.items) {
+    left -= item.share;
+    if (left < 0) return item.mm;
+  }
+  return s.items[0].mm;
+}
+
+/** Rows of cells: where cell 0 begins, and every border after (and before) it. Borders lie in the middle of joints. */
+interface Row {
+  /** Index of the cell that begins at `borders[0]`. */
+  first: number;
+  borders: number[];
+}
+
+/** Tries before the best seen so far is taken. */
+const TRIES = 24;
+
+/**
+ * Boards in rows, of one length and width, of several, or of any between two; rows staggered by a share, by a step, or
+ * at random by rule. By rule, rows are fitted to the surface: they begin at its left end and end with no piece shorter
+ * than the least. Without off-cuts even rows are drawn freely and odd rows with an eye on both neighbours, so that a row
+ * depends on nothing further away.
+ */
+export const planks: Layout<PlanksLayout> = {
+  kind: 'planks',
+  label: 'Straight planks',
+  preset: { spec: boards(1200, 190), joint: seam },
+  formats: [
+    { label: 'Boards 1200 × 190, thirds', spec: boards(1200, 190) },
+    {
+      label: 'Random lengths 800–2000 × 190',
+      spec: boards(1200, 190, { lengths: { kind: 'range', fromMm: 800, toMm: 2000 }, stagger: random }),
+    },
+    {
+      label: 'Ship’s deck 2400 × 90, quarters',
+      spec: boards(2400, 90, { stagger: { kind: 'share', share: 0.25 } }),
+    },
+    {
+      label: 'Mixed widths 120, 160, 200',
+      spec: boards(1800, 160, {
+        widths: {
+          kind: 'list',
+          items: [
+            { mm: 120, share: 1 },
+            { mm: 160, share: 1 },
+            { mm: 200, share: 1 },
+          ],
+        },
+        stagger: random,
+      }),
+    },
+    { label: 'Lining boards 3000 × 95', spec: boards(3000, 95, { stagger: { kind: 'share', share: 0.5 } }) },
+  ],
+  roles: ['plank'],
+  open(spec, { alongMm, acrossMm }, area): OpenLayout {
+    const heights = openHeights(spec, acrossMm);
+    const rowOf = spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area); // prettier-ignore
+    const width = (course: number) => heights.top(course) - heights.bottom(course);
+    /** Position in `borders` of the cell that holds x. */
+    const find = ({ borders }: Row, x: number) => {
+      let low = 0;
+      let high = borders.length - 1;
+      while (high - low > 1) {
+        const middle = (low + high) >> 1;
+        if (borders[middle] <= x) low = middle;
+        else high = middle;
+      }
+      return low;
+    };
+    const most = 2 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 2);
+    return {
+      axes: [[1, 0]],
+      shape: RECTANGLE,
+      inset: [alongMm / 2, acrossMm / 2],
+      largest: [longest(spec.lengths), longest(spec.widths)],
+      cellArea: (mean(spec.lengths) + alongMm) * (mean(spec.widths) + acrossMm),
+      mostNeighbours: spec.lengths.kind === 'one' ? 6 : most,
+      roleOf: () => 'plank',
+      classOf: (course, index) => (course & 1) * 2 + (index & 1),
+      neighbours(course, index, out) {
+        const row = rowOf(course);
+        const at = index - row.first;
+        if (at < 0 || at + 1 >= row.borders.length) return 0;
+        let n = 0;
+        const put = (c: number, i: number) => {
+          if (n * 2 + 1 >= out.length) return;
+          out[n * 2] = c;
+          out[n * 2 + 1] = i;
+          n++;
+        };
+        if (at > 0) put(course, index - 1);
+        if (at + 2 < row.borders.length) put(course, index + 1);
+        for (const c of [course - 1, course + 1]) {
+          const other = rowOf(c);
+          if (other.borders.length < 2) continue;
+          const [from, to] = [row.borders[at] + 1e-6, row.borders[at + 1] - 1e-6];
+          for (let k = find(other, from); k + 1 < other.borders.length && other.borders[k] < to; k++) {
+            if (other.borders[k + 1] > from) put(c, other.first + k);
+          }
+        }
+        return n;
+      },
+      fill({ minX, minY, maxX, maxY }: Bounds2, cells: Cells) {
+        for (let c = heights.courseAt(minY); heights.bottom(c) < maxY; c++) {
+          const row = rowOf(c);
+          const y = (heights.bottom(c) + heights.top(c)) / 2;
+          for (let k = row.borders.length > 1 ? find(row, minX) : 0; k + 1 < row.borders.length && row.borders[k] < maxX; k++) {
+            const [from, to] = [row.borders[k], row.borders[k + 1]];
+            if (to > minX) cells.add(c, row.first + k, (from + to) / 2, y, (to - from) / 2, width(c) / 2, 0);
+          }
+        }
+        cells.flush();
+      },
+    }; // prettier-ignore
+  },
+};
+
+/** Where each course begins and ends, in the middle of its joints; course 0 has its piece at y = 0. */
+function openHeights(spec: PlanksLayout, joint: number) {
+  const number = spec.stagger.kind === 'random' ? spec.stagger.layoutNumber : 0;
+  const { widths } = spec;
+  if (widths.kind === 'one') {
+    const pitch = widths.mm + joint;
+    const bottom = (c: number) => c * pitch - joint / 2;
+    return { bottom, top: (c: number) => bottom(c + 1), courseAt: (y: number) => Math.floor((y + joint / 2) / pitch + 1e-9) }; // prettier-ignore
+  }
+  const widthOf = (c: number) => sizeFrom(widths, hash(number, c, 0, Draw.width)) + joint;
+  const up = [-joint / 2];
+  const down = [-joint / 2];
+  const bottom = (c: number): number => {
+    const list = c >= 0 ? up : down;
+    const at = Math.abs(c);
+    while (list.length <= at) {
+      const last = list[list.length - 1];
+      list.push(c >= 0 ? last + widthOf(list.length - 1) : last - widthOf(-list.length));
+    }
+    return list[at];
+  };
+  return {
+    bottom,
+    top: (c: number) => bottom(c + 1),
+    courseAt(y: number) {
+      let c = 0;
+      while (bottom(c) > y) c--;
+      while (bottom(c + 1) <= y) c++;
+      return c;
+    },
+  };
+}
+
+/** Rows moved by a share of a board or by a step: endless, made as far as the surface and its neighbourhood reach. */
+function steppedRows(spec: PlanksLayout, joint: number, area: Area): (course: number) => Row {
+  const { lengths, stagger } = spec;
+  const pitch = mean(lengths) + joint;
+  const share = stagger.kind === 'share' ? stagger.share : stagger.kind === 'step' ? stagger.stepMm / pitch : 0;
+  const margin = 3 * (longest(lengths) + joint);
+  const [from, to] = [area.bounds.minX - margin, area.bounds.maxX + margin];
+  return remembered((course) => {
+    const start = wrapped(course * share) * pitch - joint / 2;
+    if (lengths.kind === 'one') {
+      const first = Math.floor((from - start) / pitch);
+      const count = Math.max(2, Math.ceil((to - start) / pitch) - first + 1);
+      return { first, borders: Array.from({ length: count }, (_, i) => start + (first + i) * pitch) };
+    }
+    const lengthOf = (i: number) => sizeFrom(lengths, hash(0, course, i, Draw.length)) + joint;
+    const borders = [start];
+    for (let i = 0; borders[borders.length - 1] < to; i++) borders.push(borders[borders.length - 1] + lengthOf(i));
+    let first = 0;
+    const before: number[] = [];
+    for (let x = start; x > from;) {
+      x -= lengthOf(--first);
+      before.push(x);
+    }
+    return { first, borders: [...before.reverse(), ...borders] };
+  });
+}
+
+/** Rows by rule, each fitted to the span of its course. */
+function randomRows(
+  spec: PlanksLayout,
+  joint: number,
+  heights: ReturnType<typeof openHeights>,
+  area: Area,
+): (course: number) => Row {
+  const { lengths } = spec;
+  const stagger = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
+  const lowest = heights.courseAt(area.bounds.minY + 1e-6);
+  const leastEnd = Math.min(stagger.leastEndMm, shortest(lengths));
+  const offcuts = new Map<number, number>();
+  const rowOf: (course: number) => Row = remembered((course) => {
+    const span = area.span(heights.bottom(course), heights.top(course));
+    if (!span) return { first: 0, borders: [] };
+    const carried = stagger.carryOffcuts && course > lowest;
+    const beside = stagger.carryOffcuts ? (course > lowest ? [course - 1] : []) : course & 1 ? [course - 1, course + 1] : []; // prettier-ignore
+    // with off-cuts a row depends on the one before it: from the first one up, so that no call goes deep
+    if (carried) for (let c = lowest; c < course; c++) rowOf(c);
+    const others = beside.map((c) => rowOf(c).borders.slice(1, -1));
+    const made = fitRow(spec, joint, course, span.from, span.to, leastEnd, others, carried ? (offcuts.get(course - 1) ?? 0) : 0); // prettier-ignore
+    offcuts.set(course, made.offcut);
+    return { first: 0, borders: made.borders };
+  });
+  return rowOf;
+}
+
+/** Distance from x to the nearest end joint of the rows beside it. */
+function clearance(x: number, others: number[][]): number {
+  let least = Infinity;
+  for (const joints of others) {
+    let low = 0;
+    let high = joints.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (joints[middle] < x) low = middle + 1;
+      else high = middle;
+    }
+    if (low < joints.length) least = Math.min(least, joints[low] - x);
+    if (low > 0) least = Math.min(least, x - joints[low - 1]);
+  }
+  return least;
+}
+
+/** One row by rule. What was sawn off its last board comes back as the off-cut. */
+function fitRow(
+  spec: PlanksLayout,
+  joint: number,
+  course: number,
+  from: number,
+  to: number,
+  leastEnd: number,
+  others: number[][],
+  offcut: number,
+): { borders: number[]; offcut: number } {
+  const { lengths } = spec;
+  const { layoutNumber, leastApartMm } = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
+  const half = joint / 2;
+  const borders = [from - half];
+  const pitch = longest(lengths) + joint;
+  /** How well a border at x keeps its distance; boards of one length repeat it at every pitch. */
+  const keeps = (x: number) => {
+    if (lengths.kind !== 'one') return Math.min(clearance(x, others), leastApartMm);
+    let least = leastApartMm;
+    for (let y = x; y < to && least > 0; y += pitch) least = Math.min(least, clearance(y, others));
+    return least;
+  };
+  const pick = (candidates: (attempt: number) => number | null, at: number): number => {
+    let best = 0;
+    let most = -1;
+    for (let attempt = 0; attempt < TRIES; attempt++) {
+      const length = candidates(attempt);
+      if (length === null) continue;
+      const kept = keeps(at + length + joint);
+      if (kept <= most) continue;
+      [best, most] = [length, kept];
+      if (kept >= leastApartMm) break;
+    }
+    return best;
+  };
+  let whole = 0;
+  for (let i = 0; ; i++) {
+    const at = borders[borders.length - 1];
+    const left = to - half - at;
+    let length: number;
+    if (i === 0) {
+      // the off-cut if it serves, else a board cut to a length that does
+      const usable = offcut >= leastEnd && offcut < longest(lengths);
+      length = pick((t) => {
+        if (t === 0) return usable ? offcut : null;
+        const board = sizeFrom(lengths, hash(layoutNumber, course, t, Draw.length));
+        return Math.round(leastEnd + unit(hash(layoutNumber, course, t, Draw.offset)) * (board - leastEnd));
+      }, at);
+      whole = length;
+    } else {
+      length = pick((t) => (lengths.kind === 'one' && t > 0 ? null : sizeFrom(lengths, hash(layoutNumber, course, i * TRIES + t, Draw.length))), at); // prettier-ignore
+      whole = length;
+    }
+    if (length >= left - 1e-6) break;
+    borders.push(at + length + joint);
+  }
+  const end = to + half;
+  const last = borders.length - 1;
+  let rest = end - borders[last] - joint;
+  // too short an end: the board before it gives way
+  if (rest < leastEnd - 1e-6 && last > 0) {
+    const room = borders[last] - borders[last - 1] - joint - leastEnd;
+    const need = leastEnd - rest;
+    if (room >= need) {
+      let best = need;
+      let most = -1;
+      for (let t = 0; t < 8; t++) {
+        const moved = need + ((room - need) * t) / 7;
+        const kept = Math.min(clearance(borders[last] - moved, others), leastApartMm);
+        if (kept > most) [best, most] = [moved, kept];
+        if (kept >= leastApartMm) break;
+      }
+      borders[last] -= best;
+      rest += best;
+    } else if (rest <= 0) borders.pop();
+  }
+  rest = end - borders[borders.length - 1] - joint;
+  borders.push(end);
+  return { borders, offcut: Math.max(0, whole - rest - joint) };
+}
+
+function remembered(make: (course: number) => Row): (course: number) => Row {
+  const rows = new Map<number, Row>();
+  return (course) => {
+    let row = rows.get(course);
+    if (!row) {
+      row = make(course);
+      rows.set(course, row);
+    }
+    return row;
+  };
+}

@@ -1,0 +1,48 @@
+import { openRows } from './rows';
+import { defaultJoint, type StretcherLayout } from './schema';
+import { RECTANGLE } from './shapes';
+import type { Layout } from './types';
+
+const brick = (lengthMm: number, heightMm: number): StretcherLayout => ({
+  kind: 'stretcher', lengthMm, heightMm, lap: 0.5, raking: false,
+}); // prettier-ignore
+const mortar = { ...defaultJoint(10, '#b9b2a4'), recessMm: 3, roundingMm: 2 };
+
+/** Bricks lengthwise in every course, each course moved by a lap. */
+export const stretcher: Layout<StretcherLayout> = {
+  kind: 'stretcher',
+  label: 'Stretcher bond',
+  preset: { spec: brick(215, 65), joint: mortar },
+  formats: [
+    { label: 'Standard brick 215 × 102.5 × 65', spec: brick(215, 65) },
+    { label: 'Metric modular brick 190 × 90 × 65', spec: brick(190, 65) },
+    { label: 'Normal format 240 × 115 × 71', spec: brick(240, 71), joint: { alongMm: 10, acrossMm: 12 } },
+    { label: 'Thin format 240 × 115 × 52', spec: brick(240, 52) },
+    { label: 'Long brick 290 × 50', spec: brick(290, 50) },
+    { label: 'Block 440 × 215', spec: brick(440, 215) },
+  ],
+  roles: ['stretcher'],
+  open({ lengthMm, heightMm, lap, raking }, { alongMm, acrossMm }) {
+    const px = lengthMm + alongMm;
+    const py = heightMm + acrossMm;
+    return openRows({
+      pitch: [px, py],
+      first: [lengthMm / 2, heightMm / 2],
+      offset: raking ? (c) => wrapped(c * lap) : (c) => (c & 1 ? lap : 0),
+      wraps: raking ? (c) => Math.floor(c * lap + 1e-9) : (c) => c >> 1,
+      turn: [1, 0],
+      halfLength: px / 2,
+      halfWidth: py / 2,
+      shape: RECTANGLE,
+      inset: [alongMm / 2, acrossMm / 2],
+      largest: [lengthMm, heightMm],
+      role: 'stretcher',
+    });
+  },
+};
+
+/** The part after the point, and 0 for what is a whole number but for rounding. */
+export function wrapped(v: number): number {
+  const part = v - Math.floor(v + 1e-9);
+  return part < 1e-9 ? 0 : part;
+}

@@ -1,0 +1,154 @@
+import polygonClipping, { type MultiPolygon, type Polygon } from 'polygon-clipping';
+import { Cells } from '../layout/cells';
+import type { PieceRole } from '../layout/schema';
+import { SHAPES } from '../layout/shapes';
+import { type Loop, loopArea } from '../mapping/outline';
+import type { SheetSummary } from '../mapping/sheet';
+import { type LayoutFrame, toSheet } from './frame';
+import { INSIDE, openMask, OUTSIDE } from './mask';
+import { blankLook, loopInLayout, lookAtPiece, type OpenPieces, type PieceLook } from './openPieces';
+
+/** A piece as it lies on the surface: whole, or sawn to fit. */
+export interface CutPiece {
+  course: number;
+  index: number;
+  role: PieceRole;
+  /** Index into the surface's materials. */
+  material: number;
+  /** Loops on the sheet, mm; more than one where an opening goes through the piece or cuts it in two. */
+  outline: Loop[];
+  /** Nothing of it is sawn off. */
+  whole: boolean;
+  /** Of what lies on the surface, mm². */
+  area: number;
+  /** Of its share of the surface with half of each joint round it, mm². */
+  cellArea: number;
+  look: PieceLook;
+  /** Middle of the piece before it is cut and which way its length runs, on the sheet. */
+  middle: [number, number];
+  axis: [number, number];
+  /** Before cutting, mm. */
+  length: number;
+  width: number;
+}
+
+/** Less than this of a piece is dust, mm². */
+const LEAST_AREA = 0.5;
+
+/** Every piece of a surface with its true outline, in the order in which they are laid. */
+export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
+  const { layout, frame } = open;
+  const shape = SHAPES[layout.shape];
+  const [insetAlong, insetAcross] = layout.inset;
+  const byKey = new Map<string, CutPiece>();
+  for (const chart of sheet.charts) {
+    const loops = chart.outline.map((loop) => loopInLayout(frame, loop));
+    if (!loops.length) continue;
+    const bounds = boundsOfLoops(loops);
+    const mask = openMask(loops, bounds, Math.min(...layout.largest) / 2);
+    const region = regionOf(loops);
+    const cells = new Cells((c) => {
+      for (let n = 0; n < c.count; n++) {
+        const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
+        const [ax, ay] = layout.axes[c.axis[n]];
+        const rx = Math.abs(a * ax) + Math.abs(b * ay);
+        const ry = Math.abs(a * ay) + Math.abs(b * ax);
+        const where = mask.classify(x - rx, y - ry, x + rx, y + ry);
+        if (where === OUTSIDE) continue;
+        const corners = (l: number, w: number): Loop =>
+          pairs(shape.corners).map(([u, v]) => [x + u * l * ax - v * w * ay, y + u * l * ay + v * w * ax]);
+        const pieceCorners = corners(a - insetAlong, b - insetAcross);
+        const full = loopArea(pieceCorners);
+        const cellFull = loopArea(corners(a, b));
+        let outline: Loop[] = [pieceCorners];
+        let area = full;
+        let cellArea = cellFull;
+        if (where !== INSIDE) {
+          cellArea = areaOf(intersect(corners(a, b), region));
+          if (cellArea < LEAST_AREA) continue;
+          const cut = intersect(pieceCorners, region);
+          area = areaOf(cut);
+          // a border that only runs along the edge leaves the piece as it is
+          outline = full - area < full * 1e-6 ? [pieceCorners] : cut.flat().map(opened);
+          if (area < LEAST_AREA) [area, outline] = [0, []];
+        }
+        const { course, index } = { course: c.course[n], index: c.index[n] };
+        const key = `${course},${index}`;
+        const known = byKey.get(key);
+        const onSheet = outline.map((loop) => loop.map(([u, v]) => toSheet(frame, u, v)));
+        if (known) {
+          known.outline.push(...onSheet);
+          known.area += area;
+          known.cellArea += cellArea;
+          known.whole = full - known.area < full * 1e-6;
+          continue;
+        }
+        const look = lookAtPiece(open, course, index, x, y, [ax, ay], blankLook());
+        byKey.set(key, {
+          course, index, role: layout.roleOf(course, index), material: look.material, outline: onSheet,
+          whole: full - area < full * 1e-6, area, cellArea, look, middle: toSheet(frame, x, y),
+          axis: directionOnSheet(frame, ax, ay), length: 2 * (a - insetAlong), width: 2 * (b - insetAcross),
+        }); // prettier-ignore
+      }
+    });
+    layout.fill(bounds, cells);
+  }
+  // what only joints cover is no piece
+  return [...byKey.values()].filter((p) => p.area > 0);
+}
+
+function directionOnSheet(frame: LayoutFrame, ax: number, ay: number): [number, number] {
+  const { m } = frame;
+  return [m[0] * ax + m[2] * ay, m[1] * ax + m[3] * ay];
+}
+
+function pairs(flat: readonly number[]): [number, number][] {
+  return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2], flat[i * 2 + 1]]);
+}
+
+export function boundsOfLoops(loops: Loop[]) {
+  const xs = loops.flat();
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const [x, y] of xs) {
+    minX = Math.min(minX, x);
+    minY = Math.min(minY, y);
+    maxX = Math.max(maxX, x);
+    maxY = Math.max(maxY, y);
+  }
+  return { minX, minY, maxX, maxY };
+}
+
+/** Outer loops with the holes that lie in them. In a mirrored frame outer loops run clockwise; the largest is outer. */
+function regionOf(loops: Loop[]): MultiPolygon {
+  const sense = Math.sign(loopArea(loops.reduce((a, b) => (Math.abs(loopArea(b)) > Math.abs(loopArea(a)) ? b : a))));
+  const outer = loops.filter((l) => loopArea(l) * sense > 0).map((l): Polygon => [l]);
+  for (const hole of loops.filter((l) => loopArea(l) * sense < 0)) {
+    (outer.find(([o]) => holds(o as Loop, hole[0])) ?? outer[0]).push(hole);
+  }
+  return outer;
+}
+
+function holds(loop: Loop, [x, y]: readonly [number, number]): boolean {
+  let inside = false;
+  for (let i = 0, j = loop.length - 1; i < loop.length; j = i++) {
+    const [ax, ay] = loop[i];
+    const [bx, by] = loop[j];
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+  }
+  return inside;
+}
+
+/** On a grid of a hundredth of a micrometre the library's sweep does not stumble over what is nearly in line. */
+const tidy = (v: number) => Math.round(v * 1e5) / 1e5;
+const tidied = (loop: Loop): Loop => loop.map(([x, y]) => [tidy(x), tidy(y)]);
+
+function intersect(piece: Loop, region: MultiPolygon): MultiPolygon {
+  return polygonClipping.intersection([tidied(piece)], region.map((p) => p.map((l) => tidied(l as Loop)))) as MultiPolygon; // prettier-ignore
+}
+
+const areaOf = (multi: MultiPolygon): number =>
+  multi.reduce((sum, [outer, ...holes]) => sum + ringArea(outer) - holes.reduce((n, h) => n + ringArea(h), 0), 0);
+const ringArea = (ring: [number, number][]) => Math.abs(loopArea(opened(ring)));
+
+/** The library repeats the first point at the end. */
+const opened = (ring: [number, number][]): Loop => ring.slice(0, -1);

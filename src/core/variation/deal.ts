@@ -1,0 +1,118 @@
+import type { OpenLayout } from '../layout/types';
+import { below, hash, rehash, unit } from '../layout/hash';
+import type { MixSpec } from '../layout/schema';
+import type { Prints } from './prints';
+import type { VariationSpec } from './schema';
+
+/** Further draws before the next free print in order is taken. */
+const TRIES = 6;
+/** Classes are few, and a piece looks only at lower ones: calls never go deeper. */
+const DEEPEST = 12;
+/** A power of two. */
+const KEPT = 8192;
+
+/** Decides for every piece of a surface its chance, its material and its print; a pure function of what it is made of. */
+export interface Dealer {
+  seedOf(course: number, index: number): number;
+  /** Index into the materials of the surface; 0 is the main one. */
+  materialOf(course: number, index: number): number;
+  /** The print of a piece, one its neighbours of lower class do not have while there are others. */
+  printOf(course: number, index: number): number;
+}
+
+/**
+ * @param prints one for each material of the surface
+ * @param mix which of them a piece is of; entry n means material n + 1
+ */
+export function openDealer(
+  layout: Pick<OpenLayout, 'classOf' | 'neighbours' | 'roleOf' | 'mostNeighbours'>,
+  variation: VariationSpec,
+  prints: Prints[],
+  mix: MixSpec,
+): Dealer {
+  const { shuffle } = variation;
+  const pins = new Map(variation.pins.map((p) => [keyOf(p.course, p.index), p]));
+  const deals = new Map(variation.deals.map((d) => [keyOf(d.course, d.index), d.deal]));
+  const around = Array.from({ length: DEEPEST }, () => new Int32Array(layout.mostNeighbours * 2 + 2));
+  const taken = Array.from({ length: DEEPEST }, () => new Int32Array(layout.mostNeighbours + 1));
+
+  const seedOf = (course: number, index: number): number => {
+    if (pins.size) {
+      const pin = pins.get(keyOf(course, index));
+      if (pin) return pin.seed;
+    }
+    return hash(shuffle, course, index, deals.size ? (deals.get(keyOf(course, index)) ?? 0) : 0);
+  };
+
+  const active = mix.entries.map((entry, n) => ({ ...entry, n: n + 1 })).filter((e) => e.on);
+  const shares = active.reduce((n, e) => n + e.share, 0);
+  const materialOf = (course: number, index: number): number => {
+    if (!active.length) return 0;
+    if (mix.by === 'share') {
+      // shares beyond the whole are drawn in proportion; the main material has what is left
+      let left = unit(hash(shuffle, course, index, 77)) * Math.max(1, shares);
+      for (const e of active) {
+        left -= e.share;
+        if (left < 0) return e.n;
+      }
+      return 0;
+    }
+    for (const e of active) {
+      const fits = mix.by === 'role' ? layout.roleOf(course, index) === e.role : (((course - e.first) % e.every) + e.every) % e.every === 0; // prettier-ignore
+      if (fits) return e.n;
+    }
+    return 0;
+  };
+
+  // a piece is asked for by each of its neighbours: the last few thousand answers are kept
+  const keptCourse = new Int32Array(KEPT).fill(-2147483648);
+  const keptIndex = new Int32Array(KEPT);
+  const keptPrint = new Int32Array(KEPT);
+  const deal = (course: number, index: number, depth: number): number => {
+    const slot = (Math.imul(course, 1031) + index) & (KEPT - 1);
+    if (keptCourse[slot] === course && keptIndex[slot] === index) return keptPrint[slot];
+    const print = draw(course, index, depth);
+    keptCourse[slot] = course;
+    keptIndex[slot] = index;
+    keptPrint[slot] = print;
+    return print;
+  };
+
+  const draw = (course: number, index: number, depth: number): number => {
+    const material = materialOf(course, index);
+    const { distinct } = prints[material];
+    if (pins.size) {
+      const pin = pins.get(keyOf(course, index));
+      if (pin) return pin.print % distinct;
+    }
+    const seed = seedOf(course, index);
+    let print = below(seed, distinct);
+    if (distinct < 2 || depth >= DEEPEST) return print;
+    const rank = layout.classOf(course, index);
+    if (rank === 0 && !pins.size) return print;
+    const near = around[depth];
+    const used = taken[depth];
+    const found = layout.neighbours(course, index, near);
+    let n = 0;
+    for (let k = 0; k < found; k++) {
+      const c = near[k * 2];
+      const i = near[k * 2 + 1];
+      // pinned pieces come first, then lower classes
+      const pinned = pins.size > 0 && pins.has(keyOf(c, i));
+      if (!pinned && layout.classOf(c, i) >= rank) continue;
+      if (active.length && materialOf(c, i) !== material) continue;
+      used[n++] = deal(c, i, depth + 1);
+    }
+    for (let t = 0; t < TRIES && holds(used, n, print); t++) print = below(rehash(seed, 20 + t), distinct);
+    for (let t = 0; t < distinct && t <= n && holds(used, n, print); t++) print = print + 1 < distinct ? print + 1 : 0;
+    return print;
+  };
+  return { seedOf, materialOf, printOf: (course, index) => deal(course, index, 0) };
+}
+
+const keyOf = (course: number, index: number): string => `${course},${index}`;
+
+function holds(list: Int32Array, count: number, value: number): boolean {
+  for (let i = 0; i < count; i++) if (list[i] === value) return true;
+  return false;
+}

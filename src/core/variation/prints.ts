@@ -1,0 +1,128 @@
+import { turnOf } from '../geometry/turn';
+import type { Material } from '../material/schema';
+import { below, rehash, unit } from '../layout/hash';
+import type { Slide, VariationSpec } from './schema';
+
+/**
+ * The different prints a picture can give to pieces of a size: leaves, and places within a leaf (or within the whole
+ * picture) so far apart that two of them overlap by no more than the set share. A print is one number.
+ */
+export interface Prints {
+  /** How many different ones there are. */
+  count: number;
+  leaves: number;
+  /** Neighbours are told apart by their leaf alone when there are enough leaves, else by the print. */
+  byLeaf: boolean;
+  /** Numbers that must differ between neighbours: leaves or prints. */
+  distinct: number;
+  /** How much larger the picture must be shown for a piece to fit into what is seamless of it; 1 when it fits. */
+  enlarged: number;
+  /** Picture mm of the middle of the piece for a print, written to `out`. */
+  place(print: number, seed: number, out: Float64Array): void;
+}
+
+/** Places along one side of the picture. */
+interface Axis {
+  count: number;
+  at(slot: number, bits: number): number;
+}
+
+/**
+ * Slots of equal spacing; what is left over is shared among them as play, so that places differ from piece to piece
+ * and yet two slots never come closer than the spacing.
+ */
+function openAxis(from: number, size: number, footprint: number, wraps: boolean, overlap: number, slide: Slide | null): Axis {
+  const spacing = Math.max(0.01, footprint * (1 - overlap));
+  const room = wraps ? size : Math.max(0, size - footprint);
+  if (!slide) {
+    // round a picture that closes on itself the last slot needs its distance to the first as well
+    const total = wraps ? room : room + spacing;
+    const count = Math.max(1, Math.floor(total / spacing + 1e-9));
+    const play = Math.max(0, total / count - spacing);
+    return { count, at: (slot, bits) => from + footprint / 2 + slot * (spacing + play) + unit(bits) * play };
+  }
+  const low = Math.min(slide.fromMm, slide.toMm);
+  const start = wraps ? low : Math.min(Math.max(low, 0), room);
+  const reach = Math.min(Math.abs(slide.toMm - slide.fromMm), wraps ? Math.max(0, room - spacing) : room - start);
+  const step = slide.stepMm > 0 ? slide.stepMm : 0;
+  if (step) {
+    const places = Math.floor(reach / step + 1e-9) + 1;
+    const apart = Math.max(1, Math.ceil(spacing / step - 1e-9));
+    const count = Math.max(1, Math.floor((places - 1) / apart) + 1);
+    const play = Math.floor((places - 1 - (count - 1) * apart) / count);
+    return { count, at: (slot, bits) => from + footprint / 2 + start + step * (slot * (apart + play) + below(bits, play + 1)) };
+  }
+  const total = reach + spacing;
+  const count = Math.max(1, Math.floor(total / spacing + 1e-9));
+  const play = Math.max(0, total / count - spacing);
+  return { count, at: (slot, bits) => from + footprint / 2 + start + slot * (spacing + play) + unit(bits) * play };
+} // prettier-ignore
+
+/**
+ * @param repeat the picture's real size on this surface, mm
+ * @param largest length and width of the largest piece, mm
+ * @param mostNeighbours pieces that one piece can touch
+ */
+export function openPrints(
+  material: Material,
+  repeat: { widthMm: number; heightMm: number },
+  variation: VariationSpec,
+  largest: readonly [number, number],
+  mostNeighbours: number,
+): Prints {
+  const { widthMm: w, heightMm: h } = repeat;
+  const columns = material.leaves?.columns ?? 1;
+  const rows = material.leaves?.rows ?? 1;
+  const inset = material.leaves?.insetMm ?? 0;
+  const smallest = Math.min(variation.sizePercent.from, variation.sizePercent.to) / 100;
+  // what a piece covers of the picture, along the picture's own sides
+  const grainTurns = material.grain === 'y' ? 90 : 0;
+  const turnStep = variation.turnStepDeg;
+  let [fw, fh] = grainTurns ? [largest[1], largest[0]] : [largest[0], largest[1]];
+  if (turnStep > 0 && turnStep % 180 !== 0) {
+    const reach = turnStep % 90 === 0 ? Math.max(fw, fh) : Math.hypot(fw, fh);
+    [fw, fh] = [reach, reach];
+  }
+  fw /= smallest;
+  fh /= smallest;
+  const size: [number, number] = [w / columns - 2 * inset, h / rows - 2 * inset];
+  const wraps = [material.seamless && columns === 1 && inset === 0, material.seamless && rows === 1 && inset === 0];
+  let enlarged = 1;
+  if (!wraps[0]) enlarged = Math.max(enlarged, fw / Math.max(size[0], 0.01));
+  if (!wraps[1]) enlarged = Math.max(enlarged, fh / Math.max(size[1], 0.01));
+  fw /= enlarged;
+  fh /= enlarged;
+  const [slideX, slideY] = grainTurns ? [variation.slideAcross, variation.slideAlong] : [variation.slideAlong, variation.slideAcross]; // prettier-ignore
+  const across = openAxis(inset, size[0], fw, wraps[0], variation.overlapShare, slideX);
+  const up = openAxis(inset, size[1], fh, wraps[1], variation.overlapShare, slideY);
+  const chosen = variation.leaf;
+  const leaves = chosen ? 1 : columns * rows;
+  const count = leaves * across.count * up.count;
+  const byLeaf = leaves > mostNeighbours;
+  return {
+    count,
+    leaves,
+    byLeaf,
+    distinct: byLeaf ? leaves : count,
+    enlarged,
+    place(print, seed, out) {
+      const perLeaf = across.count * up.count;
+      let leaf = byLeaf ? print : Math.floor(print / perLeaf);
+      const slot = byLeaf ? below(rehash(seed, 7), perLeaf) : print % perLeaf;
+      if (chosen) leaf = Math.min(chosen.row, rows - 1) * columns + Math.min(chosen.column, columns - 1);
+      const column = leaf % columns;
+      const row = Math.floor(leaf / columns);
+      out[0] = (column * w) / columns + across.at(slot % across.count, rehash(seed, 8));
+      // leaves are counted from the top, pictures stand on their lower edge
+      out[1] = ((rows - 1 - row) * h) / rows + up.at(Math.floor(slot / across.count), rehash(seed, 9));
+    },
+  };
+}
+
+/** Cosine and sine of the turns a print can have: the grain along the piece, and the variation's own turns on it. */
+export function turnsOfPrints(material: Material, variation: VariationSpec): readonly (readonly [number, number])[] {
+  const grain = material.grain === 'y' ? 90 : 0;
+  const step = variation.turnStepDeg;
+  const steps = step > 0 ? Math.max(1, Math.round(360 / step)) : 1;
+  return Array.from({ length: steps }, (_, i) => turnOf(grain + i * step));
+}
