@@ -1,7 +1,9 @@
 import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
+import { defaultJoint, type JointSpec, type LayoutSpec, noMix } from '@/core/layout/schema';
 import { defaultSpec, type Spec } from '@/core/spec/schema';
+import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 
 type Rule = { slot?: string; part?: RegExp; surface?: RegExp; material: string; spec?: (s: Spec) => Spec };
 
@@ -15,22 +17,97 @@ const sized =
 /** Courses are counted from one level all through the building. */
 const fromWorld = (s: Spec): Spec => ({ ...s, start: { datum: 'world', xMm: 0, yMm: 0 } });
 
+/** Lays pieces: a layout, what lies between, and how they differ. */
+const inPieces =
+  (layout: LayoutSpec, joint: Partial<JointSpec>, variation: Partial<VariationSpec> = {}) =>
+  (s: Spec): Spec => ({
+    ...s,
+    pieces: { layout, joint: { ...defaultJoint(), ...joint }, mix: noMix() },
+    variation: { ...plainVariation(), ...variation },
+  });
+const both =
+  (...steps: ((s: Spec) => Spec)[]) =>
+  (s: Spec): Spec =>
+    steps.reduce((spec, step) => step(spec), s);
+
+const MORTAR = { alongMm: 10, acrossMm: 10, colour: '#b3aa99', recessMm: 4, roundingMm: 2 };
+const GROUT = { alongMm: 3, acrossMm: 3, colour: '#cfc9bb', recessMm: 1, roundingMm: 1.5 };
+const SEAM = { alongMm: 1.5, acrossMm: 1.5, colour: '#2a2018', recessMm: 0.8, roundingMm: 0.8 };
+
+const hallBoards: LayoutSpec = {
+  kind: 'planks',
+  lengths: { kind: 'range', fromMm: 800, toMm: 1400 },
+  widths: { kind: 'one', mm: 190 },
+  stagger: { kind: 'random', leastApartMm: 250, leastEndMm: 300, carryOffcuts: true, layoutNumber: 4 },
+};
+const liningBoards: LayoutSpec = {
+  kind: 'planks',
+  lengths: { kind: 'one', mm: 1100 },
+  widths: { kind: 'one', mm: 118 },
+  stagger: { kind: 'share', share: 0 },
+};
+const glazed = (shift = 0): LayoutSpec => ({ kind: 'grid', widthMm: 147, heightMm: 147, shift, diagonal: false, across: null, up: null }); // prettier-ignore
+const bricks: LayoutSpec = { kind: 'flemish', stretcherMm: 215, headerMm: 102.5, heightMm: 65, closers: true };
+const stretchers: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
+const BRICK_TONES = { lightness: { from: -14, to: 8 }, warmth: { from: -4, to: 5 }, saturation: { from: -8, to: 6 } };
+const tiled = inPieces(glazed(), GROUT, { tiltDeg: 0.7, turnStepDeg: 90, tone: { lightness: { from: -10, to: 8 }, warmth: { from: -3, to: 3 }, saturation: { from: -6, to: 6 } } }); // prettier-ignore
+
 /** What a practitioner would lay, slot by slot; later rules win. */
 const RULES: Rule[] = [
-  { slot: 'floor boards', material: 'smoked-oak' },
-  { part: /^Watch room floor$/, material: 'tallow-walnut', spec: turned(90) },
+  { slot: 'floor boards', material: 'smoked-oak', spec: inPieces(hallBoards, SEAM, { turnStepDeg: 180, shuffle: 7 }) },
+  {
+    part: /^Watch room floor$/,
+    material: 'tallow-walnut',
+    spec: both(
+      turned(45),
+      inPieces(
+        { kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 },
+        { ...SEAM, alongMm: 1, acrossMm: 1 },
+        { turnStepDeg: 180 },
+      ),
+    ),
+  },
   { slot: 'lobby tile', material: 'clay-octagon' },
   { slot: 'mat', material: 'wool-cloth' },
   { slot: 'plaster', material: 'lime-plaster' },
-  { slot: 'brick', material: 'laid-brick', spec: fromWorld },
+  {
+    slot: 'brick',
+    material: 'facing-brick',
+    spec: both(fromWorld, inPieces(stretchers, MORTAR, { tone: BRICK_TONES })),
+  },
+  {
+    part: /^Long wall$/,
+    slot: 'brick',
+    material: 'facing-brick',
+    spec: both(fromWorld, inPieces(bricks, MORTAR, { tone: BRICK_TONES })),
+  },
   { slot: 'brick ring', material: 'facing-brick' },
   { slot: 'painted', material: 'painted-board' },
-  { slot: 'tile', material: 'glazed-tile', spec: boxed },
+  {
+    part: /^Lining$/,
+    slot: 'painted',
+    material: 'painted-board',
+    spec: both(
+      turned(90),
+      inPieces(liningBoards, { alongMm: 0, acrossMm: 2, colour: '#56695f', recessMm: 1, roundingMm: 2 }),
+    ),
+  },
+  { slot: 'tile', material: 'glazed-tile', spec: both(boxed, tiled) },
   { slot: 'stone', material: 'corran-stone', spec: boxed },
   { slot: 'slate', material: 'harbour-slate' },
   { slot: 'door boards', material: 'painted-board', spec: sized(1400, 1400) },
   { slot: 'metal', material: 'brushed-metal' },
   { slot: 'wood', material: 'tallow-walnut', spec: boxed },
+  {
+    part: /^Bollard base$/,
+    slot: 'lobby tile',
+    material: 'clay-octagon',
+    spec: inPieces(
+      { kind: 'hexagon', acrossFlatsMm: 150, pointUp: true },
+      { ...GROUT, acrossMm: 4 },
+      { tone: BRICK_TONES },
+    ),
+  },
   { slot: 'webbing', material: 'jute-webbing' },
   { slot: 'cloth', material: 'wool-cloth', spec: boxed },
   { slot: 'lamp', material: 'lamp-glass' },

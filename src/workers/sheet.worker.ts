@@ -2,12 +2,19 @@ import { expose, transfer } from 'comlink';
 import type { Placement } from '../core/dress/placement';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
-import { buildSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
+import { buildSheet, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { borderEdges } from '../core/mesh/borderEdges';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
 import type { FaceRuns, PartMesh } from '../core/mesh/types';
-import type { MappingSpec } from '../core/spec/schema';
+import { dressPieces, type PieceBuffers } from '../core/dress/dressPieces';
+import { type CutPiece, cutPieces } from '../core/pieces/cutPieces';
+import { fingerprint } from '../core/pieces/fingerprint';
+import { findPiece, type FoundPiece } from '../core/pieces/findPiece';
+import { type MaterialsById, type OpenPieces, openPieces } from '../core/pieces/openPieces';
+import { type PiecesSummary, summarise } from '../core/pieces/summary';
+import { type MappingSpec, liesInPieces, type Spec } from '../core/spec/schema';
+import { drawPieces, drawSamples, type PiecesView } from './drawPieces';
 
 /** Which faces of which mesh, laid flat how. */
 export interface SheetRequest {
@@ -17,6 +24,23 @@ export interface SheetRequest {
   mesh: number;
   faces: FaceRuns;
   mapping: MappingSpec;
+}
+
+/** A surface with everything its pieces depend on. */
+export interface PiecesRequest extends SheetRequest {
+  spec: Spec;
+  materials: MaterialsById;
+  partOrigin: [number, number, number];
+}
+
+/** What the room needs to draw the pieces of a surface. */
+export interface DressedPieces {
+  buffers: PieceBuffers[];
+  shape: number;
+  /** Half a joint along and across the pieces, mm. */
+  inset: [number, number];
+  /** By how much the pictures of each material are brightened before tones darken them. */
+  brightened: number[];
 }
 
 export interface Shape {
@@ -30,6 +54,7 @@ export interface Shape {
 }
 
 interface Held {
+  mesh: PartMesh;
   sheet: Sheet;
   corner: Uint32Array;
 }
@@ -66,12 +91,109 @@ async function open(request: SheetRequest): Promise<Held> {
   if (known) return known;
   const mesh = (await meshes(request.url))[request.mesh];
   const sheet = buildSheet(mesh, request.faces, request.mapping);
-  return hold(key, { sheet, corner: shapeSurface(mesh, sheet).corner });
+  return hold(key, { mesh, sheet, corner: shapeSurface(mesh, sheet).corner });
 }
 
 const summary = ({ faces: _f, corners: _c, chartOf: _o, ...rest }: Sheet): SheetSummary => rest;
 
+async function openRequest(request: PiecesRequest): Promise<{ held: Held; open: OpenPieces | null }> {
+  const held = await open(request);
+  return { held, open: openPieces(request.spec, held.mesh, held.sheet, request.materials, request.partOrigin) };
+}
+
+/** Outlines of the last surfaces looked at: panning must not cut them again. */
+const cuts = new Map<string, { open: OpenPieces; pieces: CutPiece[] }>();
+const MOST_CUTS = 6;
+
+async function cut(request: PiecesRequest): Promise<{ open: OpenPieces; pieces: CutPiece[]; sheet: Sheet } | null> {
+  const { held, open: opened } = await openRequest(request);
+  if (!opened) return null;
+  const key = `${keyOf(request)}#${JSON.stringify([request.spec, request.materials, request.partOrigin])}`;
+  let known = cuts.get(key);
+  if (!known) {
+    known = { open: opened, pieces: cutPieces(opened, held.sheet) };
+    if (cuts.size >= MOST_CUTS) cuts.delete(cuts.keys().next().value!);
+    cuts.set(key, known);
+  }
+  return { ...known, sheet: held.sheet };
+}
+
+const bitmaps = new Map<string, Promise<ImageBitmap | null>>();
+
+/** Pictures as bitmaps; one that cannot be had is drawn as a plain colour. */
+function bitmap(url: string | null): Promise<ImageBitmap | null> {
+  if (!url) return Promise.resolve(null);
+  let loading = bitmaps.get(url);
+  if (!loading) {
+    loading = fetch(url)
+      .then(async (r) => (r.ok ? createImageBitmap(await r.blob()) : null))
+      .catch(() => null);
+    if (bitmaps.size > 40) bitmaps.delete(bitmaps.keys().next().value!);
+    bitmaps.set(url, loading);
+  }
+  return loading;
+}
+
 const service = {
+  /** Buffers of the pieces of a surface, or null when it is laid as one whole picture. */
+  async pieces(request: PiecesRequest): Promise<DressedPieces | null> {
+    const { held, open: opened } = await openRequest(request);
+    if (!opened) return null;
+    const whole = opened.joint.material !== null || opened.variation.maps !== null;
+    const buffers = dressPieces(held.mesh, held.sheet, opened, { whole });
+    const out: DressedPieces = {
+      buffers,
+      shape: opened.layout.shape,
+      inset: [...opened.layout.inset],
+      brightened: opened.materials.map((m) => m.tones.most),
+    };
+    const used = new Set(buffers.flatMap((b) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.whole, b.indices].map((a) => a.buffer as ArrayBuffer))); // prettier-ignore
+    return transfer(out, [...used]);
+  },
+
+  /** Counts and warnings of the pieces of a surface. */
+  async countPieces(request: PiecesRequest): Promise<(PiecesSummary & { fingerprint: string }) | null> {
+    if (!liesInPieces(request.spec)) return null;
+    const made = await cut(request);
+    return made && { ...summarise(made.open, made.pieces, made.sheet.area), fingerprint: fingerprint(made.pieces) };
+  },
+
+  /** A window of the sheet with its pieces drawn; `pictures` are addresses, one for each material of the surface. */
+  async drawPieces(
+    request: PiecesRequest,
+    view: PiecesView,
+    pictures: (string | null)[],
+    colours: { ink: string; thread: string },
+  ): Promise<ImageBitmap | null> {
+    const [made, ...loaded] = await Promise.all([cut(request), ...pictures.map(bitmap)]);
+    if (!made) return null;
+    const drawn = drawPieces(made.open, made.pieces, view, loaded, colours);
+    return transfer(drawn, [drawn]);
+  },
+
+  /** Some pieces as they come out. */
+  async samplePieces(
+    request: PiecesRequest,
+    size: Parameters<typeof drawSamples>[2],
+    pictures: (string | null)[],
+  ): Promise<ImageBitmap | null> {
+    const [made, ...loaded] = await Promise.all([cut(request), ...pictures.map(bitmap)]);
+    if (!made) return null;
+    const drawn = drawSamples(made.open, made.pieces, size, loaded);
+    return transfer(drawn, [drawn]);
+  },
+
+  /** The piece at a point of the sheet, or of a face of the surface (counted in the order of its geometry). */
+  async pieceAt(
+    request: PiecesRequest,
+    at: { sheet: [number, number] } | { face: number; world: [number, number, number] },
+  ): Promise<FoundPiece | null> {
+    const { held, open: opened } = await openRequest(request);
+    if (!opened) return null;
+    const point = 'sheet' in at ? at.sheet : pointOnSheet(held.mesh, held.sheet, at.face, at.world);
+    return findPiece(opened, held.sheet, point);
+  },
+
   /** Geometry and sheet of many surfaces at once. */
   async shapes(requests: SheetRequest[]): Promise<Shape[]> {
     const out: Shape[] = [];
@@ -79,7 +201,7 @@ const service = {
       const mesh = (await meshes(request.url))[request.mesh];
       const sheet = held.get(keyOf(request))?.sheet ?? buildSheet(mesh, request.faces, request.mapping);
       const { corner, ...shape } = shapeSurface(mesh, sheet);
-      hold(keyOf(request), { sheet, corner });
+      hold(keyOf(request), { mesh, sheet, corner });
       const border = borderEdges(shape.positions, shape.indices);
       out.push({ origin: mesh.origin, ...shape, border, sheet: summary(sheet) });
     }

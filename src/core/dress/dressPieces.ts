@@ -3,6 +3,7 @@ import { Cells } from '../layout/cells';
 import { RECTANGLE, SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
+import type { Bodies } from '../pieces/bodies';
 import { chartFaces, type ChartFaces } from '../pieces/chartFaces';
 import { INSIDE, openMask, OUTSIDE } from '../pieces/mask';
 import { blankLook, loopInLayout, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
@@ -42,6 +43,10 @@ export function dressPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, opti
     const share = open.materials.length > 1 ? 0.5 : 1;
     return new Store(i, ((sheet.area / open.layout.cellArea) * 1.03 * share + 64) * 4, !!options.whole);
   });
+  if (open.bodies) {
+    dressBodies(mesh, sheet, open, open.bodies, stores);
+    return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
+  }
   const { layout, frame } = open;
   const look = blankLook();
   const lift = blankLift();
@@ -105,6 +110,34 @@ export function dressPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, opti
     layout.fill(bounds, cells);
   }
   return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
+} // prettier-ignore
+
+/** Pieces found in the mesh: every face as it is, with the coordinates of its body. */
+function dressBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, bodies: Bodies, stores: Store[]): void {
+  const { layout, frame } = open;
+  const looks: { look: PieceLook; x: number; y: number; a: number; b: number; axis: readonly [number, number] }[] = [];
+  const cells = new Cells((c) => {
+    for (let n = 0; n < c.count; n++) {
+      const axis = layout.axes[c.axis[n]];
+      const look = lookAtPiece(open, 0, c.index[n], c.x[n], c.y[n], axis, blankLook());
+      looks[c.index[n]] = { look, x: c.x[n], y: c.y[n], a: c.halfLength[n], b: c.halfWidth[n], axis };
+    }
+  });
+  layout.fill({ minX: -Infinity, minY: -Infinity, maxX: Infinity, maxY: Infinity }, cells);
+  const lift = blankLift();
+  for (let chart = 0; chart < sheet.charts.length; chart++) {
+    const faces = chartFaces(mesh, sheet, chart, frame);
+    // the faces of a chart come in the order of the sheet
+    let t = 0;
+    for (let i = 0; i < sheet.faces.length; i++) {
+      if (sheet.chartOf[i] !== chart) continue;
+      if (liftTriangle(mesh, faces, t, lift)) {
+        const { look, x, y, a, b, axis } = looks[bodies.of[i]];
+        stores[look.material].polygon(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, axis[0], axis[1], a, b, look, lift);
+      }
+      t++;
+    }
+  }
 } // prettier-ignore
 
 function boundsOfFaces({ corners, count }: ChartFaces) {

@@ -43,6 +43,23 @@ export const flemish: Layout<FlemishLayout> = {
     { label: 'Thin format 240 × 115 × 52', spec: bond(240, 115, 52) },
   ],
   roles: ['stretcher', 'header', 'closer'],
+  size: {
+    label: 'Stretcher',
+    sorted: false,
+    get: (s) => [s.stretcherMm, s.heightMm],
+    set: (s, [stretcherMm, heightMm]) => ({ ...s, stretcherMm, heightMm }),
+  },
+  fields: [
+    { kind: 'length', label: 'Header', get: (s) => s.headerMm, set: (s, headerMm) => ({ ...s, headerMm }) },
+    {
+      kind: 'toggle',
+      label: 'Queen closers at upright ends',
+      get: (s) => s.closers,
+      set: (s, closers) => ({ ...s, closers }),
+    },
+  ],
+  describe: (s, size) =>
+    `Flemish bond of bricks ${size(s.stretcherMm, s.heightMm)}${s.closers ? ' with queen closers' : ''}`,
   open(spec, { alongMm: joint, acrossMm }, area): OpenLayout {
     const { stretcherMm, headerMm, heightMm } = spec;
     const repeat = stretcherMm + headerMm + 2 * joint;

@@ -3,6 +3,7 @@ import { defaultJoint, type GridLayout } from './schema';
 import { RECTANGLE } from './shapes';
 import { wrapped } from './stretcher';
 import type { Layout } from './types';
+import { shareWord } from './words';
 
 const tile = (widthMm: number, heightMm = widthMm, rest: Partial<GridLayout> = {}): GridLayout => ({
   kind: 'grid', widthMm, heightMm, shift: 0, diagonal: false, across: null, up: null, ...rest,
@@ -22,6 +23,40 @@ export const grid: Layout<GridLayout> = {
     { label: 'Slab 600 × 600, diagonal', spec: tile(600, 600, { diagonal: true }) },
   ],
   roles: ['tile'],
+  size: {
+    label: 'Tile',
+    sorted: false,
+    get: (s) => [s.widthMm, s.heightMm],
+    set: (s, [widthMm, heightMm]) => ({ ...s, widthMm, heightMm, across: null, up: null }),
+  },
+  fields: [
+    {
+      kind: 'number',
+      label: 'Each row moved on by (share)',
+      get: (s) => s.shift,
+      set: (s, shift) => ({ ...s, shift: Math.min(0.999, Math.max(0, shift)) }),
+    },
+    { kind: 'toggle', label: 'Diagonal', get: (s) => s.diagonal, set: (s, diagonal) => ({ ...s, diagonal }) },
+    {
+      kind: 'count',
+      label: 'Exactly … across',
+      get: (s) => s.across,
+      set: (s, across) => ({ ...s, across }),
+      shown: (s) => !s.diagonal,
+    },
+    {
+      kind: 'count',
+      label: 'Exactly … courses up',
+      get: (s) => s.up,
+      set: (s, up) => ({ ...s, up }),
+      shown: (s) => !s.diagonal,
+    },
+  ],
+  describe(s, size) {
+    const counts = [s.across && `exactly ${s.across} across`, s.up && `exactly ${s.up} up`].filter(Boolean);
+    const tile = s.across && s.up ? '' : ` of tiles ${size(s.widthMm, s.heightMm)}`;
+    return `a ${s.diagonal ? 'diagonal ' : ''}grid${tile}${!s.diagonal && counts.length ? `, ${counts.join(', ')}` : ''}${s.shift ? `, each row ${shareWord(s.shift)} on` : ''}`;
+  },
   open(spec, { alongMm, acrossMm }, area) {
     const { minX, minY, maxX, maxY } = area.bounds;
     // whole counts run from edge to edge, whatever the start says

@@ -28,6 +28,27 @@ export const herringbone: Layout<HerringboneLayout> = {
     { label: 'Wide board 750 × 150', spec: staves(750, 150) },
   ],
   roles: ['level', 'upright'],
+  size: {
+    label: 'Plank',
+    sorted: true,
+    get: (s) => [s.lengthMm, s.widthMm],
+    set: (s, [lengthMm, widthMm]) => ({ ...s, lengthMm, widthMm }),
+  },
+  fields: [
+    {
+      kind: 'choice',
+      label: 'Strands',
+      options: [
+        ['1', 'single'],
+        ['2', 'double'],
+        ['3', 'triple'],
+      ],
+      get: (s) => String(s.strands),
+      set: (s, v) => ({ ...s, strands: Number(v) }),
+    },
+  ],
+  describe: (s, size) =>
+    `${s.strands === 2 ? 'double ' : s.strands > 2 ? 'triple ' : ''}herringbone of planks ${size(s.lengthMm, s.widthMm)}`,
   open({ lengthMm, widthMm, strands }, { acrossMm: joint }) {
     const a = lengthMm + joint;
     const w = widthMm + joint;

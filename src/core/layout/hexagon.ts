@@ -18,6 +18,25 @@ export const hexagon: Layout<HexagonLayout> = {
     { label: 'Hexagon 45 on a net', spec: hex(45) },
   ],
   roles: ['tile'],
+  size: {
+    label: 'Across flats',
+    sorted: false,
+    get: (s) => [s.acrossFlatsMm, s.acrossFlatsMm],
+    set: (s, [acrossFlatsMm]) => ({ ...s, acrossFlatsMm }),
+  },
+  fields: [
+    {
+      kind: 'choice',
+      label: 'At the top',
+      options: [
+        ['point', 'a corner'],
+        ['flat', 'a flat side'],
+      ],
+      get: (s) => (s.pointUp ? 'point' : 'flat'),
+      set: (s, v) => ({ ...s, pointUp: v === 'point' }),
+    },
+  ],
+  describe: (s, size) => `hexagons ${size(s.acrossFlatsMm)} across flats${s.pointUp ? '' : ', flat side up'}`,
   open({ acrossFlatsMm, pointUp }, { acrossMm }) {
     const flats = acrossFlatsMm + acrossMm;
     const corners = (2 * flats) / ROOT3;

@@ -4,7 +4,8 @@ import { hash, unit } from './hash';
 import { defaultJoint, type PlanksLayout, type Sizes } from './schema';
 import { RECTANGLE } from './shapes';
 import { wrapped } from './stretcher';
-import type { Area, Layout, OpenLayout } from './types';
+import { shareWord } from './words';
+import type { Area, Layout, LayoutField, OpenLayout } from './types';
 
 const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {}): PlanksLayout => ({
   kind: 'planks', lengths: { kind: 'one', mm: length }, widths: { kind: 'one', mm: width },
@@ -12,6 +13,30 @@ const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {})
 }); // prettier-ignore
 const random = { kind: 'random', leastApartMm: 250, leastEndMm: 300, carryOffcuts: true, layoutNumber: 1 } as const;
 const seam = { ...defaultJoint(1, '#2e241b'), recessMm: 0.6, roundingMm: 0.6 };
+
+/** A field of the rule for random rows; without the rule it is not shown. */
+function ruled<K extends 'leastApartMm' | 'leastEndMm' | 'carryOffcuts' | 'layoutNumber'>(
+  kind: K extends 'carryOffcuts' ? 'toggle' : 'length' | 'number',
+  label: string,
+  key: K,
+): LayoutField<PlanksLayout> {
+  const field = {
+    kind,
+    label,
+    shown: (s: PlanksLayout) => s.stagger.kind === 'random',
+    get: (s: PlanksLayout) => (s.stagger.kind === 'random' ? s.stagger[key] : random[key]),
+    set: (s: PlanksLayout, value: number | boolean) => ({
+      ...s,
+      stagger: {
+        ...random,
+        ...s.stagger,
+        kind: 'random',
+        [key]: kind === 'number' ? Math.round(value as number) : value,
+      },
+    }),
+  };
+  return field as LayoutField<PlanksLayout>;
+}
 
 /** What is being drawn, so that no two draws are the same. */
 const enum Draw {
@@ -95,6 +120,73 @@ export const planks: Layout<PlanksLayout> = {
     { label: 'Lining boards 3000 × 95', spec: boards(3000, 95, { stagger: { kind: 'share', share: 0.5 } }) },
   ],
   roles: ['plank'],
+  size: {
+    label: 'Plank',
+    sorted: true,
+    get: (s) => (s.lengths.kind === 'one' && s.widths.kind === 'one' ? [s.lengths.mm, s.widths.mm] : null),
+    set: (s, [length, width]) => ({ ...s, lengths: { kind: 'one', mm: length }, widths: { kind: 'one', mm: width } }),
+  },
+  fields: [
+    { kind: 'sizes', label: 'Lengths', get: (s) => s.lengths, set: (s, lengths) => ({ ...s, lengths }) },
+    { kind: 'sizes', label: 'Widths', get: (s) => s.widths, set: (s, widths) => ({ ...s, widths }) },
+    {
+      kind: 'choice',
+      label: 'Stagger',
+      options: [
+        ['half', 'halves'],
+        ['third', 'thirds'],
+        ['quarter', 'quarters'],
+        ['step', 'own step'],
+        ['random', 'at random by rule'],
+      ],
+      get: ({ stagger: g }) =>
+        g.kind !== 'share'
+          ? g.kind
+          : Math.abs(g.share - 1 / 3) < 1e-3
+            ? 'third'
+            : g.share === 0.25
+              ? 'quarter'
+              : 'half',
+      set: (s, v) => ({
+        ...s,
+        stagger:
+          v === 'random'
+            ? random
+            : v === 'step'
+              ? { kind: 'step', stepMm: 400 }
+              : { kind: 'share', share: { half: 0.5, third: 1 / 3, quarter: 0.25 }[v] ?? 0.5 },
+      }),
+    },
+    {
+      kind: 'length',
+      label: 'Step',
+      shown: (s) => s.stagger.kind === 'step',
+      get: (s) => (s.stagger.kind === 'step' ? s.stagger.stepMm : 0),
+      set: (s, stepMm) => ({ ...s, stagger: { kind: 'step', stepMm } }),
+    },
+    ruled('length', 'End joints apart, at least', 'leastApartMm'),
+    ruled('length', 'End pieces, at least', 'leastEndMm'),
+    ruled('toggle', 'Off-cuts start the next row', 'carryOffcuts'),
+    ruled('number', 'Layout number', 'layoutNumber'),
+  ],
+  describe(s, size) {
+    const staggers = {
+      share: s.stagger.kind === 'share' ? `${shareWord(s.stagger.share)}s`.replace('halfs', 'halves') : '',
+      step: s.stagger.kind === 'step' ? `steps of ${size(s.stagger.stepMm)}` : '',
+      random: 'at random',
+    };
+    const sides = (v: Sizes) =>
+      v.kind === 'one'
+        ? size(v.mm)
+        : v.kind === 'range'
+          ? `${size(v.fromMm)} to ${size(v.toMm)}`
+          : v.items.map((i) => size(i.mm)).join(', ');
+    const both =
+      s.lengths.kind === 'one' && s.widths.kind === 'one'
+        ? size(s.lengths.mm, s.widths.mm)
+        : `${sides(s.lengths)} long, ${sides(s.widths)} wide`;
+    return `planks ${both}, ${staggers[s.stagger.kind]}`;
+  },
   open(spec, { alongMm, acrossMm }, area): OpenLayout {
     const heights = openHeights(spec, acrossMm);
     const rowOf = spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area); // prettier-ignore
@@ -110,14 +202,15 @@ export const planks: Layout<PlanksLayout> = {
       }
       return low;
     };
-    const most = 2 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 2);
+    // an end cut short adds one on either side
+    const most = 4 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 1);
     return {
       axes: [[1, 0]],
       shape: RECTANGLE,
       inset: [alongMm / 2, acrossMm / 2],
       largest: [longest(spec.lengths), longest(spec.widths)],
       cellArea: (mean(spec.lengths) + alongMm) * (mean(spec.widths) + acrossMm),
-      mostNeighbours: spec.lengths.kind === 'one' ? 6 : most,
+      mostNeighbours: spec.stagger.kind === 'random' ? most : most - 2,
       roleOf: () => 'plank',
       classOf: (course, index) => (course & 1) * 2 + (index & 1),
       neighbours(course, index, out) {

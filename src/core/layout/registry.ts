@@ -27,3 +27,6 @@ export function openLayout(spec: LaidSpec, joint: JointSpec, area: Area): OpenLa
   const layout = LAYOUTS[spec.kind] as Layout<LaidSpec>;
   return layout.open(spec, joint, area);
 }
+
+export const describeLayout = (spec: LaidSpec, size: (a: number, b?: number) => string): string =>
+  (LAYOUTS[spec.kind] as Layout<LaidSpec>).describe(spec, size);

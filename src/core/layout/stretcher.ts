@@ -2,6 +2,7 @@ import { openRows } from './rows';
 import { defaultJoint, type StretcherLayout } from './schema';
 import { RECTANGLE } from './shapes';
 import type { Layout } from './types';
+import { shareWord } from './words';
 
 const brick = (lengthMm: number, heightMm: number): StretcherLayout => ({
   kind: 'stretcher', lengthMm, heightMm, lap: 0.5, raking: false,
@@ -22,6 +23,40 @@ export const stretcher: Layout<StretcherLayout> = {
     { label: 'Block 440 × 215', spec: brick(440, 215) },
   ],
   roles: ['stretcher'],
+  size: {
+    label: 'Brick',
+    sorted: false,
+    get: (s) => [s.lengthMm, s.heightMm],
+    set: (s, [lengthMm, heightMm]) => ({ ...s, lengthMm, heightMm }),
+  },
+  fields: [
+    {
+      kind: 'choice',
+      label: 'Lap',
+      options: [
+        ['0.5', 'half'],
+        ['0.3333', 'third'],
+        ['0.25', 'quarter'],
+        ['0', 'none, stacked'],
+      ],
+      get: (s) => String(Math.round(s.lap * 1e4) / 1e4),
+      set: (s, v) => ({ ...s, lap: v === '0.3333' ? 1 / 3 : Number(v) }),
+    },
+    {
+      kind: 'number',
+      label: 'Lap as a share',
+      get: (s) => s.lap,
+      set: (s, lap) => ({ ...s, lap: Math.min(0.999, Math.max(0, lap)) }),
+    },
+    {
+      kind: 'toggle',
+      label: 'Always on in one direction (raking)',
+      get: (s) => s.raking,
+      set: (s, raking) => ({ ...s, raking }),
+    },
+  ],
+  describe: (s, size) =>
+    `${s.lap === 0 ? 'stack bond' : 'stretcher bond'} of bricks ${size(s.lengthMm, s.heightMm)}${s.lap === 0 ? '' : `, ${shareWord(s.lap)} lap`}`,
   open({ lengthMm, heightMm, lap, raking }, { alongMm, acrossMm }) {
     const px = lengthMm + alongMm;
     const py = heightMm + acrossMm;

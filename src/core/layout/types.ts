@@ -1,6 +1,6 @@
 import type { Bounds2 } from '../mapping/sheet';
 import type { Cells } from './cells';
-import type { JointSpec, PieceRole } from './schema';
+import type { JointSpec, PieceRole, Sizes } from './schema';
 
 /** From where to where the surface runs in one course; an end is upright when it is the same all through the course. */
 export interface Span {
@@ -43,6 +43,25 @@ export interface OpenLayout {
   roleOf(course: number, index: number): PieceRole;
 }
 
+interface FieldOf<Spec, Kind extends string, Value> {
+  kind: Kind;
+  label: string;
+  get(spec: Spec): Value;
+  set(spec: Spec, value: Value): Spec;
+  /** Left out where it has no say. */
+  shown?(spec: Spec): boolean;
+}
+
+/** A parameter as people set it; screens draw it by its kind and need not know the layout. */
+export type LayoutField<Spec> =
+  | FieldOf<Spec, 'length', number>
+  | FieldOf<Spec, 'number', number>
+  /** A whole number, or null for free. */
+  | FieldOf<Spec, 'count', number | null>
+  | FieldOf<Spec, 'toggle', boolean>
+  | (FieldOf<Spec, 'choice', string> & { options: readonly (readonly [string, string])[] })
+  | FieldOf<Spec, 'sizes', Sizes>;
+
 /** One way of arranging pieces: a file beside this one and a line in `registry.ts`. */
 export interface Layout<Spec> {
   kind: string;
@@ -53,5 +72,10 @@ export interface Layout<Spec> {
   formats: { label: string; spec: Spec; joint?: Partial<JointSpec> }[];
   /** Roles its pieces can have. */
   roles: readonly PieceRole[];
+  /** The two sides of a piece in one field: longer side first where `sorted`. Null while they are several. */
+  size: { label: string; sorted: boolean; get(spec: Spec): [number, number] | null; set(spec: Spec, size: [number, number]): Spec }; // prettier-ignore
+  fields: LayoutField<Spec>[];
+  /** As read in the spec line, after “in”: “herringbone of staves 490 × 70 mm”. */
+  describe(spec: Spec, size: (a: number, b?: number) => string): string;
   open(spec: Spec, joint: JointSpec, area: Area): OpenLayout;
 }

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../geometry/vec';
+import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
 import { box } from './box';
 import { applyFrame, flat } from './flat';
@@ -193,3 +193,19 @@ function joinBounds(list: Bounds2[]): Bounds2 {
 
 /** Where a world point falls on the sheet, through its first chart. */
 export const sheetPoint = (sheet: SheetSummary, p: Vec3): [number, number] => applyFrame(sheet.charts[0].frame, p);
+
+/** Where a world point on a face (its number in `sheet.faces`) falls on the sheet, by its barycentric coordinates. */
+export function pointOnSheet(mesh: PartMesh, sheet: Sheet, face: number, world: Vec3): [number, number] {
+  const { positions: p, indices, origin } = mesh;
+  const [a, b, c] = [0, 1, 2].map((k) => {
+    const v = indices[sheet.faces[face] * 3 + k] * 3;
+    return [p[v] + origin[0], p[v + 1] + origin[1], p[v + 2] + origin[2]] as Vec3;
+  });
+  const [u, v, w] = [subtract(b, a), subtract(c, a), subtract(world, a)];
+  const [uu, uv, vv, wu, wv] = [dot(u, u), dot(u, v), dot(v, v), dot(w, u), dot(w, v)];
+  const det = uu * vv - uv * uv || 1;
+  const s = (vv * wu - uv * wv) / det;
+  const t = (uu * wv - uv * wu) / det;
+  const q = sheet.corners.subarray(face * 6, face * 6 + 6);
+  return [q[0] + s * (q[2] - q[0]) + t * (q[4] - q[0]), q[1] + s * (q[3] - q[1]) + t * (q[5] - q[1])];
+}

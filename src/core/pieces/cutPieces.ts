@@ -4,6 +4,7 @@ import type { PieceRole } from '../layout/schema';
 import { SHAPES } from '../layout/shapes';
 import { type Loop, loopArea } from '../mapping/outline';
 import type { SheetSummary } from '../mapping/sheet';
+import type { Bodies } from './bodies';
 import { type LayoutFrame, toSheet } from './frame';
 import { INSIDE, openMask, OUTSIDE } from './mask';
 import { blankLook, loopInLayout, lookAtPiece, type OpenPieces, type PieceLook } from './openPieces';
@@ -27,6 +28,8 @@ export interface CutPiece {
   /** Middle of the piece before it is cut and which way its length runs, on the sheet. */
   middle: [number, number];
   axis: [number, number];
+  /** Which way its width runs; the other way round from the axis when the layout is mirrored. */
+  across: [number, number];
   /** Before cutting, mm. */
   length: number;
   width: number;
@@ -38,6 +41,7 @@ const LEAST_AREA = 0.5;
 /** Every piece of a surface with its true outline, in the order in which they are laid. */
 export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
   const { layout, frame } = open;
+  if (open.bodies) return modelledPieces(open, open.bodies);
   const shape = SHAPES[layout.shape];
   const [insetAlong, insetAcross] = layout.inset;
   const byKey = new Map<string, CutPiece>();
@@ -72,7 +76,8 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
           outline = full - area < full * 1e-6 ? [pieceCorners] : cut.flat().map(opened);
           if (area < LEAST_AREA) [area, outline] = [0, []];
         }
-        const { course, index } = { course: c.course[n], index: c.index[n] };
+        const course = c.course[n];
+        const index = c.index[n];
         const key = `${course},${index}`;
         const known = byKey.get(key);
         const onSheet = outline.map((loop) => loop.map(([u, v]) => toSheet(frame, u, v)));
@@ -87,7 +92,7 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
         byKey.set(key, {
           course, index, role: layout.roleOf(course, index), material: look.material, outline: onSheet,
           whole: full - area < full * 1e-6, area, cellArea, look, middle: toSheet(frame, x, y),
-          axis: directionOnSheet(frame, ax, ay), length: 2 * (a - insetAlong), width: 2 * (b - insetAcross),
+          axis: directionOnSheet(frame, ax, ay), across: directionOnSheet(frame, -ay, ax), length: 2 * (a - insetAlong), width: 2 * (b - insetAcross),
         }); // prettier-ignore
       }
     });
@@ -95,6 +100,27 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
   }
   // what only joints cover is no piece
   return [...byKey.values()].filter((p) => p.area > 0);
+}
+
+/** Bodies of the mesh are as they are: all whole. */
+function modelledPieces(open: OpenPieces, bodies: Bodies): CutPiece[] {
+  const { layout, frame } = open;
+  const out: CutPiece[] = [];
+  const cells = new Cells((c) => {
+    for (let n = 0; n < c.count; n++) {
+      const axis = layout.axes[c.axis[n]];
+      const outline = bodies.outline(c.index[n]);
+      const area = outline.reduce((sum, loop) => sum + loopArea(loop), 0);
+      const look = lookAtPiece(open, 0, c.index[n], c.x[n], c.y[n], axis, blankLook());
+      out.push({
+        course: 0, index: c.index[n], role: 'body', material: look.material, outline, whole: true, area, cellArea: area,
+        look, middle: toSheet(frame, c.x[n], c.y[n]), axis: directionOnSheet(frame, axis[0], axis[1]), across: directionOnSheet(frame, -axis[1], axis[0]),
+        length: 2 * c.halfLength[n], width: 2 * c.halfWidth[n],
+      }); // prettier-ignore
+    }
+  });
+  layout.fill({ minX: -Infinity, minY: -Infinity, maxX: Infinity, maxY: Infinity }, cells);
+  return out;
 }
 
 function directionOnSheet(frame: LayoutFrame, ax: number, ay: number): [number, number] {

@@ -7,7 +7,7 @@ import { defaultJoint, type LayoutSpec, type Sizes, type Stagger } from '../layo
 import { SHAPES } from '../layout/shapes';
 import type { OpenLayout } from '../layout/types';
 import { type Loop, loopArea } from '../mapping/outline';
-import { laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
+import { type Laid, laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { cutPieces } from './cutPieces';
 import { frameOf, toLayout } from './frame';
 import { openPieces } from './openPieces';
@@ -167,6 +167,12 @@ function shared(p: Loop, q: Loop): number {
   return total;
 }
 
+function piecesOn(outline: Loop, laid: Laid) {
+  const mesh = wallMesh([outline]);
+  const sheet = wallSheet(mesh);
+  return cutPieces(openPieces(laidSpec(laid), mesh, sheet, { oak: oak() }, [0, 0, 0])!, sheet);
+}
+
 describe('counts by area', () => {
   const rate = (layout: LayoutSpec, joint: number) => {
     const area = areaOf([rectangle(10, 10)]);
@@ -179,9 +185,7 @@ describe('counts by area', () => {
   ] as [string, LayoutSpec, number, number][])('%s', (_, layout, joint, perM2) => {
     expect(rate(layout, joint)).toBeCloseTo(perM2, 2);
     // and counted on a surface, its cells by their share of it
-    const sheet = wallSheet(wallMesh([rectangle(4000, 3000)]));
-    const open = openPieces(laidSpec({ layout, joint }), sheet, { oak: oak() }, [0, 0, 0])!;
-    const pieces = cutPieces(open, sheet);
+    const pieces = piecesOn(rectangle(4000, 3000), { layout, joint });
     const cell = Math.max(...pieces.map((p) => p.cellArea));
     const count = pieces.reduce((n, p) => n + p.cellArea, 0) / cell / 12;
     expect(Math.abs(count / perM2 - 1)).toBeLessThan(5e-3);
@@ -189,24 +193,21 @@ describe('counts by area', () => {
 
   test('a grid on exactly ten by ten pitches is a hundred whole tiles', () => {
     const layout: LayoutSpec = { kind: 'grid', widthMm: 147, heightMm: 97, shift: 0, diagonal: false, across: null, up: null }; // prettier-ignore
-    const sheet = wallSheet(wallMesh([rectangle(1500, 1000)]));
-    const pieces = cutPieces(openPieces(laidSpec({ layout, joint: 3 }), sheet, { oak: oak() }, [0, 0, 0])!, sheet);
+    const pieces = piecesOn(rectangle(1500, 1000), { layout, joint: 3 });
     expect(pieces).toHaveLength(100);
     expect(pieces.every((p) => p.whole && Math.abs(p.area - 147 * 97) < 0.01)).toBe(true);
   });
 
   test('whole counts fit from edge to edge, whatever the size', () => {
     const layout: LayoutSpec = { kind: 'grid', widthMm: 150, heightMm: 150, shift: 0, diagonal: false, across: 7, up: 13 }; // prettier-ignore
-    const sheet = wallSheet(wallMesh([rectangle(1713, 971)]));
-    const pieces = cutPieces(openPieces(laidSpec({ layout, joint: 3, start: [40, 9] }), sheet, { oak: oak() }, [0, 0, 0])!, sheet); // prettier-ignore
+    const pieces = piecesOn(rectangle(1713, 971), { layout, joint: 3, start: [40, 9] });
     expect(pieces).toHaveLength(7 * 13);
     expect(pieces.every((p) => p.whole)).toBe(true);
   });
 
   test('Flemish: headers over stretchers, closers of 46.25, nothing else cut on a wall of 337.5 n + 215', () => {
     const layout: LayoutSpec = { kind: 'flemish', stretcherMm: 215, headerMm: 102.5, heightMm: 65, closers: true };
-    const sheet = wallSheet(wallMesh([rectangle(337.5 * 6 + 215, 75 * 8)]));
-    const pieces = cutPieces(openPieces(laidSpec({ layout, joint: 10 }), sheet, { oak: oak() }, [0, 0, 0])!, sheet);
+    const pieces = piecesOn(rectangle(337.5 * 6 + 215, 75 * 8), { layout, joint: 10 });
     expect(pieces.every((p) => p.whole)).toBe(true);
     const closers = pieces.filter((p) => p.role === 'closer');
     expect(closers).toHaveLength(8);

@@ -3,16 +3,18 @@ import type { Vec3 } from '../geometry/vec';
 import { areaOf } from '../layout/area';
 import { below, rehash, unit } from '../layout/hash';
 import { isLaid, openLayout } from '../layout/registry';
-import type { JointSpec, MixSpec } from '../layout/schema';
+import type { JointSpec } from '../layout/schema';
 import type { OpenLayout } from '../layout/types';
 import type { Loop } from '../mapping/outline';
-import type { SheetSummary } from '../mapping/sheet';
+import type { Sheet, SheetSummary } from '../mapping/sheet';
+import type { PartMesh } from '../mesh/types';
 import type { Material } from '../material/schema';
 import { liesInPieces, type Spec } from '../spec/schema';
 import { type Dealer, openDealer } from '../variation/deal';
 import { openPrints, type Prints, turnsOfPrints } from '../variation/prints';
 import { plainVariation, type VariationSpec } from '../variation/schema';
 import { openTones, type Tones } from '../variation/tone';
+import { type Bodies, findBodies } from './bodies';
 import { frameOf, type LayoutFrame, toLayout } from './frame';
 
 /** One of the materials pieces are made of. */
@@ -30,6 +32,8 @@ export interface PieceMaterial {
 export interface OpenPieces {
   frame: LayoutFrame;
   layout: OpenLayout;
+  /** Where pieces are found in the mesh, not laid on the sheet. */
+  bodies: Bodies | null;
   joint: JointSpec;
   variation: VariationSpec;
   /** The main material first, then those mixed in. */
@@ -39,39 +43,20 @@ export interface OpenPieces {
 
 export type MaterialsById = Record<string, Material | undefined>;
 
-/**
- * @param layout instead of the spec's own, for pieces found in the mesh
- * @returns null when the surface is laid as one whole picture, or its material is not there
- */
+/** @returns null when the surface is laid as one whole picture, or its material is not there */
 export function openPieces(
   spec: Spec,
-  sheet: SheetSummary,
+  mesh: PartMesh,
+  sheet: Sheet,
   materials: MaterialsById,
   partOrigin: Vec3,
-  layout?: (frame: LayoutFrame) => OpenLayout,
 ): OpenPieces | null {
   const main = materials[spec.material];
   if (!main || !liesInPieces(spec)) return null;
   const frame = frameOf(placeSpec(spec, main, sheet, partOrigin));
   const { layout: arranged, joint, mix } = spec.pieces;
-  let opened: OpenLayout;
-  if (layout) opened = layout(frame);
-  else if (isLaid(arranged)) {
-    const area = areaOf(sheet.charts.flatMap((c) => c.outline).map((loop) => loopInLayout(frame, loop)));
-    opened = openLayout(arranged, joint, area);
-  } else return null;
-  return finish(spec, frame, opened, joint, mix, main, materials);
-}
-
-function finish(
-  spec: Spec,
-  frame: LayoutFrame,
-  layout: OpenLayout,
-  joint: JointSpec,
-  mix: MixSpec,
-  main: Material,
-  materials: MaterialsById,
-): OpenPieces {
+  const bodies = isLaid(arranged) ? null : findBodies(mesh, sheet, frame);
+  const layout = isLaid(arranged) ? openLayout(arranged, joint, areaOnSheet(sheet, frame)) : bodies!.layout;
   const variation = spec.variation ?? plainVariation();
   const describe = (material: Material, size: { widthMm: number; heightMm: number }): PieceMaterial => ({
     material,
@@ -85,8 +70,11 @@ function finish(
   const mixed = mix.entries.map((e) => materials[e.material]).map((m) => (m ? describe(m, m) : own));
   const all = [own, ...mixed];
   const dealer = openDealer(layout, variation, all.map((m) => m.prints), mix); // prettier-ignore
-  return { frame, layout, joint, variation, materials: all, dealer };
+  return { frame, layout, bodies, joint, variation, materials: all, dealer };
 }
+
+const areaOnSheet = (sheet: SheetSummary, frame: LayoutFrame) =>
+  areaOf(sheet.charts.flatMap((c) => c.outline).map((loop) => loopInLayout(frame, loop)));
 
 export const loopInLayout = (frame: LayoutFrame, loop: Loop): Loop => loop.map(([x, y]) => toLayout(frame, x, y));
 

@@ -1,7 +1,8 @@
 import type { Material } from '../material/schema';
 import { FINISHES } from '../material/schema';
 import { formatLength, type LengthUnit, trimNumber } from '../units/length';
-import type { Portion, Spec } from './schema';
+import { describeLayout, isLaid } from '../layout/registry';
+import { liesInPieces, type Portion, type Spec } from './schema';
 
 /** A stretch of the spec line; where `portion` is set, it leads to that card of the bench. */
 export interface LinePart {
@@ -26,12 +27,14 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
   if (!spec || !material) return [{ text: `${surface} has nothing laid on it yet.` }];
   const size = spec.repeat.own ?? material;
   const length = (mm: number, withUnit = true) => formatLength(mm, unit, { withUnit });
+  const inPieces = liesInPieces(spec);
   const parts: LinePart[] = [
     { text: `${surface} is laid in ` },
     { text: material.name, portion: 'material' },
     { text: ', ' },
+    ...(inPieces ? piecesWords(spec, length) : []),
     {
-      text: `repeat ${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${spec.repeat.own ? '' : ' as the material'}`,
+      text: `${inPieces ? 'picture' : 'repeat'} ${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${spec.repeat.own ? '' : ' as the material'}`,
       portion: 'repeat',
     },
     { text: ', mapped ' },
@@ -44,10 +47,34 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
     { text: ', ' },
     { text: directionWords(spec), portion: 'direction' },
     { text: ', ' },
+    ...(inPieces ? [{ text: variationWords(spec), portion: 'variation' as const }, { text: ', ' }] : []),
     { text: finishWords(spec, material, length), portion: 'finish' },
     { text: '.' },
   ];
   return parts;
+}
+
+type Length = (mm: number, withUnit?: boolean) => string;
+
+function piecesWords(spec: Spec, length: Length): LinePart[] {
+  const { layout, joint, mix } = spec.pieces!;
+  const size = (a: number, b?: number) => (b === undefined ? length(a) : `${length(a, false)} × ${length(b)}`);
+  const mixed = mix.entries.filter((e) => e.on).length;
+  const joints = joint.alongMm === joint.acrossMm ? length(joint.acrossMm) : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`; // prettier-ignore
+  const arranged = isLaid(layout) ? `${describeLayout(layout, size)}, joints ${joints}` : 'pieces as modelled';
+  return [
+    {
+      text: `${arranged}${mixed ? `, with ${mixed} more ${mixed === 1 ? 'material' : 'materials'}` : ''}`,
+      portion: 'pieces',
+    },
+    { text: ', ' },
+  ];
+}
+
+function variationWords({ variation }: Spec): string {
+  if (variation && !variation.on) return 'no variation';
+  const pins = variation?.pins.length ?? 0;
+  return `shuffle ${variation?.shuffle ?? 1}${pins ? `, ${pins} pinned` : ''}`;
 }
 
 function startWords(spec: Spec, length: (mm: number) => string): string {

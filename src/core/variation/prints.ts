@@ -85,16 +85,18 @@ export function openPrints(
   }
   fw /= smallest;
   fh /= smallest;
-  const size: [number, number] = [w / columns - 2 * inset, h / rows - 2 * inset];
-  const wraps = [material.seamless && columns === 1 && inset === 0, material.seamless && rows === 1 && inset === 0];
+  // a single column of a picture that closes on itself has no edge there
+  const wraps = [material.seamless && columns === 1, material.seamless && rows === 1];
+  const insets = wraps.map((closed) => (closed ? 0 : inset));
+  const size = [w / columns - 2 * insets[0], h / rows - 2 * insets[1]];
   let enlarged = 1;
   if (!wraps[0]) enlarged = Math.max(enlarged, fw / Math.max(size[0], 0.01));
   if (!wraps[1]) enlarged = Math.max(enlarged, fh / Math.max(size[1], 0.01));
   fw /= enlarged;
   fh /= enlarged;
   const [slideX, slideY] = grainTurns ? [variation.slideAcross, variation.slideAlong] : [variation.slideAlong, variation.slideAcross]; // prettier-ignore
-  const across = openAxis(inset, size[0], fw, wraps[0], variation.overlapShare, slideX);
-  const up = openAxis(inset, size[1], fh, wraps[1], variation.overlapShare, slideY);
+  const across = openAxis(insets[0], size[0], fw, wraps[0], variation.overlapShare, slideX);
+  const up = openAxis(insets[1], size[1], fh, wraps[1], variation.overlapShare, slideY);
   const chosen = variation.leaf;
   const leaves = chosen ? 1 : columns * rows;
   const count = leaves * across.count * up.count;

@@ -73,7 +73,9 @@ export function MaterialSheet({
     });
   };
   const failed = (e: unknown) => void toast.error(messageOf(e));
-  const inProject = Object.values(project?.surfaces ?? {}).filter((s) => s.spec && materialsOf(s.spec).includes(m.id)).length;
+  const inProject = Object.values(project?.surfaces ?? {}).filter(
+    (s) => s.spec && materialsOf(s.spec).includes(m.id),
+  ).length;
   return (
     <aside aria-label={m.name} className="hair flex w-[372px] shrink-0 flex-col overflow-auto border-l bg-base-100">
       <header className="hair flex h-10 shrink-0 items-center gap-1 border-b px-3">

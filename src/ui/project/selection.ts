@@ -10,6 +10,8 @@ interface Lifted {
   portions: Portion[];
 }
 
+export type PieceTool = 'pin' | 'deal';
+
 interface SelectionState {
   ids: string[];
   past: string[][];
@@ -20,6 +22,8 @@ interface SelectionState {
   /** A spec in the hand. While `laying`, every click lays it. */
   lifted: Lifted | null;
   laying: boolean;
+  /** What a click on a piece does, besides picking its surface. */
+  pieceTool: PieceTool | null;
   /** Marks vanish while this is true. */
   clean: boolean;
   select: (ids: string[]) => void;
@@ -31,6 +35,7 @@ interface SelectionState {
   lift: (spec: Spec, from: string) => void;
   setPortions: (portions: Portion[]) => void;
   setLaying: (laying: boolean) => void;
+  setPieceTool: (tool: PieceTool | null) => void;
   drop: () => void;
   setClean: (clean: boolean) => void;
 }
@@ -46,6 +51,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   isolated: null,
   lifted: null,
   laying: false,
+  pieceTool: null,
   clean: false,
   select: (ids) => {
     const { ids: before, past } = get();
@@ -75,6 +81,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
     if (lifted) set({ lifted: { ...lifted, portions } });
   },
   setLaying: (laying) => set({ laying }),
-  drop: () => set({ lifted: null, laying: false }),
+  setPieceTool: (pieceTool) => set({ pieceTool }),
+  drop: () => set({ lifted: null, laying: false, pieceTool: null }),
   setClean: (clean) => set({ clean }),
 }));

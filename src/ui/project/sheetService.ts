@@ -1,9 +1,9 @@
 'use client';
 
 import { type Remote, wrap } from 'comlink';
-import type { MappingSpec, Spec } from '@/core/spec/schema';
 import type { Project, Surface } from '@/core/project/schema';
-import type { SheetRequest, SheetService } from '@/workers/sheet.worker';
+import { type MappingSpec, materialsOf, type Spec } from '@/core/spec/schema';
+import type { PiecesRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;
 
@@ -27,5 +27,14 @@ export function sheetRequest(project: Project, surface: Surface, spec: Spec | nu
     mesh: part.mesh,
     faces: surface.faces,
     mapping: spec?.mapping ?? BARE_MAPPING,
+  };
+}
+
+export function piecesRequest(project: Project, surface: Surface, spec: Spec): PiecesRequest {
+  return {
+    ...sheetRequest(project, surface, spec),
+    spec,
+    materials: Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]])),
+    partOrigin: project.parts[surface.part].origin,
   };
 }

@@ -8,16 +8,20 @@ export function Select({
   value,
   options,
   onChange,
+  hideLabel,
+  disabled,
 }: {
   label: string;
   value: string;
   options: [string, string][];
   onChange: (v: string) => void;
+  hideLabel?: boolean;
+  disabled?: boolean;
 }) {
   return (
     <label className="block min-w-0">
-      <span className="quiet mb-0.5 block text-2xs">{label}</span>
-      <select className="field" value={value} onChange={(e) => onChange(e.target.value)}>
+      <span className={hideLabel ? 'sr-only' : 'quiet mb-0.5 block text-2xs'}>{label}</span>
+      <select className="field" value={value} disabled={disabled} onChange={(e) => onChange(e.target.value)}>
         {options.map(([v, text]) => (
           <option key={v} value={v}>
             {text}

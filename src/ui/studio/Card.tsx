@@ -1,6 +1,7 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { ChevronDown, ChevronUp } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
 
 /** One card of the bench. The knot says that it has a value of its own; a click lets go of it. */
 export function Card({
@@ -11,6 +12,7 @@ export function Card({
   follows,
   children,
   wide,
+  more,
 }: {
   id: string;
   title: string;
@@ -19,12 +21,15 @@ export function Card({
   follows?: string;
   children: ReactNode;
   wide?: boolean;
+  /** The rest of the fields, opened above the card. */
+  more?: ReactNode;
 }) {
+  const [open, setOpen] = useState(false);
   return (
     <section
       id={`card-${id}`}
       aria-label={title}
-      className={`card-panel flex min-h-0 min-w-0 flex-col ${wide ? 'flex-[1.5]' : 'flex-1'}`}
+      className={`card-panel relative flex min-h-0 min-w-0 flex-col ${wide ? 'flex-[1.5]' : 'flex-1'}`}
     >
       <header className="flex h-7 shrink-0 items-center gap-2 px-2.5 pt-1">
         <h2 className="font-semibold">{title}</h2>
@@ -39,7 +44,27 @@ export function Card({
           </button>
         )}
         {own === false && follows && <span className="quiet ml-auto truncate text-2xs">as {follows}</span>}
+        {more && (
+          <button
+            type="button"
+            className="tool -mr-1.5 ml-auto h-5 gap-0.5 px-1 text-2xs"
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? 'Less' : 'More'} {open ? <ChevronDown size={12} /> : <ChevronUp size={12} />}
+          </button>
+        )}
       </header>
+      {more && open && (
+        <div
+          role="group"
+          aria-label={`${title}, more`}
+          className="menu-list absolute right-0 bottom-full mb-1 max-h-[400px] overflow-auto p-2.5"
+          onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}
+        >
+          {more}
+        </div>
+      )}
       <div className="min-h-0 flex-1 overflow-auto px-2.5 pt-0.5 pb-2">{children}</div>
     </section>
   );

@@ -10,7 +10,8 @@ import { Menu } from '../shared/Menu';
 import { laySpec } from './lay';
 
 const CARD_OF: Record<Portion, string> = {
-  material: 'material', mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'start', finish: 'finish',
+  material: 'material', mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'start', pieces: 'pieces',
+  variation: 'variation', finish: 'finish',
 }; // prettier-ignore
 
 export function jumpToCard(card: string): void {

@@ -21,8 +21,10 @@ import { useSelection } from '../project/selection';
 import { FinishCard } from './cards/FinishCard';
 import { MappingCard } from './cards/MappingCard';
 import { MaterialCard } from './cards/MaterialCard';
+import { PiecesCard } from './cards/PiecesCard';
 import { RepeatCard } from './cards/RepeatCard';
 import { StartCard } from './cards/StartCard';
+import { VariationCard } from './cards/VariationCard';
 import { useStudioKeys } from './keys';
 import { layMaterial } from './lay';
 import { openRoom, RoomView } from './room/RoomView';
@@ -118,6 +120,8 @@ export function Studio() {
         <MappingCard />
         <RepeatCard />
         <StartCard />
+        <PiecesCard />
+        <VariationCard />
         <FinishCard />
       </section>
       <DragOverlay dropAnimation={null}>

@@ -2,7 +2,8 @@
 
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import type { Spec } from '@/core/spec/schema';
+import { liesInPieces, type Spec } from '@/core/spec/schema';
+import { plainVariation } from '@/core/variation/schema';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
@@ -78,6 +79,7 @@ export const ACTIONS: Action[] = [
   { keys: ']', label: 'Next surface', matches: plain(']'), run: () => step(1) },
   { keys: 'L', label: 'Lift the spec', matches: plain('l'), run: () => { const s = selection(); const surface = project().project?.surfaces[s.ids[0]]; if (surface?.spec) { s.lift(surface.spec, surface.name); toast(`Lifted from ${surface.name}.`); } } },
   { keys: 'P', label: 'Lay the lifted spec on what is picked', matches: plain('p'), run: () => { const s = selection(); const p = project(); if (s.lifted && p.project) p.run(laySpec(p.project, s.ids, s.lifted.spec, s.lifted.portions)); } },
+  { keys: 'R', label: 'Shuffle again', matches: plain('r'), run: () => editPicked((s) => (liesInPieces(s) ? { ...s, variation: { ...(s.variation ?? plainVariation()), shuffle: (s.variation?.shuffle ?? 1) + 1 } } : s)) },
   { keys: 'D', label: 'Draft or true light', matches: plain('d'), run: () => settings().set({ light: settings().light === 'true' ? 'draft' : 'true' }) },
   { keys: '1', label: 'Room alone', matches: plain('1'), run: () => settings().set({ layout: 'room' }) },
   { keys: '2', label: 'Room and sheet', matches: plain('2'), run: () => settings().set({ layout: 'both' }) },

@@ -29,9 +29,10 @@ export function useBench() {
     [ids, project],
   );
   /** One change to every laid surface: one step of history, or part of `gesture`'s step. */
-  const edit = (change: (laid: Laid) => Spec, gesture?: string) => {
+  const edit = (change: (laid: Laid) => Spec, gesture?: string, materials: Material[] = []) => {
     if (!laid.length) return;
-    run([{ kind: 'setSpecs', specs: Object.fromEntries(laid.map((l) => [l.surface.id, change(l)])) }], gesture);
+    const specs = Object.fromEntries(laid.map((l) => [l.surface.id, change(l)]));
+    run([{ kind: 'setSpecs', specs, ...(materials.length ? { materials } : {}) }], gesture);
   };
   return { project, ids, laid, edit, run, unit: project?.unit ?? 'mm' };
 }

@@ -1,4 +1,4 @@
-import { ACESFilmicToneMapping, Box3, BufferAttribute, BufferGeometry, Color, Group, LineBasicMaterial, LineSegments, type Material as ThreeMaterial, Mesh, NoToneMapping, PCFShadowMap, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'; // prettier-ignore
+import { ACESFilmicToneMapping, Box3, BufferAttribute, BufferGeometry, Color, Group, LineBasicMaterial, LineSegments, type Material as ThreeMaterial, Mesh, MeshBasicMaterial, NoToneMapping, PCFShadowMap, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'; // prettier-ignore
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { lookOf } from '@/core/dress/look';
@@ -7,7 +7,10 @@ import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/spec/schema';
-import { sheetRequest, sheetService } from '../../project/sheetService';
+import { piecesRequest, sheetRequest, sheetService } from '../../project/sheetService';
+import { liesInPieces } from '@/core/spec/schema';
+import { ROLES } from '@/core/material/schema';
+import type { JointLook } from './pieceShader';
 import { Daylight } from './daylight';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
@@ -22,6 +25,16 @@ interface Entry {
   sheet: SheetSummary;
   shapeKey: string;
   placementKey: string;
+  pieces: PiecesEntry | null;
+}
+
+/** The pieces of a surface as they are drawn; the surface's own mesh is then there to be picked only. */
+interface PiecesEntry {
+  key: string;
+  meshes: { mesh: Mesh<BufferGeometry, ThreeMaterial>; material: number }[];
+  shape: number;
+  inset: [number, number];
+  brightened: number[];
 }
 
 export interface RoomState {
@@ -56,6 +69,9 @@ export class Room {
   private readonly camera = new PerspectiveCamera(50, 1, 0.02, 2000);
   private readonly controls: OrbitControls;
   private readonly surfaces = new Group();
+  private readonly pieces = new Group();
+  /** For meshes that are there to be picked only. */
+  private readonly unseen = new MeshBasicMaterial({ visible: false });
   private readonly marks = new Group();
   private readonly daylight: Daylight;
   private readonly textures: TextureStore;
@@ -93,7 +109,7 @@ export class Room {
     this.materials = new RoomMaterials(this.textures, this.uniforms);
     this.daylight = new Daylight(this.scene, this.renderer);
     this.person.visible = false;
-    this.scene.add(this.surfaces, this.marks, this.person);
+    this.scene.add(this.surfaces, this.pieces, this.marks, this.person);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.zoomToCursor = true;
     this.controls.enableDamping = false;
@@ -150,6 +166,7 @@ export class Room {
       else this.removeEntry(id);
     }
     await Promise.all(all.map((s) => this.layCoordinates(state, s)));
+    await Promise.all(all.map((s) => this.layPieces(state, s)));
     if (this.disposed) return;
     this.dress(state);
     if (modelsKey !== this.modelsKey) {
@@ -204,12 +221,14 @@ export class Room {
       sheet: shape.sheet,
       shapeKey,
       placementKey: '',
+      pieces: null,
     });
   }
 
   private removeEntry(id: string): void {
     const entry = this.entries.get(id);
     if (!entry) return;
+    this.removePieces(entry);
     this.surfaces.remove(entry.mesh);
     entry.mesh.geometry.dispose();
     this.entries.delete(id);
@@ -230,11 +249,90 @@ export class Room {
     entry.placementKey = key;
   }
 
+  private removePieces(entry: Entry): void {
+    for (const { mesh } of entry.pieces?.meshes ?? []) {
+      this.pieces.remove(mesh);
+      mesh.geometry.dispose();
+    }
+    entry.pieces = null;
+  }
+
+  /** Lays the pieces of a surface; those laid before are seen until the new ones are there. */
+  private async layPieces(state: RoomState, surface: Surface): Promise<void> {
+    const entry = this.entries.get(surface.id);
+    if (!entry) return;
+    const spec = state.specOf(surface);
+    if (!spec || !liesInPieces(spec)) return this.removePieces(entry);
+    const request = piecesRequest(state.project, surface, spec);
+    // finish and light need no new geometry
+    const { finish: _finish, ...arranged } = spec;
+    const key = JSON.stringify([arranged, request.materials, entry.shapeKey]);
+    if (entry.pieces?.key === key) return;
+    const dressed = await sheetService().pieces(request);
+    if (this.disposed || this.entries.get(surface.id) !== entry) return;
+    this.removePieces(entry);
+    if (!dressed) return;
+    const { buffers, ...rest } = dressed;
+    const meshes = buffers.map((b) => {
+      const geometry = new BufferGeometry();
+      geometry.setAttribute('position', new BufferAttribute(b.positions, 3));
+      geometry.setAttribute('normal', new BufferAttribute(b.normals, 4, true));
+      geometry.setAttribute('uv', new BufferAttribute(b.uvs, 2));
+      geometry.setAttribute('aLocal', new BufferAttribute(b.local, 2));
+      geometry.setAttribute('aHalf', new BufferAttribute(b.half, 2));
+      geometry.setAttribute('color', new BufferAttribute(b.tones, 4, true));
+      if (b.whole.length) {
+        geometry.setAttribute('uv1', new BufferAttribute(b.whole, 2));
+        geometry.setAttribute('aWhole', geometry.getAttribute('uv1'));
+      }
+      geometry.setIndex(new BufferAttribute(b.indices, 1));
+      const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
+      mesh.matrix.copy(entry.mesh.matrix);
+      mesh.matrixAutoUpdate = false;
+      mesh.matrixWorldNeedsUpdate = true;
+      mesh.castShadow = mesh.receiveShadow = true;
+      this.pieces.add(mesh);
+      return { mesh, material: b.material };
+    });
+    entry.pieces = { key, meshes, ...rest };
+  }
+
+  /** Gives the pieces of a surface their materials. */
+  private dressPieces(entry: Entry, spec: Spec & { pieces: NonNullable<Spec['pieces']> }, state: RoomState): void {
+    const { project, mode } = state;
+    const { pieces, variation } = spec;
+    const main = project.materials[spec.material];
+    const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
+    const map = inJoints ? this.materials.jointPicture(inJoints, mode) : null;
+    const joint: JointLook = {
+      colour: inJoints?.colour ?? pieces.joint.colour,
+      inset: entry.pieces!.inset,
+      recessMm: pieces.joint.recessMm,
+      roundingMm: pieces.joint.roundingMm,
+      shape: entry.pieces!.shape,
+      picture: inJoints && map ? { map, size: [inJoints.widthMm, inJoints.heightMm] } : null,
+    };
+    const moved = variation?.maps;
+    const still = moved ? ROLES.filter((r) => !moved.includes(r)) : [];
+    const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
+    for (const { mesh, material: n } of entry.pieces!.meshes) {
+      const material = materials[n];
+      // only the main material has a size of its own on this surface
+      const own = n === 0 ? spec : { ...spec, repeat: { own: null, locked: true } };
+      const look = lookOf(own, material);
+      const drawn = { material, look, ...repeatOf(own, material) };
+      mesh.material = this.materials.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
+      mesh.visible = entry.mesh.visible;
+    }
+    entry.mesh.material = this.unseen;
+  }
+
   /** Materials, visibility, light and marks: everything that needs no worker. */
   private dress(state: RoomState): void {
     const { project, mode } = state;
     const lamps: Vector3[] = [];
-    for (const { surface, mesh } of this.entries.values()) {
+    for (const entry of this.entries.values()) {
+      const { surface, mesh } = entry;
       const spec = state.specOf(surface);
       const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
       const model = project.models[project.parts[surface.part].model];
@@ -246,12 +344,13 @@ export class Room {
         mesh.material = this.materials.dressed({ material: mode.test, look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test), widthMm: 1000, heightMm: 1000 }, mode); // prettier-ignore
       } else mesh.material = this.materials.bare(model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
       mesh.visible = !surface.hidden && (!state.isolated || state.isolated.includes(surface.id));
+      if (spec && material && liesInPieces(spec) && entry.pieces) this.dressPieces(entry, spec, state);
     }
     const real = mode.light === 'true' && mode.shown === 'all';
     this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
     this.renderer.toneMappingExposure = 1.05;
     this.renderer.shadowMap.enabled = real && state.shadows;
-    const key = JSON.stringify([real, project.light, project.northDeg, this.bounds, state.shadows, lamps, state.isolated, [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0))]); // prettier-ignore
+    const key = JSON.stringify([real, project.light, project.northDeg, this.bounds, state.shadows, lamps, state.isolated, [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0) + (e.pieces ? 2 : 0))]); // prettier-ignore
     if (key !== this.daylightKey) {
       this.daylightKey = key;
       this.daylight.set(real ? 'true' : 'draft', project.light, project.northDeg, this.bounds, state.shadows, lamps);
@@ -308,7 +407,7 @@ export class Room {
   }
 
   /** The surface under a point of the canvas (CSS pixels) and where it was hit in world mm. */
-  pick(x: number, y: number): { surface: string; point: [number, number, number] } | null {
+  pick(x: number, y: number): { surface: string; point: [number, number, number]; face: number } | null {
     const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
     const state = this.state;
     if (!state || !this.middle) return null;
@@ -321,7 +420,7 @@ export class Room {
     const hit = this.raycaster.intersectObjects(seen, false)[0];
     if (!hit) return null;
     const point = hit.point.toArray().map((v, i) => v / METRES + this.middle![i]) as [number, number, number];
-    return { surface: hit.object.userData.surface as string, point };
+    return { surface: hit.object.userData.surface as string, point, face: hit.faceIndex ?? 0 };
   }
 
   resize(width: number, height: number): void {

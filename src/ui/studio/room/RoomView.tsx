@@ -14,6 +14,7 @@ import { useThemeColours } from '../../shared/themeColours';
 import { ValueField } from '../../shared/ValueField';
 import { useLibrary } from '../../materials/useLibrary';
 import { laySpec } from '../lay';
+import { applyPieceTool } from '../pieces/changePiece';
 import { Room } from './Room';
 import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
 
@@ -94,7 +95,12 @@ export function RoomView() {
     // before there is anything to hit, a press must not lose what is picked
     if (!room?.ready) return;
     const hit = room.pick(...at(e));
-    const { lifted, laying, toggle, select } = useSelection.getState();
+    const { lifted, laying, toggle, select, pieceTool } = useSelection.getState();
+    if (pieceTool && hit) {
+      select([hit.surface]);
+      void applyPieceTool(hit.surface, { face: hit.face, world: hit.point }, pieceTool);
+      return;
+    }
     if (laying && lifted) {
       if (hit) useProject.getState().run(laySpec(project, [hit.surface], lifted.spec, lifted.portions));
       return;
@@ -210,7 +216,7 @@ export function RoomView() {
           ref={canvas}
           className="absolute inset-0 h-full w-full touch-none"
           data-testid="room-canvas"
-          style={{ cursor: selection.laying ? 'copy' : 'default' }}
+          style={{ cursor: selection.laying ? 'copy' : selection.pieceTool ? 'crosshair' : 'default' }}
           onPointerDown={(e) => {
             pressed.current = e.button === 0 ? { x: e.clientX, y: e.clientY } : null;
           }}

@@ -1,6 +1,7 @@
 import { Color, DoubleSide, FrontSide, type Material as ThreeMaterial, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, type Texture, Vector2 } from 'three'; // prettier-ignore
 import type { Look } from '@/core/dress/look';
 import type { Material, Role } from '@/core/material/schema';
+import { drawJoints, type JointLook } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
 
@@ -50,6 +51,27 @@ export class RoomMaterials {
     return this.once(key, () => this.make(drawn, mode));
   }
 
+  /** Pieces of one material: its print and tone come with the geometry, joints are drawn by the shader. */
+  pieces(drawn: Drawn, mode: DrawMode, joint: JointLook, brightened: number, still: readonly Role[]): ThreeMaterial {
+    const { material, look, widthMm, heightMm } = drawn;
+    const { picture, ...plain } = joint;
+    const key = JSON.stringify(['pieces', material.id, material.version, look, mode.light, mode.shown, mode.preview, plain, picture?.map.uuid, brightened, still, [widthMm, heightMm]]); // prettier-ignore
+    return this.once(key, () => {
+      const made = this.make(drawn, mode, still);
+      if ('color' in made && (mode.shown === 'all' || mode.shown === 'baseColour')) {
+        made.vertexColors = true;
+        (made.color as Color).multiplyScalar(brightened);
+      }
+      drawJoints(made, joint, made instanceof MeshStandardMaterial);
+      return made;
+    });
+  }
+
+  /** The picture that lies in joints. */
+  jointPicture(material: Material, mode: DrawMode): Texture | null {
+    return this.map(material, 'baseColour', mode);
+  }
+
   private once(key: string, make: () => ThreeMaterial): ThreeMaterial {
     const known = this.made.get(key);
     if (known) return known;
@@ -63,25 +85,28 @@ export class RoomMaterials {
     return made;
   }
 
-  private map(material: Material, role: Role, mode: DrawMode): Texture | null {
+  private map(material: Material, role: Role, mode: DrawMode, whole?: [number, number]): Texture | null {
     const ref = material.maps[role];
     if (!ref) return null;
-    return this.textures.get(ref.image, mode.preview, { colour: role === 'baseColour' || role === 'emission', sharp: material.sampling === 'sharp' }); // prettier-ignore
+    return this.textures.get(ref.image, mode.preview, { colour: role === 'baseColour' || role === 'emission', sharp: material.sampling === 'sharp', whole }); // prettier-ignore
   }
 
-  private make({ material, look, widthMm, heightMm }: Drawn, mode: DrawMode): ThreeMaterial {
+  /** @param still maps that do not move with pieces but lie on the surface as a whole */
+  private make(drawn: Drawn, mode: DrawMode, still: readonly Role[] = []): ThreeMaterial {
+    const { material, look, widthMm, heightMm } = drawn;
+    const mapOf = (role: Role) => this.map(material, role, mode, still.includes(role) ? [widthMm, heightMm] : undefined); // prettier-ignore
     const side = material.twoSided ? DoubleSide : FrontSide;
-    const cut = material.maps.opacity ? { alphaMap: this.map(material, 'opacity', mode), alphaTest: 0.5 } : {};
+    const cut = material.maps.opacity ? { alphaMap: mapOf('opacity'), alphaTest: 0.5 } : {};
     if (mode.shown === 'test' && mode.test) {
       const map = this.map(mode.test, 'baseColour', mode)!.clone();
       map.repeat.set(widthMm / mode.test.widthMm, heightMm / mode.test.heightMm);
       return new MeshLambertMaterial({ map, side });
     }
     if (mode.shown === 'relief') {
-      return new MeshLambertMaterial({ color: '#cfc9bd', side, ...cut, ...this.relief(material, look, mode) });
+      return new MeshLambertMaterial({ color: '#cfc9bd', side, ...cut, ...relief(mapOf('normal'), look) });
     }
     if (mode.shown !== 'all' && mode.shown !== 'test') {
-      const map = this.map(material, mode.shown, mode);
+      const map = mapOf(mode.shown);
       const plain = { baseColour: material.colour, roughness: look.roughness, metallic: look.metallic, height: 0.5, opacity: 1 }[mode.shown]; // prettier-ignore
       const color = map
         ? new Color('#ffffff')
@@ -90,10 +115,10 @@ export class RoomMaterials {
           : new Color(plain, plain, plain);
       return new MeshBasicMaterial({ map, color, side, ...cut });
     }
-    const map = this.map(material, 'baseColour', mode);
+    const map = mapOf('baseColour');
     const color = map ? '#ffffff' : material.colour;
     const emissive = look.emission > 0 ? new Color('#ffffff') : new Color('#000000');
-    const glow = look.emission > 0 ? { emissive, emissiveMap: this.map(material, 'emission', mode) } : {};
+    const glow = look.emission > 0 ? { emissive, emissiveMap: mapOf('emission') } : {};
     if (mode.light === 'draft') {
       return new MeshLambertMaterial({
         map,
@@ -105,21 +130,16 @@ export class RoomMaterials {
       });
     }
     const made = new MeshStandardMaterial({
-      map, color, side, ...cut, ...glow, ...this.relief(material, look, mode),
+      map, color, side, ...cut, ...glow, ...relief(mapOf('normal'), look),
       emissiveIntensity: look.emission,
       roughness: material.maps.roughness ? 1 : look.roughness,
-      roughnessMap: this.map(material, 'roughness', mode),
+      roughnessMap: mapOf('roughness'),
       metalness: material.maps.metallic ? 1 : look.metallic,
-      metalnessMap: this.map(material, 'metallic', mode),
-      aoMap: this.map(material, 'occlusion', mode),
+      metalnessMap: mapOf('metallic'),
+      aoMap: mapOf('occlusion'),
     }); // prettier-ignore
     if (material.maps.roughness && look.roughnessShift) shiftRoughness(made, look.roughnessShift);
     return made;
-  }
-
-  private relief(material: Material, look: Look, mode: DrawMode) {
-    const normalMap = this.map(material, 'normal', mode);
-    return normalMap ? { normalMap, normalScale: new Vector2(look.normalScale, look.normalScale) } : {};
   }
 
   dispose(): void {
@@ -127,6 +147,9 @@ export class RoomMaterials {
     this.made.clear();
   }
 }
+
+const relief = (normalMap: Texture | null, look: Look) =>
+  normalMap ? { normalMap, normalScale: new Vector2(look.normalScale, look.normalScale) } : {};
 
 /** The finish makes all of the roughness map duller or glossier by the same amount, as the export does. */
 function shiftRoughness(material: MeshStandardMaterial, shift: number): void {

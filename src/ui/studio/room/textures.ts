@@ -17,8 +17,9 @@ export class TextureStore {
     private readonly changed: () => void,
   ) {}
 
-  get(hash: string, size: number, use: { colour: boolean; sharp: boolean }): Texture {
-    const key = `${hash}/${size}/${use.colour}/${use.sharp}`;
+  /** @param use `whole` gives the real size of a picture that lies on a surface as a whole, by its second coordinates */
+  get(hash: string, size: number, use: { colour: boolean; sharp: boolean; whole?: [number, number] }): Texture {
+    const key = `${hash}/${size}/${use.colour}/${use.sharp}/${use.whole ?? ''}`;
     const known = this.entries.get(key);
     if (known) return known.texture;
     const texture = new Texture();
@@ -27,6 +28,10 @@ export class TextureStore {
     texture.anisotropy = this.anisotropy;
     texture.magFilter = use.sharp ? NearestFilter : LinearFilter;
     texture.minFilter = use.sharp ? NearestMipmapNearestFilter : LinearMipmapLinearFilter;
+    if (use.whole) {
+      texture.channel = 1;
+      texture.repeat.set(1 / use.whole[0], 1 / use.whole[1]);
+    }
     // bitmaps come flipped already
     texture.flipY = false;
     const entry: Entry = { texture, ready: false };

@@ -16,7 +16,15 @@ import { imageUrl } from '../../shared/api';
 import { useThemeColours } from '../../shared/themeColours';
 import { useBench } from '../useBench';
 import { useSheet } from '../useSheet';
-import { drawSheet, RULE, type SheetPicture } from './drawSheet';
+import { drawSheet, RULE, type SheetColours, type SheetPicture, type SheetPieces } from './drawSheet';
+import { LAYOUTS, isLaid, type LaidSpec } from '@/core/layout/registry';
+import type { PiecesSpec } from '@/core/layout/schema';
+import type { Layout } from '@/core/layout/types';
+import { liesInPieces } from '@/core/spec/schema';
+import type { PiecesRequest } from '@/workers/sheet.worker';
+import { sheetService } from '../../project/sheetService';
+import { applyPieceTool } from '../pieces/changePiece';
+import { picturesOf, usePieces } from '../usePieces';
 import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
 
 type Handle = 'slide' | 'size' | 'turn' | 'pan';
@@ -33,6 +41,7 @@ const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
 /** The picked surface laid flat, true to scale, with handles to slide, size and turn what is laid on it. */
 export function SheetView() {
   const ids = useSelection((s) => s.ids);
+  const pieceTool = useSelection((s) => s.pieceTool);
   const primary = ids[0] ?? null;
   const project = useProject((s) => s.project);
   const preview = useProject((s) => s.preview);
@@ -54,7 +63,13 @@ export function SheetView() {
   const [guides, setGuides] = useState<[number | null, number | null]>([null, null]);
   const drag = useRef<Drag | null>(null);
   const [dragging, setDragging] = useState<Handle | null>(null);
-  const picture = usePicture(material, placement, view);
+  const inPieces = !!spec && liesInPieces(spec);
+  const { counted, request, busy: counting } = usePieces(primary);
+  const { pieces, busy: drawing } = useDrawnPieces(inPieces ? request : null, view, colours);
+  const picture = usePicture(inPieces ? null : material, placement, view);
+  // in pieces the handles hold one piece, not one picture
+  const pieceSize = inPieces ? sizeOfPiece(spec) : null;
+  const held = placement && pieceSize ? { ...placement, widthMm: pieceSize[0], heightMm: pieceSize[1] } : placement;
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setSize([entry.contentRect.width, entry.contentRect.height]));
@@ -77,8 +92,9 @@ export function SheetView() {
     element.height = Math.round(view.height * ratio);
     const ctx = element.getContext('2d')!;
     ctx.scale(ratio, ratio);
-    drawSheet(ctx, view, { sheet, picture, colour: material?.colour ?? null, unit, colours, guides });
-  }, [sheet, view, picture, material, unit, colours, guides]);
+    const colour = inPieces ? spec.pieces.joint.colour : (material?.colour ?? null);
+    drawSheet(ctx, view, { sheet, picture, pieces: inPieces ? pieces : null, colour, unit, colours, guides });
+  }, [sheet, view, picture, pieces, inPieces, spec, material, unit, colours, guides]);
 
   // wheel listeners of React are passive; zooming must stop the page from scrolling
   useEffect(() => {
@@ -103,7 +119,7 @@ export function SheetView() {
     const pan = e.button === 1 || !placement;
     e.stopPropagation();
     (e.target as Element).setPointerCapture(e.pointerId);
-    drag.current = { handle: pan ? 'pan' : handle, from: pointOf(e), placement: placement ?? ({} as Placement), view };
+    drag.current = { handle: pan ? 'pan' : handle, from: pointOf(e), placement: held ?? ({} as Placement), view };
     setDragging(drag.current.handle);
   }
 
@@ -117,7 +133,9 @@ export function SheetView() {
       const start = toSheet(d.view, d.from);
       const datum = datumOf(spec, sheet, part.origin);
       const wish: Vec2 = [p.at[0] + at[0] - start[0], p.at[1] + at[1] - start[1]];
-      const snapped = snapSlide(p, wish, datum, sheet.bounds, 7 / d.view.scale, step);
+      const joint = inPieces ? spec.pieces.joint : { alongMm: 0, acrossMm: 0 };
+      const pitch = { ...p, widthMm: p.widthMm + joint.alongMm, heightMm: p.heightMm + joint.acrossMm };
+      const snapped = snapSlide(pitch, wish, datum, sheet.bounds, 7 / d.view.scale, step);
       setGuides(snapped.guides);
       const tidy = (v: number) => Math.round(v * 1e4) / 1e4;
       const xMm = tidy(snapped.at[0] - datum[0]);
@@ -125,7 +143,8 @@ export function SheetView() {
       return (s) => ({ ...s, start: { ...s.start, xMm, yMm } });
     }
     if (d.handle === 'size') {
-      const own = pullSize(p, at, spec.repeat.locked, step);
+      const own = pullSize(p, at, spec.repeat.locked && !inPieces, step);
+      if (inPieces) return (s) => withPieceSize(s, [own.widthMm, own.heightMm]);
       return (s) => ({ ...s, repeat: { ...s.repeat, own } });
     }
     const turnDeg = pullTurn(p, at, free);
@@ -156,6 +175,7 @@ export function SheetView() {
     const change = still ? null : changed(d, to, e.altKey);
     setGuides([null, null]);
     setPreview({});
+    if (still && pieceTool && primary) void applyPieceTool(primary, { sheet: toSheet(d.view, to) }, pieceTool);
     if (change) edit((l) => change(l.spec, l.material));
   }
 
@@ -171,7 +191,7 @@ export function SheetView() {
   return (
     <section
       aria-label="Sheet view"
-      aria-busy={!!primary && !sheet}
+      aria-busy={(!!primary && !sheet) || counting || drawing}
       className="relative flex h-full min-w-0 flex-col bg-base-200"
     >
       <div className="hair flex h-8 shrink-0 items-center gap-2 border-b bg-base-100 px-2">
@@ -179,7 +199,12 @@ export function SheetView() {
         {sheet && (
           <span className="num quiet truncate text-2xs">
             {formatArea(sheet.trueArea, unit)}
-            {counts && ` · ${trimNumber(counts[0], 2)} × ${trimNumber(counts[1], 2)} repeats`}
+            {counted && (
+              <span data-testid="piece-counts">
+                {` · ${counted.pieces.toLocaleString('en')} pieces, ${counted.whole.toLocaleString('en')} whole, ${counted.cut.toLocaleString('en')} cut`}
+              </span>
+            )}
+            {counts && !inPieces && ` · ${trimNumber(counts[0], 2)} × ${trimNumber(counts[1], 2)} repeats`}
             {Math.abs(sheet.stretch.most - 1) > 0.005 || Math.abs(sheet.stretch.least - 1) > 0.005
               ? ` · stretched ${trimNumber(sheet.stretch.least * 100, 0)}–${trimNumber(sheet.stretch.most * 100, 0)}%`
               : ''}
@@ -208,14 +233,20 @@ export function SheetView() {
       >
         <canvas ref={canvas} className="absolute inset-0 h-full w-full" data-testid="sheet-canvas" />
         {view && sheet && placement && (
-          <Handles view={view} placement={placement} outline={sheet.charts.map((c) => c.outline)} begin={begin} />
+          <Handles
+            view={view}
+            placement={held!}
+            sizable={!inPieces || !!pieceSize}
+            piecing={pieceTool !== null}
+            outline={sheet.charts.map((c) => c.outline)}
+            begin={begin}
+          />
         )}
         {dragging && dragging !== 'pan' && placement && spec && (
           <output className="num card-panel absolute right-3 bottom-3 px-2 py-1 text-2xs">
             {dragging === 'slide' &&
               `start ${formatLength(spec.start.xMm, unit)}, ${formatLength(spec.start.yMm, unit)}`}
-            {dragging === 'size' &&
-              `${formatLength(placement.widthMm, unit)} × ${formatLength(placement.heightMm, unit)}`}
+            {dragging === 'size' && `${formatLength(held!.widthMm, unit)} × ${formatLength(held!.heightMm, unit)}`}
             {dragging === 'turn' && `${trimNumber(placement.turnDeg, 2)}°`}
           </output>
         )}
@@ -225,6 +256,16 @@ export function SheetView() {
           </p>
         )}
       </div>
+      {counted && counted.warnings.length > 0 && (
+        <details className="hair border-t bg-base-100 px-2 py-1 text-2xs">
+          <summary className="truncate">{counted.warnings[0]}</summary>
+          <ul className="quiet max-h-20 list-disc overflow-auto pl-5">
+            {counted.warnings.slice(1).map((w) => (
+              <li key={w}>{w}</li>
+            ))}
+          </ul>
+        </details>
+      )}
       {sheet && sheet.breaks.length > 0 && (
         <details className="hair border-t bg-base-100 px-2 py-1 text-2xs">
           <summary>
@@ -244,15 +285,67 @@ export function SheetView() {
   );
 }
 
+/** The two sides of a piece, where a layout has one size. */
+function sizeOfPiece({ pieces }: { pieces: PiecesSpec }): [number, number] | null {
+  const { layout } = pieces;
+  return isLaid(layout) ? (LAYOUTS[layout.kind] as Layout<LaidSpec>).size.get(layout) : null;
+}
+
+function withPieceSize(spec: Spec, size: [number, number]): Spec {
+  const { pieces } = spec;
+  if (!pieces || !isLaid(pieces.layout)) return spec;
+  const { size: side } = LAYOUTS[pieces.layout.kind] as Layout<LaidSpec>;
+  const [a, b] = side.sorted ? [...size].sort((p, q) => q - p) : size;
+  return { ...spec, pieces: { ...pieces, layout: side.set(pieces.layout, [a, b]) } };
+}
+
+/** Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped. */
+function useDrawnPieces(request: PiecesRequest | null, view: SheetViewport | null, colours: SheetColours): { pieces: SheetPieces | null; busy: boolean } {
+  const project = useProject((s) => s.project);
+  const [drawn, setDrawn] = useState<(SheetPieces & { surface: string; key: string }) | null>(null);
+  const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
+  const seen = request && view ? Math.max(request.materials[request.spec.material]?.widthMm ?? 1000, 1) * view.scale * ratio : 0; // prettier-ignore
+  const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
+  const surface = request ? `${request.url}#${request.mesh}#${request.faces.join()}` : '';
+  const key = request && view && project ? JSON.stringify([request, view, picturesOf(project, request.spec, size)]) : null; // prettier-ignore
+  const { ink, thread } = colours;
+  useEffect(() => {
+    if (!key) return;
+    let stale = false;
+    const [asked, window_, pictures] = JSON.parse(key) as [PiecesRequest, SheetViewport, (string | null)[]];
+    const sharp = { ...window_, scale: window_.scale * ratio, width: Math.round(window_.width * ratio), height: Math.round(window_.height * ratio) }; // prettier-ignore
+    sheetService()
+      .drawPieces(asked, sharp, pictures, { ink, thread })
+      .then((bitmap) => {
+        if (stale || !bitmap) return bitmap?.close();
+        setDrawn((before) => {
+          before?.bitmap.close();
+          return { bitmap, view: window_, surface, key };
+        });
+      })
+      // the outline stays; the room tells what is wrong
+      .catch(() => undefined);
+    return () => {
+      stale = true;
+    };
+  }, [key, ink, thread, ratio, surface]);
+  return { pieces: drawn && drawn.surface === surface ? drawn : null, busy: key !== null && drawn?.key !== key };
+} // prettier-ignore
+
 /** Start mark, frame of one picture, and the handles; drawn as SVG so that they can be found and dragged. */
 function Handles({
   view,
   placement,
+  sizable,
+  piecing,
   outline,
   begin,
 }: {
   view: SheetViewport;
   placement: Placement;
+  sizable: boolean;
+  /** A press is meant for a single piece. */
+  piecing: boolean;
   outline: Vec2[][][];
   begin: (handle: Handle, e: PointerEvent) => void;
 }) {
@@ -273,7 +366,7 @@ function Handles({
         d={path}
         fillRule="evenodd"
         fill="transparent"
-        style={{ pointerEvents: 'fill', cursor: 'move' }}
+        style={{ pointerEvents: 'fill', cursor: piecing ? 'crosshair' : 'move' }}
         data-testid="slide-area"
         onPointerDown={(e) => begin('slide', e)}
       >
@@ -288,21 +381,23 @@ function Handles({
         <line x1={start[0]} y1={start[1] - 9} x2={start[0]} y2={start[1] + 9} />
         <circle cx={start[0]} cy={start[1]} r="4.5" fill="var(--color-base-100)" />
       </g>
-      <rect
-        x={far[0] - 6}
-        y={far[1] - 6}
-        width="12"
-        height="12"
-        rx="2"
-        fill="var(--color-base-100)"
-        stroke="var(--color-primary)"
-        strokeWidth="1.5"
-        style={{ pointerEvents: 'all', cursor: 'nesw-resize' }}
-        data-testid="size-handle"
-        onPointerDown={(e) => begin('size', e)}
-      >
-        <title>Drag to size; lands on round values, Alt for free</title>
-      </rect>
+      {sizable && (
+        <rect
+          x={far[0] - 6}
+          y={far[1] - 6}
+          width="12"
+          height="12"
+          rx="2"
+          fill="var(--color-base-100)"
+          stroke="var(--color-primary)"
+          strokeWidth="1.5"
+          style={{ pointerEvents: 'all', cursor: 'nesw-resize' }}
+          data-testid="size-handle"
+          onPointerDown={(e) => begin('size', e)}
+        >
+          <title>Drag to size; lands on round values, Alt for free</title>
+        </rect>
+      )}
       <circle
         cx={lever[0]}
         cy={lever[1]}

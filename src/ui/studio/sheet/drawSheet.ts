@@ -22,9 +22,16 @@ export interface SheetPicture {
   sharp: boolean;
 }
 
+/** Pieces drawn elsewhere for a view of the sheet; moved along with it until newer ones are there. */
+export interface SheetPieces {
+  bitmap: ImageBitmap;
+  view: SheetViewport;
+}
+
 export interface SheetDrawing {
   sheet: SheetSummary;
   picture: SheetPicture | null;
+  pieces: SheetPieces | null;
   /** Drawn under the picture, and alone while it is loading. */
   colour: string | null;
   unit: LengthUnit;
@@ -46,10 +53,11 @@ export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, dr
     const path = outlinePath(chart.outline, view);
     ctx.fillStyle = d.colour ?? colours.bare;
     ctx.fill(path, 'evenodd');
-    if (d.picture) {
+    if (d.pieces || d.picture) {
       ctx.save();
       ctx.clip(path, 'evenodd');
-      fillPicture(ctx, view, d.picture);
+      if (d.pieces) placePieces(ctx, view, d.pieces);
+      else if (d.picture) fillPicture(ctx, view, d.picture);
       ctx.restore();
     }
     ctx.strokeStyle = colours.ink;
@@ -96,6 +104,12 @@ function fillPicture(ctx: CanvasRenderingContext2D, view: SheetViewport, picture
   ctx.imageSmoothingQuality = 'high';
   ctx.fillStyle = pattern;
   ctx.fillRect(0, 0, view.width, view.height);
+}
+
+function placePieces(ctx: CanvasRenderingContext2D, view: SheetViewport, { bitmap, view: made }: SheetPieces): void {
+  const [x, y] = toScreen(view, toSheet(made, [0, 0]));
+  const k = view.scale / made.scale;
+  ctx.drawImage(bitmap, x, y, made.width * k, made.height * k);
 }
 
 const MONO = '"Spline Sans Mono Variable", monospace';

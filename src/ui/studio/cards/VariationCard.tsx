@@ -1,0 +1,98 @@
+'use client';
+
+import { Dices, Pin, RefreshCw } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { liesInPieces } from '@/core/spec/schema';
+import { plainVariation, type VariationSpec } from '@/core/variation/schema';
+import { useSelection } from '../../project/selection';
+import { sheetService } from '../../project/sheetService';
+import { MIXED, ValueField } from '../../shared/ValueField';
+import { Card } from '../Card';
+import { VariationFields } from '../pieces/VariationFields';
+import { shared, useBench } from '../useBench';
+import { picturesOf, usePieces } from '../usePieces';
+
+const SAMPLES = { width: 220, height: 62, columns: 2, rows: 3 };
+
+/** How pieces differ: their prints, turns and tones, and the number that makes it repeatable. */
+export function VariationCard() {
+  const { laid: all, edit, unit, project } = useBench();
+  const laid = all.filter((l) => liesInPieces(l.spec));
+  const first = laid[0];
+  const { pieceTool, setPieceTool } = useSelection();
+  const { counted } = usePieces(first?.surface.id ?? null);
+  const of = (s: (typeof laid)[0]) => s.spec.variation ?? plainVariation();
+  const set = (change: (v: VariationSpec) => VariationSpec, gesture?: string) =>
+    edit((l) => (liesInPieces(l.spec) ? { ...l.spec, variation: change(of(l)) } : l.spec), gesture);
+  const shuffle = first ? shared(laid, (l) => of(l).shuffle) : null;
+  const on = first ? of(first).on : false;
+  const variation = first ? of(first) : null;
+  return (
+    <Card
+      id="variation"
+      title="Variation"
+      more={variation ? <VariationFields variation={variation} material={first.material} unit={unit} onChange={(v, g) => set((now) => ({ ...v, pins: now.pins, deals: now.deals }), g)} /> : undefined}
+    >
+      {!first || !project ? (
+        <p className="quiet text-2xs leading-tight">
+          {all.length ? 'A whole picture has no pieces that could differ.' : 'Pieces laid on a surface each take a print of their own.'}
+        </p>
+      ) : (
+        <>
+          <div className="grid grid-cols-[1fr_auto] items-end gap-1">
+            <ValueField label="Shuffle" kind="number" decimals={0} value={shuffle === MIXED ? MIXED : shuffle} min={0} max={2147483647} onChange={(v, g) => set((now) => ({ ...now, shuffle: Math.round(v) }), g)} />
+            <button type="button" className="tool tool-line" disabled={!on} title="Shuffle again (R)" onClick={() => set((now) => ({ ...now, shuffle: now.shuffle + 1 }))}>
+              <Dices size={13} /> Again
+            </button>
+          </div>
+          <Samples id={first.surface.id} />
+          <div className="mt-1 flex items-center gap-0.5">
+            <button type="button" className="tool h-[22px] px-1 text-2xs" aria-pressed={pieceTool === 'pin'} title="Pin pieces by clicking them, in the room or on the sheet" onClick={() => setPieceTool(pieceTool === 'pin' ? null : 'pin')}>
+              <Pin size={12} /> Pin
+            </button>
+            <button type="button" className="tool h-[22px] px-1 text-2xs" aria-pressed={pieceTool === 'deal'} title="Deal single pieces again by clicking them" onClick={() => setPieceTool(pieceTool === 'deal' ? null : 'deal')}>
+              <RefreshCw size={12} /> Deal
+            </button>
+            {counted && (
+              <span
+                data-testid="prints"
+                className={`num ml-auto truncate text-2xs ${on && counted.prints < counted.needed ? 'text-error' : 'quiet'}`}
+                title={`${counted.prints} different prints of this size; ${counted.needed} keep neighbours from looking alike`}
+              >
+                {on ? `${counted.prints} prints` : 'off'}
+              </span>
+            )}
+          </div>
+        </>
+      )}
+    </Card>
+  ); // prettier-ignore
+}
+
+/** Six pieces as they will come out. */
+function Samples({ id }: { id: string }) {
+  const { project } = useBench();
+  const { request } = usePieces(id);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const key = request && project ? JSON.stringify([request, picturesOf(project, request.spec, 512)]) : null;
+  useEffect(() => {
+    if (!key) return;
+    let stale = false;
+    const [asked, pictures] = JSON.parse(key) as [NonNullable<typeof request>, (string | null)[]];
+    void sheetService()
+      .samplePieces(asked, SAMPLES, pictures)
+      .then((bitmap) => {
+        const ctx = canvas.current?.getContext('2d');
+        if (stale || !bitmap || !ctx) return bitmap?.close();
+        ctx.clearRect(0, 0, SAMPLES.width, SAMPLES.height);
+        ctx.drawImage(bitmap, 0, 0);
+        bitmap.close();
+      })
+      // the picture is a help; the pieces themselves say what is wrong
+      .catch(() => undefined);
+    return () => {
+      stale = true;
+    };
+  }, [key]);
+  return <canvas ref={canvas} width={SAMPLES.width} height={SAMPLES.height} role="img" aria-label="Six pieces as they come out" className="mt-1.5 w-full rounded-[4px] border border-base-300" />; // prettier-ignore
+}
