@@ -1,6 +1,7 @@
 import { zipSync } from 'fflate';
 import sharp from 'sharp';
-import { dressSurface } from '@/core/dress/dressSurface';
+import { type DressedSurface, dressSurface } from '@/core/dress/dressSurface';
+import { exportPieces } from '@/core/dress/exportPieces';
 import { lookOf } from '@/core/dress/look';
 import { placeSpec, repeatOf } from '@/core/dress/placement';
 import {
@@ -15,11 +16,16 @@ import { buildSheet } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { PartMesh } from '@/core/mesh/types';
+import type { JointSpec } from '@/core/layout/schema';
+import { openPieces } from '@/core/pieces/openPieces';
+import type { Spec } from '@/core/spec/schema';
+import { toLinear, toSrgb } from '@/core/variation/tone';
+import { writeObj } from '@/core/formats/obj/write';
 import { readBlob } from './data';
 import { Problem } from './problem';
 
 export interface ExportOptions {
-  format: 'glb' | 'gltf-zip';
+  format: 'glb' | 'gltf-zip' | 'obj-zip';
   /** Longest side of pictures in the file, px; null keeps their own size. */
   pictureSize: number | null;
 }
@@ -42,10 +48,10 @@ export async function exportProject(
   if (options.format === 'glb') {
     return { bytes: await writeGlb(scene), file: `${stem}.glb`, mime: 'model/gltf-binary' };
   }
-  const files = await writeGltfFiles(scene, stem);
+  const files = options.format === 'obj-zip' ? writeObj(scene, stem) : await writeGltfFiles(scene, stem);
   // pictures are compressed already; storing them again as they are is quicker and no larger
   const zip = zipSync(Object.fromEntries(Object.entries(files).map(([n, b]) => [n, [b, { level: /\.(png|jpg)$/.test(n) ? 0 : 6 }]]))); // prettier-ignore
-  return { bytes: zip, file: `${stem}-gltf.zip`, mime: 'application/zip' };
+  return { bytes: zip, file: `${stem}-${options.format === 'obj-zip' ? 'obj' : 'gltf'}.zip`, mime: 'application/zip' };
 }
 
 async function gatherScene(project: Project, options: ExportOptions, progress: Progress): Promise<ExportScene> {
@@ -72,18 +78,40 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, null), material: model.slots[surface.slot]?.colour ?? '#cccccc' }); // prettier-ignore
           continue;
         }
-        const look = lookOf(spec, material);
-        const repeat = repeatOf(spec, material);
-        const key = JSON.stringify([spec.material, material.version, repeat, look]);
-        let index = materialIndex.get(key);
-        if (index === undefined) {
-          index = materials.length;
-          materialIndex.set(key, index);
-          materials.push({ material, look, ...repeat, pictures: await pictures.make(material, look.roughnessShift) });
+        const lay = async (m: Material, own: Pick<Spec, 'finish' | 'repeat'>, brightened = 1): Promise<number> => {
+          const look = lookOf(own, m);
+          const repeat = repeatOf(own as Spec, m);
+          const key = JSON.stringify([m.id, m.version, m.maps, repeat, look, brightened]);
+          let index = materialIndex.get(key);
+          if (index === undefined) {
+            index = materials.length;
+            materialIndex.set(key, index);
+            materials.push({ material: m, look, ...repeat, brightened, pictures: await pictures.make(m, look.roughnessShift, brightened) }); // prettier-ignore
+          }
+          return index;
+        };
+        const open = openPieces(spec, mesh, sheet, project.materials, part.origin);
+        if (!open) {
+          const placement = placeSpec(spec, material, sheet, part.origin);
+          const tangents = !!material.maps.normal;
+          surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, placement, { tangents }), material: await lay(material, spec) }); // prettier-ignore
+          continue;
         }
-        const placement = placeSpec(spec, material, sheet, part.origin);
-        const tangents = !!material.maps.normal;
-        surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, placement, { tangents }), material: index }); // prettier-ignore
+        const made = exportPieces(mesh, sheet, open, open.materials.some((m) => m.material.maps.normal)); // prettier-ignore
+        for (const { material: n, dressed } of made.pieces) {
+          const m = open.materials[n];
+          const own = n === 0 ? spec : { finish: spec.finish, repeat: { own: null, locked: true } };
+          surfaces.push({ name: surface.name, dressed, material: await lay(m.material, own, m.tones.most) });
+        }
+        if (made.joints)
+          surfaces.push({ name: `${surface.name}, joints`, ...(await dressJoints(made.joints, open.joint)) });
+        async function dressJoints(dressed: DressedSurface, joint: JointSpec) {
+          const filled = joint.material ? project.materials[joint.material] : null;
+          if (!filled) return { dressed, material: joint.colour };
+          const uvs = dressed.uvs.map((v, i) => v / (i % 2 ? filled.heightMm : filled.widthMm));
+          // without tangents of their own joints take no normal map
+          return { dressed: { ...dressed, uvs }, material: await lay({ ...filled, maps: { ...filled.maps, normal: undefined } }, { finish: {}, repeat: { own: null, locked: true } }) }; // prettier-ignore
+        }
       }
       if (surfaces.length)
         scene.parts.push({ name: part.name, path: part.path, origin: mesh.origin, pivot: part.origin, surfaces });
@@ -92,19 +120,31 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
   return scene;
 }
 
+/** Brightens an sRGB picture in linear light; what would pass white stays white. */
+function brighten<T extends { data: Buffer }>(picture: T, by: number): T {
+  if (by === 1) return picture;
+  const table = Uint8Array.from({ length: 256 }, (_, v) =>
+    Math.round(255 * toSrgb(Math.min(1, toLinear(v / 255) * by))),
+  );
+  const { data } = picture;
+  for (let i = 0; i < data.length; i++) data[i] = table[data[i]];
+  return picture;
+}
+
 /** Packs a material's maps the way glTF wants them; every distinct picture is made once. */
 class PictureMaker {
   private readonly made = new Map<string, Promise<ExportPicture>>();
 
   constructor(private readonly size: number | null) {}
 
-  async make(material: Material, roughnessShift: number): Promise<ExportMaterial['pictures']> {
+  /** @param brightened factor on the base colour's light; pieces' tones darken it again */
+  async make(material: Material, roughnessShift: number, brightened = 1): Promise<ExportMaterial['pictures']> {
     const { maps } = material;
     const out: ExportMaterial['pictures'] = {};
     if (maps.baseColour) {
       const opacity = maps.opacity?.image;
-      out.baseColour = await this.once(`base ${maps.baseColour.image} ${opacity ?? ''}`, async () => {
-        const colour = await this.read(maps.baseColour!.image, 3);
+      out.baseColour = await this.once(`base ${maps.baseColour.image} ${opacity ?? ''} ${brightened}`, async () => {
+        const colour = brighten(await this.read(maps.baseColour!.image, 3), brightened);
         if (!opacity) return this.png(colour);
         const alpha = await this.read(opacity, 1, colour);
         const rgba = Buffer.alloc(colour.width * colour.height * 4);

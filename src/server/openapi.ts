@@ -47,12 +47,13 @@ const PATHS: Record<string, Record<string, Operation>> = {
   '/api/projects/{id}/models/{model}/mesh': { get: call('Prepared meshes as a file of arrays', 200, { description: 'Bytes' }) }, // prettier-ignore
   '/api/projects/{id}/models/{model}/pictures': { post: call('Bring missing pictures later', 200, ok('What was found'), files) }, // prettier-ignore
   '/api/projects/{id}/surfaces/{surface}/sheet': { get: call('The surface laid flat', 200, ok('Charts, areas, stretch, breaks')) }, // prettier-ignore
+  '/api/projects/{id}/surfaces/{surface}/pieces': { get: call('Every piece laid on the surface, with outline, print and tone; empty for a whole picture', 200, ok('Pieces, summary, fingerprint')) }, // prettier-ignore
   '/api/projects/{id}/still': {
     get: call('The last still of the room, JPEG', 200, { description: 'Bytes' }),
     put: call('Keep a still for the project’s card', 204, gone),
   },
   '/api/projects/{id}/exports': {
-    post: call('Write the dressed scene', 202, ok('A job', ref('Job')), json({ type: 'object', required: ['format'], properties: { format: { enum: ['glb', 'gltf-zip'] }, options: { type: 'object', properties: { pictureSize: { type: ['integer', 'null'] } } } } })), // prettier-ignore
+    post: call('Write the dressed scene', 202, ok('A job', ref('Job')), json({ type: 'object', required: ['format'], properties: { format: { enum: ['glb', 'gltf-zip', 'obj-zip'] }, options: { type: 'object', properties: { pictureSize: { type: ['integer', 'null'] } } } } })), // prettier-ignore
   },
   '/api/jobs/{id}': {
     get: call('State and progress', 200, ok('The job', ref('Job'))),

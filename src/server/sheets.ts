@@ -1,17 +1,35 @@
 import { countsAcross, placeSpec, repeatOf } from '@/core/dress/placement';
 import { readMeshes } from '@/core/formats/meshFile';
 import { buildSheet } from '@/core/mapping/sheet';
+import { liesInPieces, materialsOf } from '@/core/spec/schema';
 import { readBlob } from './data';
+import { runTask } from './pool';
 import { notFound } from './problem';
 import { readProject } from './projects';
 
-/** A surface laid flat, as the API gives it. */
-export async function describeSheet(projectId: string, surfaceId: string) {
+async function openSurface(projectId: string, surfaceId: string) {
   const { project, revision } = await readProject(projectId);
   const surface = Object.hasOwn(project.surfaces, surfaceId) ? project.surfaces[surfaceId] : null;
   if (!surface) throw notFound('surface', surfaceId);
   const part = project.parts[surface.part];
-  const mesh = readMeshes(await readBlob(project.models[part.model].mesh))[part.mesh];
+  return { project, revision, surface, part, mesh: { hash: project.models[part.model].mesh, index: part.mesh } };
+}
+
+/** Every piece of a surface, as the API gives it; laid on a worker thread. */
+export async function describePieces(projectId: string, surfaceId: string) {
+  const { project, revision, surface, part, mesh } = await openSurface(projectId, surfaceId);
+  const { spec } = surface;
+  if (!spec || !liesInPieces(spec))
+    return { surface: surfaceId, revision, pieces: [], summary: null, fingerprint: null };
+  const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
+  const laid = await runTask('pieces', { mesh, faces: surface.faces, spec, materials, partOrigin: part.origin });
+  return { surface: surfaceId, revision, ...laid };
+}
+
+/** A surface laid flat, as the API gives it. */
+export async function describeSheet(projectId: string, surfaceId: string) {
+  const { project, revision, surface, part, mesh: at } = await openSurface(projectId, surfaceId);
+  const mesh = readMeshes(await readBlob(at.hash))[at.index];
   const spec = surface.spec;
   const sheet = buildSheet(mesh, surface.faces, spec?.mapping ?? { kind: 'flat', direction: 'auto' });
   const material = spec ? project.materials[spec.material] : null;

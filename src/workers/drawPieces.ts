@@ -1,6 +1,6 @@
 import type { CutPiece } from '../core/pieces/cutPieces';
 import type { OpenPieces } from '../core/pieces/openPieces';
-import { linearOfHex } from '../core/variation/tone';
+import { linearOfHex, toSrgb } from '../core/variation/tone';
 
 /** The window of the sheet that is drawn: its middle in mm, pixels per mm, and its size in pixels. */
 export interface PiecesView {
@@ -11,7 +11,6 @@ export interface PiecesView {
   height: number;
 }
 
-const toSrgb = (v: number) => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
 /** Below this size on screen a piece is a plain colour, px. */
 const PLAIN_BELOW = 5;
 const HATCH_FROM = 7;

@@ -1,13 +1,11 @@
-import { areaOfCorners, ConvexClipper } from '../geometry/clip';
-import { Cells } from '../layout/cells';
 import { RECTANGLE, SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
 import type { Bodies } from '../pieces/bodies';
-import { chartFaces, type ChartFaces } from '../pieces/chartFaces';
-import { INSIDE, openMask, OUTSIDE } from '../pieces/mask';
-import { blankLook, loopInLayout, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
-import { blankLift, type Lift, liftFlatChart, liftTriangle } from './lift';
+import { chartFaces } from '../pieces/chartFaces';
+import { blankLook, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
+import { blankLift, type Lift, liftTriangle } from './lift';
+import { shapeCorners, walkCells } from './walkCells';
 
 /** What a renderer draws of the pieces of one material: cells, in whose shader joints and edges are drawn. */
 export interface PieceBuffers {
@@ -30,15 +28,17 @@ export interface PieceBuffers {
   indices: Uint32Array;
 }
 
-/** Fragments smaller than this are left out, mm². */
-const LEAST_AREA = 1e-4;
-
 /**
  * Cells of a surface as buffers for drawing. Cells wholly within a flat chart go straight to the buffers; those on its
  * outline, and all on curved charts, are clipped by the chart's triangles. Coordinates come from the piece, so that
  * grain runs on over the triangles' edges.
  */
-export function dressPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, options: { whole?: boolean } = {}): PieceBuffers[] {
+export function dressPieces(
+  mesh: PartMesh,
+  sheet: Sheet,
+  open: OpenPieces,
+  options: { whole?: boolean } = {},
+): PieceBuffers[] {
   const stores = open.materials.map((m, i) => {
     const share = open.materials.length > 1 ? 0.5 : 1;
     return new Store(i, ((sheet.area / open.layout.cellArea) * 1.03 * share + 64) * 4, !!options.whole);
@@ -47,83 +47,47 @@ export function dressPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, opti
     dressBodies(mesh, sheet, open, open.bodies, stores);
     return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
   }
-  const { layout, frame } = open;
+  const { layout } = open;
   const look = blankLook();
-  const lift = blankLift();
-  const clipper = new ConvexClipper();
   const shape = Float64Array.from(SHAPES[layout.shape].corners);
   const sides = shape.length / 2;
-  const cell = new Float64Array(sides * 2);
-  const triangle = new Float64Array(6);
+  const corners = new Float64Array(sides * 2);
   const insetAlong = layout.inset[0];
   const insetAcross = layout.inset[1];
-
-  for (let chart = 0; chart < sheet.charts.length; chart++) {
-    const faces = chartFaces(mesh, sheet, chart, frame);
-    if (!faces.count) continue;
-    const flat = liftFlatChart(mesh, sheet, chart, frame, faces);
-    const loops = sheet.charts[chart].outline.map((loop) => loopInLayout(frame, loop));
-    const bounds = boundsOfFaces(faces);
-    const mask = flat ? openMask(loops, bounds, Math.min(...layout.largest) / 2) : null;
-
-    const cells = new Cells((c) => {
-      for (let n = 0; n < c.count; n++) {
-        const x = c.x[n];
-        const y = c.y[n];
-        const a = c.halfLength[n];
-        const b = c.halfWidth[n];
-        const axis = layout.axes[c.axis[n]];
-        const ax = axis[0];
-        const ay = axis[1];
-        const rx = Math.abs(a * ax) + Math.abs(b * ay);
-        const ry = Math.abs(a * ay) + Math.abs(b * ax);
-        const where = mask ? mask.classify(x - rx, y - ry, x + rx, y + ry) : 2;
-        if (where === OUTSIDE) continue;
-        if (where === INSIDE && flat && layout.shape === RECTANGLE) {
-          lookAtPiece(open, c.course[n], c.index[n], x, y, axis, look);
-          stores[look.material].rectangle(x, y, a, b, ax, ay, a - insetAlong, b - insetAcross, look, flat);
-          continue;
-        }
-        for (let k = 0; k < sides; k++) {
-          const l = shape[k * 2] * a;
-          const w = shape[k * 2 + 1] * b;
-          cell[k * 2] = x + l * ax - w * ay;
-          cell[k * 2 + 1] = y + l * ay + w * ax;
-        }
-        if (where === INSIDE && flat) {
-          lookAtPiece(open, c.course[n], c.index[n], x, y, axis, look);
-          stores[look.material].polygon(cell, sides, x, y, ax, ay, a - insetAlong, b - insetAcross, look, flat);
-          continue;
-        }
-        let looked = false;
-        faces.near(x - rx, y - ry, x + rx, y + ry, (t) => {
-          for (let k = 0; k < 6; k++) triangle[k] = faces.corners[t * 6 + k];
-          const left = clipper.clip(cell, sides, triangle, 3);
-          if (!left || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
-          if (!flat && !liftTriangle(mesh, faces, t, lift)) return;
-          if (!looked) lookAtPiece(open, c.course[n], c.index[n], x, y, axis, look);
-          looked = true;
-          stores[look.material].polygon(clipper.result, left, x, y, ax, ay, a - insetAlong, b - insetAcross, look, flat ?? lift);
-        });
-      }
+  const rectangular = layout.shape === RECTANGLE;
+  walkCells(mesh, sheet, open, (cell, clip) => {
+    const { x, y, a, b, axis, whole } = cell;
+    const ax = axis[0];
+    const ay = axis[1];
+    if (whole && rectangular) {
+      lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
+      stores[look.material].rectangle(x, y, a, b, ax, ay, a - insetAlong, b - insetAcross, look, whole);
+      return;
+    }
+    shapeCorners(shape, x, y, a, b, axis, corners);
+    if (whole) {
+      lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
+      stores[look.material].polygon(corners, sides, x, y, ax, ay, a - insetAlong, b - insetAcross, look, whole);
+      return;
+    }
+    let looked = false;
+    clip(corners, sides, (part, count, lift) => {
+      if (!looked) lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
+      looked = true;
+      stores[look.material].polygon(part, count, x, y, ax, ay, a - insetAlong, b - insetAcross, look, lift);
     });
-    layout.fill(bounds, cells);
-  }
+  });
   return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
-} // prettier-ignore
+}
 
 /** Pieces found in the mesh: every face as it is, with the coordinates of its body. */
 function dressBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, bodies: Bodies, stores: Store[]): void {
   const { layout, frame } = open;
-  const looks: { look: PieceLook; x: number; y: number; a: number; b: number; axis: readonly [number, number] }[] = [];
-  const cells = new Cells((c) => {
-    for (let n = 0; n < c.count; n++) {
-      const axis = layout.axes[c.axis[n]];
-      const look = lookAtPiece(open, 0, c.index[n], c.x[n], c.y[n], axis, blankLook());
-      looks[c.index[n]] = { look, x: c.x[n], y: c.y[n], a: c.halfLength[n], b: c.halfWidth[n], axis };
-    }
+  const looks = Array.from({ length: bodies.count }, (_, n) => {
+    const box = bodies.boxOf(n);
+    const axis = layout.axes[box.axis];
+    return { ...box, axis, look: lookAtPiece(open, 0, n, box.x, box.y, axis, blankLook()) };
   });
-  layout.fill({ minX: -Infinity, minY: -Infinity, maxX: Infinity, maxY: Infinity }, cells);
   const lift = blankLift();
   for (let chart = 0; chart < sheet.charts.length; chart++) {
     const faces = chartFaces(mesh, sheet, chart, frame);
@@ -139,17 +103,6 @@ function dressBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, bodies: Bod
     }
   }
 } // prettier-ignore
-
-function boundsOfFaces({ corners, count }: ChartFaces) {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < count * 6; i += 2) {
-    if (corners[i] < minX) minX = corners[i];
-    if (corners[i] > maxX) maxX = corners[i];
-    if (corners[i + 1] < minY) minY = corners[i + 1];
-    if (corners[i + 1] > maxY) maxY = corners[i + 1];
-  }
-  return { minX, minY, maxX, maxY };
-}
 
 /** Growing buffers of one material. */
 class Store {

@@ -11,6 +11,8 @@ export interface DressedSurface {
   uvs: Float32Array;
   /** xyz and handedness: cross(normal, tangent) · w points up in the picture. Empty unless asked for. */
   tangents: Float32Array;
+  /** Linear RGB gain 0..1 for each vertex; absent or empty where there is none. */
+  tones?: Float32Array;
   indices: Uint32Array;
 }
 

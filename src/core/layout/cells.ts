@@ -16,10 +16,21 @@ export class Cells {
   readonly axis = new Uint16Array(CHUNK);
   readonly course = new Int32Array(CHUNK);
   readonly index = new Int32Array(CHUNK);
+  /** 1 where the layout itself has the piece sawn to fit: an end piece, a closer. */
+  readonly sawn = new Uint8Array(CHUNK);
 
   constructor(private readonly take: (cells: Cells) => void) {}
 
-  add(course: number, index: number, x: number, y: number, halfLength: number, halfWidth: number, axis: number): void {
+  add(
+    course: number,
+    index: number,
+    x: number,
+    y: number,
+    halfLength: number,
+    halfWidth: number,
+    axis: number,
+    sawn = 0,
+  ): void {
     const n = this.count;
     this.x[n] = x;
     this.y[n] = y;
@@ -28,6 +39,7 @@ export class Cells {
     this.axis[n] = axis;
     this.course[n] = course;
     this.index[n] = index;
+    this.sawn[n] = sawn;
     this.count = n + 1;
     if (this.count === CHUNK) this.flush();
   }

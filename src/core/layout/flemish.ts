@@ -202,7 +202,7 @@ export const flemish: Layout<FlemishLayout> = {
             }
             const [from, to] = ends.length ? at(c, i) : plain(c, i);
             if (to + half <= minX || from - half >= maxX || (ends.length && !isThere(c, i))) continue;
-            cells.add(c, i, (from + to) / 2, y, (to - from) / 2 + half, py / 2, 0);
+            cells.add(c, i, (from + to) / 2, y, (to - from) / 2 + half, py / 2, 0, isCloser(c, i) ? 1 : 0);
           }
         }
         cells.flush();

@@ -78,6 +78,8 @@ interface Row {
   /** Index of the cell that begins at `borders[0]`. */
   first: number;
   borders: number[];
+  /** Lengths of the boards the first and the last piece were sawn from, with a joint; none where rows are endless. */
+  boards?: { first: number; last: number };
 }
 
 /** Tries before the best seen so far is taken. */
@@ -242,7 +244,7 @@ export const planks: Layout<PlanksLayout> = {
           const y = (heights.bottom(c) + heights.top(c)) / 2;
           for (let k = row.borders.length > 1 ? find(row, minX) : 0; k + 1 < row.borders.length && row.borders[k] < maxX; k++) {
             const [from, to] = [row.borders[k], row.borders[k + 1]];
-            if (to > minX) cells.add(c, row.first + k, (from + to) / 2, y, (to - from) / 2, width(c) / 2, 0);
+            if (to > minX) cells.add(c, row.first + k, (from + to) / 2, y, (to - from) / 2, width(c) / 2, 0, isSawn(row, k) ? 1 : 0); // prettier-ignore
           }
         }
         cells.flush();
@@ -250,6 +252,14 @@ export const planks: Layout<PlanksLayout> = {
     }; // prettier-ignore
   },
 };
+
+/** An end piece of a fitted row that is shorter than the board it came from. */
+function isSawn({ borders, boards }: Row, k: number): boolean {
+  if (!boards) return false;
+  const length = borders[k + 1] - borders[k];
+  const last = k + 2 === borders.length;
+  return (k === 0 && length < boards.first - 0.01) || (last && length < boards.last - 0.01);
+}
 
 /** Where each course begins and ends, in the middle of its joints; course 0 has its piece at y = 0. */
 function openHeights(spec: PlanksLayout, joint: number) {
@@ -333,7 +343,7 @@ function randomRows(
     const others = beside.map((c) => rowOf(c).borders.slice(1, -1));
     const made = fitRow(spec, joint, course, span.from, span.to, leastEnd, others, carried ? (offcuts.get(course - 1) ?? 0) : 0); // prettier-ignore
     offcuts.set(course, made.offcut);
-    return { first: 0, borders: made.borders };
+    return { first: 0, borders: made.borders, boards: made.boards };
   });
   return rowOf;
 }
@@ -365,7 +375,7 @@ function fitRow(
   leastEnd: number,
   others: number[][],
   offcut: number,
-): { borders: number[]; offcut: number } {
+): { borders: number[]; offcut: number; boards: { first: number; last: number } } {
   const { lengths } = spec;
   const { layoutNumber, leastApartMm } = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
   const half = joint / 2;
@@ -392,6 +402,7 @@ function fitRow(
     return best;
   };
   let whole = 0;
+  let firstBoard = longest(lengths);
   for (let i = 0; ; i++) {
     const at = borders[borders.length - 1];
     const left = to - half - at;
@@ -405,6 +416,8 @@ function fitRow(
         return Math.round(leastEnd + unit(hash(layoutNumber, course, t, Draw.offset)) * (board - leastEnd));
       }, at);
       whole = length;
+      // an off-cut was part of a longer board; so is a board cut to begin the row
+      firstBoard = Math.max(firstBoard, length);
     } else {
       length = pick((t) => (lengths.kind === 'one' && t > 0 ? null : sizeFrom(lengths, hash(layoutNumber, course, i * TRIES + t, Draw.length))), at); // prettier-ignore
       whole = length;
@@ -434,7 +447,11 @@ function fitRow(
   }
   rest = end - borders[borders.length - 1] - joint;
   borders.push(end);
-  return { borders, offcut: Math.max(0, whole - rest - joint) };
+  return {
+    borders,
+    offcut: Math.max(0, whole - rest - joint),
+    boards: { first: firstBoard + joint, last: whole + joint },
+  };
 }
 
 function remembered(make: (course: number) => Row): (course: number) => Row {

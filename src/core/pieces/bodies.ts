@@ -16,6 +16,8 @@ export interface Bodies {
   of: Uint32Array;
   count: number;
   outline(body: number): Loop[];
+  /** Middle in the layout's frame, half sides along and across, and index of its axis. */
+  boxOf(body: number): { x: number; y: number; a: number; b: number; axis: 0 | 1 };
 }
 
 /** Bodies this near each other on the sheet are neighbours, mm. */
@@ -45,6 +47,11 @@ export function findBodies(mesh: PartMesh, sheet: Sheet, { at, m }: LayoutFrame)
   }
   const side = (n: number) => [box[n * 4 + 2] - box[n * 4], box[n * 4 + 3] - box[n * 4 + 1]] as const;
   const lies = (n: number) => side(n)[0] >= side(n)[1];
+  const boxOf: Bodies['boxOf'] = (n) => {
+    const [w, h] = side(n);
+    const [a, b] = lies(n) ? [w, h] : [h, w];
+    return { x: (box[n * 4] + box[n * 4 + 2]) / 2, y: (box[n * 4 + 1] + box[n * 4 + 3]) / 2, a: a / 2, b: b / 2, axis: lies(n) ? 0 : 1 }; // prettier-ignore
+  };
   const neighbours = findNear(box, count);
   const classes = colour(neighbours);
   let length = 1;
@@ -72,16 +79,15 @@ export function findBodies(mesh: PartMesh, sheet: Sheet, { at, m }: LayoutFrame)
     },
     fill(_rectangle, cells: Cells) {
       for (let n = 0; n < count; n++) {
-        const [w, h] = side(n);
-        const [a, b] = lies(n) ? [w, h] : [h, w];
-        cells.add(0, n, (box[n * 4] + box[n * 4 + 2]) / 2, (box[n * 4 + 1] + box[n * 4 + 3]) / 2, a / 2, b / 2, lies(n) ? 0 : 1);
+        const { x, y, a, b, axis } = boxOf(n);
+        cells.add(0, n, x, y, a, b, axis);
       }
       cells.flush();
     },
   }; // prettier-ignore
   const members: number[][] = Array.from({ length: count }, () => []);
   for (let i = 0; i < of.length; i++) members[of[i]].push(i);
-  return { layout, of, count, outline: (body) => traceOutline(sheet.corners, members[body]) };
+  return { layout, of, count, boxOf, outline: (body) => traceOutline(sheet.corners, members[body]) };
 }
 
 function label(mesh: PartMesh, sheet: Sheet): { of: Uint32Array; count: number } {

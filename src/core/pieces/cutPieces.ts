@@ -85,13 +85,13 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
           known.outline.push(...onSheet);
           known.area += area;
           known.cellArea += cellArea;
-          known.whole = full - known.area < full * 1e-6;
+          known.whole = !c.sawn[n] && full - known.area < full * 1e-6;
           continue;
         }
         const look = lookAtPiece(open, course, index, x, y, [ax, ay], blankLook());
         byKey.set(key, {
           course, index, role: layout.roleOf(course, index), material: look.material, outline: onSheet,
-          whole: full - area < full * 1e-6, area, cellArea, look, middle: toSheet(frame, x, y),
+          whole: !c.sawn[n] && full - area < full * 1e-6, area, cellArea, look, middle: toSheet(frame, x, y),
           axis: directionOnSheet(frame, ax, ay), across: directionOnSheet(frame, -ay, ax), length: 2 * (a - insetAlong), width: 2 * (b - insetAcross),
         }); // prettier-ignore
       }

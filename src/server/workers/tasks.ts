@@ -5,6 +5,7 @@ import type { Project } from '@/core/project/schema';
 import { folder, putBlob, writeFlushed } from '../data';
 import { type ExportOptions, exportProject } from '../exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../modelTasks';
+import { listPieces, type PiecesTask } from '../pieceTasks';
 import { asProblem } from '../problem';
 
 /**
@@ -44,6 +45,8 @@ export const prepare = (task: { source: Source; choice: Parameters<typeof prepar
     const { meshes, ...rest } = await prepareForStore(task.source, task.choice);
     return { ...rest, mesh: await putBlob(meshes) };
   });
+
+export const pieces = (task: PiecesTask) => answer(() => listPieces(task));
 
 export const exporting = (task: { job: string; project: Project; options: ExportOptions; port: MessagePort }) =>
   answer(async () => {

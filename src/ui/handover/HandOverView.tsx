@@ -27,7 +27,7 @@ const megabytes = (bytes: number) =>
 /** Writing the dressed scene, and the validator's word on it before it is offered. */
 export function HandOverView() {
   const project = useProject((s) => s.project)!;
-  const [format, setFormat] = useState<'glb' | 'gltf-zip'>('glb');
+  const [format, setFormat] = useState<'glb' | 'gltf-zip' | 'obj-zip'>('glb');
   const [pictureSize, setPictureSize] = useState<number | null>(null);
   const [job, setJob] = useState<Job | null>(null);
   const [check, setCheck] = useState<Check | null>(null);
@@ -66,7 +66,7 @@ export function HandOverView() {
         setJob(next);
         if (next.state === 'running' || next.state === 'queued') return;
         events.close();
-        if (next.state === 'done') void validate(next);
+        if (next.state === 'done' && !next.result!.file.endsWith('-obj.zip')) void validate(next);
         else if (next.state === 'failed') setError(next.message);
       };
       events.onerror = () => events.close();
@@ -146,6 +146,7 @@ export function HandOverView() {
             [
               ['glb', 'GLB', 'One file with everything in it.'],
               ['gltf-zip', 'glTF and pictures', 'A zip with the scene as text and each picture as PNG.'],
+              ['obj-zip', 'OBJ, MTL and pictures', 'For programs that read nothing newer. No standard checks it.'],
             ] as const
           ).map(([value, label, text]) => (
             <label key={value} className="flex cursor-pointer items-start gap-2">
@@ -209,7 +210,7 @@ export function HandOverView() {
               <span className="num quiet ml-auto text-2xs">{megabytes(job.result.bytes)}</span>
             </p>
             <Verdict check={check} cancel={stopCheck} />
-            {check && check.state !== 'running' && (
+            {(job.result.file.endsWith('-obj.zip') || (check && check.state !== 'running')) && (
               <a className="tool tool-main h-8 justify-center" href={`/api/jobs/${job.id}/file`} download>
                 <Download size={15} /> Save it
               </a>

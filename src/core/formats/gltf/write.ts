@@ -4,6 +4,7 @@ import type { DressedSurface } from '../../dress/dressSurface';
 import type { Look } from '../../dress/look';
 import type { Vec3 } from '../../geometry/vec';
 import type { Material } from '../../material/schema';
+import { linearOfHex } from '../../variation/tone';
 
 /** A picture ready to go into a file: PNG or JPEG, packed as glTF wants. */
 export interface ExportPicture {
@@ -18,6 +19,8 @@ export interface ExportMaterial {
   look: Look;
   widthMm: number;
   heightMm: number;
+  /** Pieces of it have tones: its colour is this much brighter, and their gains darken it again. */
+  brightened?: number;
   pictures: {
     /** With opacity as alpha where the material has some. */
     baseColour?: ExportPicture;
@@ -53,8 +56,6 @@ export interface ExportScene {
 }
 
 const METRES = 0.001;
-const linear = (v: number) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-const hexToLinear = (hex: string): Vec3 => [1, 3, 5].map((i) => linear(parseInt(hex.slice(i, i + 2), 16) / 255)) as Vec3; // prettier-ignore
 
 /**
  * A dressed scene as a glTF document: metres, y up, hierarchy and names kept, every picture once.
@@ -146,6 +147,7 @@ class SceneWriter {
           primitive.setAttribute('TANGENT', this.accessor('VEC4', dressed.tangents));
         }
       }
+      if (dressed.tones?.length) primitive.setAttribute('COLOR_0', this.tones(dressed.tones));
       mesh.addPrimitive(primitive);
     }
     return mesh;
@@ -157,6 +159,14 @@ class SceneWriter {
       .setType(type)
       .setArray(array as Float32Array<ArrayBuffer>)
       .setBuffer(this.buffer);
+  }
+
+  /** Gains as bytes, four to a vertex, as the standard wants them aligned. */
+  private tones(gains: Float32Array): Accessor {
+    const bytes = new Uint8Array((gains.length / 3) * 4).fill(255);
+    for (let v = 0; v < gains.length / 3; v++)
+      for (let c = 0; c < 3; c++) bytes[v * 4 + c] = Math.round(Math.min(1, gains[v * 3 + c]) * 255);
+    return this.document.createAccessor().setType('VEC4').setArray(bytes).setNormalized(true).setBuffer(this.buffer);
   }
 
   private indices(list: Uint32Array, vertices: number): Accessor {
@@ -174,13 +184,13 @@ class SceneWriter {
 
   private plain(hex: string): GltfMaterial {
     return this.document
-      .createMaterial(`Bare ${hex}`)
-      .setBaseColorFactor([...hexToLinear(hex), 1])
+      .createMaterial(`Plain ${hex}`)
+      .setBaseColorFactor([...linearOfHex(hex), 1])
       .setRoughnessFactor(0.9)
       .setMetallicFactor(0);
   }
 
-  private laid({ material, look, widthMm, heightMm, pictures }: ExportMaterial): GltfMaterial {
+  private laid({ material, look, widthMm, heightMm, pictures, brightened = 1 }: ExportMaterial): GltfMaterial {
     const out = this.document.createMaterial(material.name).setDoubleSided(material.twoSided);
     const lay = (info: TextureInfo | null) => {
       info!
@@ -197,7 +207,7 @@ class SceneWriter {
     if (baseColour) {
       out.setBaseColorTexture(this.texture(baseColour, `${material.name} base colour`));
       lay(out.getBaseColorTextureInfo());
-    } else out.setBaseColorFactor([...hexToLinear(material.colour), 1]);
+    } else out.setBaseColorFactor([...(linearOfHex(material.colour).map((v) => Math.min(1, v * brightened)) as Vec3), 1]); // prettier-ignore
     if (material.maps.opacity) out.setAlphaMode('MASK').setAlphaCutoff(0.5);
     if (normal) {
       out.setNormalTexture(this.texture(normal, `${material.name} normal`)).setNormalScale(look.normalScale);
@@ -213,7 +223,7 @@ class SceneWriter {
       }
     } else out.setRoughnessFactor(look.roughness).setMetallicFactor(look.metallic);
     if (look.emission > 0) {
-      out.setEmissiveFactor(emission ? [1, 1, 1] : hexToLinear(material.colour));
+      out.setEmissiveFactor(emission ? [1, 1, 1] : linearOfHex(material.colour));
       if (emission) {
         out.setEmissiveTexture(this.texture(emission, `${material.name} emission`));
         lay(out.getEmissiveTextureInfo());

@@ -7,7 +7,7 @@ import { check, readJson } from '@/server/validate';
 type Context = { params: Promise<{ id: string }> };
 const Body = Type.Object(
   {
-    format: oneOf('glb', 'gltf-zip'),
+    format: oneOf('glb', 'gltf-zip', 'obj-zip'),
     options: Type.Optional(
       Type.Object(
         { pictureSize: Type.Optional(Type.Union([Type.Integer({ minimum: 64, maximum: 16384 }), Type.Null()])) },

@@ -1,0 +1,9 @@
+import { route } from '@/server/problem';
+import { describePieces } from '@/server/sheets';
+
+type Context = { params: Promise<{ id: string; surface: string }> };
+
+export const GET = route<Context>(async (_request, { params }) => {
+  const { id, surface } = await params;
+  return Response.json(await describePieces(id, surface));
+});

@@ -1,0 +1,191 @@
+import { SHAPES } from '../layout/shapes';
+import type { Sheet } from '../mapping/sheet';
+import type { PartMesh } from '../mesh/types';
+import { chartFaces } from '../pieces/chartFaces';
+import { blankLook, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
+import type { DressedSurface } from './dressSurface';
+import { blankLift, type Lift, liftTriangle } from './lift';
+import { shapeCorners, walkCells } from './walkCells';
+
+/** A surface's pieces as real geometry: one mesh for each material, and one for the joints, rings between piece and cell. */
+export interface ExportedPieces {
+  pieces: { material: number; dressed: DressedSurface }[];
+  /** Coordinates count in mm of the layout's frame; null where there are no joints. */
+  joints: DressedSurface | null;
+}
+
+/** @param tangents along the picture's x, for normal maps */
+export function exportPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, tangents: boolean): ExportedPieces {
+  const stores = open.materials.map(() => new Triangles(tangents));
+  const joints = new Triangles(false);
+  const look = blankLook();
+  if (open.bodies) exportBodies(mesh, sheet, open, stores, look);
+  else {
+    const { layout } = open;
+    const shape = SHAPES[layout.shape].corners;
+    const sides = shape.length / 2;
+    const outer = new Float64Array(sides * 2);
+    const inner = new Float64Array(sides * 2);
+    const side = new Float64Array(8);
+    const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
+    walkCells(mesh, sheet, open, (cell, clip) => {
+      const { x, y, a, b, axis, whole } = cell;
+      const pa = Math.max(0, a - layout.inset[0]);
+      const pb = Math.max(0, b - layout.inset[1]);
+      shapeCorners(shape, x, y, pa, pb, axis, inner);
+      lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
+      const store = stores[look.material];
+      const put = (part: Float64Array, count: number, lift: Lift) => store.piece(part, count, x, y, axis, look, lift);
+      if (whole) put(inner, sides, whole);
+      else clip(inner, sides, put);
+      if (!hasJoints) return;
+      shapeCorners(shape, x, y, a, b, axis, outer);
+      // the ring, side by side: each a convex four-sided strip
+      for (let k = 0; k < sides; k++) {
+        const n = (k + 1) % sides;
+        side.set([outer[k * 2], outer[k * 2 + 1], outer[n * 2], outer[n * 2 + 1], inner[n * 2], inner[n * 2 + 1], inner[k * 2], inner[k * 2 + 1]]); // prettier-ignore
+        const ring = (part: Float64Array, count: number, lift: Lift) => joints.plain(part, count, lift);
+        if (whole) ring(side, 4, whole);
+        else clip(side, 4, ring);
+      }
+    });
+  }
+  return {
+    pieces: stores.flatMap((s, material) => (s.isEmpty ? [] : [{ material, dressed: s.finish() }])),
+    joints: joints.isEmpty ? null : joints.finish(),
+  };
+}
+
+/** Pieces found in the mesh keep their faces; only coordinates and tones are theirs. */
+function exportBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, stores: Triangles[], look: PieceLook): void {
+  const { layout, frame, bodies } = open;
+  const lift = blankLift();
+  for (let chart = 0; chart < sheet.charts.length; chart++) {
+    const faces = chartFaces(mesh, sheet, chart, frame);
+    let t = 0;
+    for (let i = 0; i < sheet.faces.length; i++) {
+      if (sheet.chartOf[i] !== chart) continue;
+      if (liftTriangle(mesh, faces, t, lift)) {
+        const { x, y, axis } = bodies!.boxOf(bodies!.of[i]);
+        lookAtPiece(open, 0, bodies!.of[i], x, y, layout.axes[axis], look);
+        stores[look.material].piece(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, layout.axes[axis], look, lift);
+      }
+      t++;
+    }
+  }
+}
+
+/** Growing lists of numbers. */
+class Floats {
+  private data = new Float32Array(1024);
+  count = 0;
+
+  push3(x: number, y: number, z: number): void {
+    if (this.count + 4 > this.data.length) this.grow();
+    this.data[this.count++] = x;
+    this.data[this.count++] = y;
+    this.data[this.count++] = z;
+  }
+
+  push1(v: number): void {
+    if (this.count + 1 > this.data.length) this.grow();
+    this.data[this.count++] = v;
+  }
+
+  private grow(): void {
+    const larger = new Float32Array(this.data.length * 2);
+    larger.set(this.data);
+    this.data = larger;
+  }
+
+  finish(): Float32Array {
+    return this.data.slice(0, this.count);
+  }
+}
+
+class Triangles {
+  private readonly positions = new Floats();
+  private readonly normals = new Floats();
+  private readonly uvs = new Floats();
+  private readonly tangents = new Floats();
+  private readonly tones = new Floats();
+  private readonly indices: number[] = [];
+
+  constructor(private readonly withTangents: boolean) {}
+
+  get isEmpty(): boolean {
+    return !this.indices.length;
+  }
+
+  /** A convex part of a piece, counter-clockwise in the layout's frame. */
+  piece(corners: Float64Array, n: number, x: number, y: number, axis: readonly [number, number], look: PieceLook, lift: Lift): void {
+    const { position: p } = lift;
+    // directions in space along and across the piece, for one mm of each
+    const along = [0, 1, 2].map((c) => p[3 + c] * axis[0] + p[6 + c] * axis[1]);
+    const across = [0, 1, 2].map((c) => p[6 + c] * axis[0] - p[3 + c] * axis[1]);
+    this.fan(n, lift);
+    for (let k = 0; k < n; k++) {
+      const normal = this.place(corners[k * 2], corners[k * 2 + 1], lift, along, across, look);
+      const dx = corners[k * 2] - x;
+      const dy = corners[k * 2 + 1] - y;
+      const l = dx * axis[0] + dy * axis[1];
+      const w = dy * axis[0] - dx * axis[1];
+      this.uvs.push1(look.u + l * look.uAlong + w * look.uAcross);
+      this.uvs.push1(look.v + l * look.vAlong + w * look.vAcross);
+      this.tones.push3(look.gain[0], look.gain[1], look.gain[2]);
+      if (this.withTangents) this.tangent(normal, along, across, look);
+    }
+  }
+
+  /** A convex part of a joint. */
+  plain(corners: Float64Array, n: number, lift: Lift): void {
+    this.fan(n, lift);
+    for (let k = 0; k < n; k++) {
+      this.place(corners[k * 2], corners[k * 2 + 1], lift);
+      this.uvs.push1(corners[k * 2]);
+      this.uvs.push1(corners[k * 2 + 1]);
+    }
+  }
+
+  private fan(n: number, lift: Lift): void {
+    const first = this.positions.count / 3;
+    const [b, c] = lift.turned ? [1, 0] : [0, 1];
+    for (let k = 1; k + 1 < n; k++) this.indices.push(first, first + k + b, first + k + c);
+  }
+
+  private place(cx: number, cy: number, lift: Lift, along?: number[], across?: number[], look?: PieceLook): number[] {
+    const { position: p, normal: q } = lift;
+    this.positions.push3(p[0] + cx * p[3] + cy * p[6], p[1] + cx * p[4] + cy * p[7], p[2] + cx * p[5] + cy * p[8]);
+    const level = lift.level ? 0 : 1;
+    const normal = [0, 1, 2].map((c) => q[c] + level * (cx * q[3 + c] + cy * q[6 + c]) + (look ? along![c] * look.leanAlong + across![c] * look.leanAcross : 0)); // prettier-ignore
+    const l = Math.hypot(...normal) || 1;
+    for (let c = 0; c < 3; c++) normal[c] /= l;
+    this.normals.push3(normal[0], normal[1], normal[2]);
+    return normal;
+  }
+
+  /** Along the picture's x, square to the normal; the sign makes cross(normal, tangent) · w point up in the picture. */
+  private tangent(n: number[], along: number[], across: number[], look: PieceLook): void {
+    // the direction in which u grows and v stays; the piece's own axes are square, so the gradient will do
+    const t = [0, 1, 2].map((c) => along[c] * look.uAlong + across[c] * look.uAcross);
+    const up = [0, 1, 2].map((c) => along[c] * look.vAlong + across[c] * look.vAcross);
+    const off = t[0] * n[0] + t[1] * n[1] + t[2] * n[2];
+    for (let c = 0; c < 3; c++) t[c] -= off * n[c];
+    const l = Math.hypot(...t) || 1;
+    for (let c = 0; c < 3; c++) t[c] /= l;
+    const side = (n[1] * t[2] - n[2] * t[1]) * up[0] + (n[2] * t[0] - n[0] * t[2]) * up[1] + (n[0] * t[1] - n[1] * t[0]) * up[2];
+    this.tangents.push3(t[0], t[1], t[2]);
+    this.tangents.push1(side < 0 ? -1 : 1);
+  }
+
+  finish(): DressedSurface {
+    return {
+      positions: this.positions.finish(),
+      normals: this.normals.finish(),
+      uvs: this.uvs.finish(),
+      tangents: this.tangents.finish(),
+      indices: Uint32Array.from(this.indices),
+      tones: this.tones.finish(),
+    };
+  }
+} // prettier-ignore
