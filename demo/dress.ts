@@ -10,6 +10,7 @@ type Rule = { slot?: string; part?: RegExp; surface?: RegExp; material: string; 
 const turned =
   (deg: number) =>
   (s: Spec): Spec => ({ ...s, direction: { ...s.direction, turnDeg: deg } });
+const unrolled = (s: Spec): Spec => ({ ...s, mapping: { kind: 'unroll' } });
 const boxed = (s: Spec): Spec => ({ ...s, mapping: { kind: 'box', axes: 'surface' } });
 const sized =
   (widthMm: number, heightMm: number) =>
@@ -43,7 +44,7 @@ const hallBoards: LayoutSpec = {
 const liningBoards: LayoutSpec = {
   kind: 'planks',
   lengths: { kind: 'one', mm: 1100 },
-  widths: { kind: 'one', mm: 118 },
+  widths: { kind: 'one', mm: 98 },
   stagger: { kind: 'share', share: 0 },
 };
 const glazed = (shift = 0): LayoutSpec => ({ kind: 'grid', widthMm: 147, heightMm: 147, shift, diagonal: false, across: null, up: null }); // prettier-ignore
@@ -92,7 +93,7 @@ const RULES: Rule[] = [
       inPieces(liningBoards, { alongMm: 0, acrossMm: 2, colour: '#56695f', recessMm: 1, roundingMm: 2 }),
     ),
   },
-  { slot: 'tile', material: 'glazed-tile', spec: both(boxed, tiled) },
+  { slot: 'tile', material: 'glazed-tile', spec: both(unrolled, tiled) },
   { slot: 'stone', material: 'corran-stone', spec: boxed },
   { slot: 'slate', material: 'harbour-slate' },
   { slot: 'door boards', material: 'painted-board', spec: sized(1400, 1400) },

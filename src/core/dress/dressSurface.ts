@@ -33,6 +33,7 @@ export function shapeSurface(mesh: PartMesh, sheet: Sheet): SurfaceShape {
   const corner = new Uint32Array(faces.length * 3);
   const several = sheet.charts.length > 1;
   const newIndex = new Map<number, number>();
+  const twin = new Map<number, number>();
   const vertexTotal = mesh.positions.length / 3;
   const direct = several ? null : new Int32Array(vertexTotal).fill(-1);
   let count = 0;
@@ -41,10 +42,14 @@ export function shapeSurface(mesh: PartMesh, sheet: Sheet): SurfaceShape {
       const v = mesh.indices[faces[i] * 3 + k];
       const key = several ? chartOf[i] * vertexTotal + v : v;
       let n = direct ? direct[v] : (newIndex.get(key) ?? -1);
+      // a chart may be cut: then one vertex lies in several places of the sheet
+      while (n >= 0 && !liesAt(sheet.corners, corner[n], i * 3 + k)) n = twin.get(n) ?? -1;
       if (n < 0) {
         n = count++;
         source[n] = v;
         corner[n] = i * 3 + k;
+        const before = direct ? direct[v] : (newIndex.get(key) ?? -1);
+        if (before >= 0) twin.set(n, before);
         if (direct) direct[v] = n;
         else newIndex.set(key, n);
       }
@@ -62,6 +67,9 @@ export function shapeSurface(mesh: PartMesh, sheet: Sheet): SurfaceShape {
   return { positions, normals, indices, corner: corner.slice(0, count) };
 }
 
+const liesAt = (corners: Float64Array, a: number, b: number) =>
+  Math.abs(corners[a * 2] - corners[b * 2]) < 0.01 && Math.abs(corners[a * 2 + 1] - corners[b * 2 + 1]) < 0.01;
+
 /** Buffers for a surface with `placement` laid on its sheet (or bare when null). */
 export function dressSurface(
   mesh: PartMesh,
@@ -75,7 +83,7 @@ export function dressSurface(
   return {
     ...shape,
     uvs: layCoordinates(sheet, corner, placement),
-    tangents: options.tangents ? layTangents(sheet, shape.normals, corner, placement) : none,
+    tangents: options.tangents ? layTangents(mesh, sheet, { ...shape, corner }, placement) : none,
   };
 }
 
@@ -99,25 +107,26 @@ export function layCoordinates(sheet: Sheet, corner: Uint32Array, placement: Pla
 }
 
 /**
- * Tangents along the picture's x. Every chart is an affine image of its frame, so the direction is the frame's own,
- * made square to each vertex normal.
+ * Tangents along the picture's x: for each vertex the mean, over its faces, of the directions in which the sheet's x and
+ * y grow, made square to its normal.
  */
-function layTangents(sheet: Sheet, normals: Float32Array, corner: Uint32Array, placement: Placement): Float32Array {
+function layTangents(mesh: PartMesh, sheet: Sheet, shape: SurfaceShape, placement: Placement): Float32Array {
   const [a, b, c, d] = repeatMatrix({ ...placement, widthMm: 1, heightMm: 1 });
-  const out = new Float32Array(corner.length * 4);
-  const directions = sheet.charts.map(({ frame: { x, y } }) => ({
-    t: [0, 1, 2].map((i) => a * x[i] + b * y[i]),
-    up: [0, 1, 2].map((i) => c * x[i] + d * y[i]),
-  }));
-  for (let n = 0; n < corner.length; n++) {
-    const { t, up } = directions[sheet.chartOf[Math.floor(corner[n] / 3)]];
+  const { normals, indices } = shape;
+  const growth = sumGrowth(mesh, sheet, indices, normals.length / 3);
+  const out = new Float32Array((normals.length / 3) * 4);
+  for (let n = 0; n < out.length / 4; n++) {
+    const g = growth.subarray(n * 6, n * 6 + 6);
     const nx = normals[n * 3];
     const ny = normals[n * 3 + 1];
     const nz = normals[n * 3 + 2];
-    const along = t[0] * nx + t[1] * ny + t[2] * nz;
-    let tx = t[0] - along * nx;
-    let ty = t[1] - along * ny;
-    let tz = t[2] - along * nz;
+    let tx = a * g[0] + b * g[3];
+    let ty = a * g[1] + b * g[4];
+    let tz = a * g[2] + b * g[5];
+    const along = tx * nx + ty * ny + tz * nz;
+    tx -= along * nx;
+    ty -= along * ny;
+    tz -= along * nz;
     let l = Math.sqrt(tx * tx + ty * ty + tz * tz);
     if (l < 1e-6) {
       // the picture's x runs straight into the surface; anything square to the normal will do
@@ -127,13 +136,42 @@ function layTangents(sheet: Sheet, normals: Float32Array, corner: Uint32Array, p
     tx /= l;
     ty /= l;
     tz /= l;
-    const bx = ny * tz - nz * ty;
-    const by = nz * tx - nx * tz;
-    const bz = nx * ty - ny * tx;
+    const up = [c * g[0] + d * g[3], c * g[1] + d * g[4], c * g[2] + d * g[5]];
+    const side = (ny * tz - nz * ty) * up[0] + (nz * tx - nx * tz) * up[1] + (nx * ty - ny * tx) * up[2];
     out[n * 4] = tx;
     out[n * 4 + 1] = ty;
     out[n * 4 + 2] = tz;
-    out[n * 4 + 3] = bx * up[0] + by * up[1] + bz * up[2] < 0 ? -1 : 1;
+    out[n * 4 + 3] = side < 0 ? -1 : 1;
   }
   return out;
 }
+
+/** Six numbers per vertex: the gradients of the sheet's x and y in space, summed over its faces by area. */
+function sumGrowth(mesh: PartMesh, sheet: Sheet, indices: Uint32Array, count: number): Float64Array {
+  const sums = new Float64Array(count * 6);
+  const p = mesh.positions;
+  for (let i = 0; i < sheet.faces.length; i++) {
+    const [va, vb, vc] = [0, 1, 2].map((k) => mesh.indices[sheet.faces[i] * 3 + k] * 3);
+    const u = [0, 1, 2].map((k) => p[vb + k] - p[va + k]);
+    const v = [0, 1, 2].map((k) => p[vc + k] - p[va + k]);
+    const [uu, uv, vv] = [dot3(u, u), dot3(u, v), dot3(v, v)];
+    const det = uu * vv - uv * uv;
+    if (!(det > 0)) continue;
+    const weight = Math.sqrt(det);
+    for (let axis = 0; axis < 2; axis++) {
+      const q = i * 6 + axis;
+      const s = sheet.corners[q + 2] - sheet.corners[q];
+      const t = sheet.corners[q + 4] - sheet.corners[q];
+      // the vector in the face's plane whose products with u and v are s and t
+      const e = ((s * vv - t * uv) / det) * weight;
+      const f = ((t * uu - s * uv) / det) * weight;
+      for (let k = 0; k < 3; k++) {
+        const n = indices[i * 3 + k] * 6 + axis * 3;
+        for (let c = 0; c < 3; c++) sums[n + c] += u[c] * e + v[c] * f;
+      }
+    }
+  }
+  return sums;
+}
+
+const dot3 = (a: number[], b: number[]) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];

@@ -5,6 +5,7 @@ import { applyFrame, flat } from './flat';
 import type { MappingSpec } from '../spec/schema';
 import { type Loop, traceOutline } from './outline';
 import type { Break, Frame, LaidFaces } from './types';
+import { unroll } from './unroll';
 
 export interface Bounds2 {
   minX: number;
@@ -52,6 +53,7 @@ export type SheetSummary = Omit<Sheet, 'faces' | 'corners' | 'chartOf'>;
 const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces } = {
   flat: (mesh, faces, m) => flat.lay(mesh, faces, m),
   box: (mesh, faces, m) => box.lay(mesh, faces, m),
+  unroll: (mesh, faces, m) => unroll.lay(mesh, faces, m),
 }; // prettier-ignore
 
 /**

@@ -50,7 +50,7 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
     if (!loops.length) continue;
     const bounds = boundsOfLoops(loops);
     const mask = openMask(loops, bounds, Math.min(...layout.largest) / 2);
-    const region = regionOf(loops);
+    const regionNear = cropped(regionOf(loops), 6 * Math.max(...layout.largest), Math.max(...layout.largest) * 1.5);
     const cells = new Cells((c) => {
       for (let n = 0; n < c.count; n++) {
         const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
@@ -68,6 +68,7 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
         let area = full;
         let cellArea = cellFull;
         if (where !== INSIDE) {
+          const region = regionNear(x, y);
           cellArea = areaOf(intersect(corners(a, b), region));
           if (cellArea < LEAST_AREA) continue;
           const cut = intersect(pieceCorners, region);
@@ -152,6 +153,27 @@ function regionOf(loops: Loop[]): MultiPolygon {
     (outer.find(([o]) => holds(o as Loop, hole[0])) ?? outer[0]).push(hole);
   }
   return outer;
+}
+
+/**
+ * The part of a region round a point, cut out once for each square: a wall with arches has hundreds of corners, of which
+ * a brick meets a few.
+ */
+function cropped(region: MultiPolygon, size: number, margin: number): (x: number, y: number) => MultiPolygon {
+  if (region.flat(2).length < 40) return () => region;
+  const known = new Map<string, MultiPolygon>();
+  return (x, y) => {
+    const [c, r] = [Math.floor(x / size), Math.floor(y / size)];
+    const key = `${c},${r}`;
+    let part = known.get(key);
+    if (!part) {
+      const [x0, y0] = [c * size - margin, r * size - margin];
+      const [x1, y1] = [(c + 1) * size + margin, (r + 1) * size + margin];
+      part = intersect([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], region); // prettier-ignore
+      known.set(key, part);
+    }
+    return part;
+  };
 }
 
 function holds(loop: Loop, [x, y]: readonly [number, number]): boolean {

@@ -52,7 +52,7 @@ function warningsOf(open: OpenPieces): string[] {
   for (const { material, prints, widthMm, heightMm } of open.materials) {
     const [l, w] = open.layout.largest;
     // a print a hair larger than its leaf is nobody's concern
-    if (prints.enlarged > 1.03) {
+    if (prints.enlarged > 1.05) {
       out.push(
         `A piece of ${trimNumber(l, 1)} × ${trimNumber(w, 1)} mm is larger than what is seamless of “${material.name}”; it is shown ${trimNumber(prints.enlarged, 2)} times as large.`,
       );

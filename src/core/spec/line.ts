@@ -39,7 +39,7 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
     },
     { text: ', mapped ' },
     {
-      text: spec.mapping.kind === 'flat' ? `flat${FACING_WORDS[spec.mapping.direction]}` : 'as a box',
+      text: mappingWords(spec),
       portion: 'mapping',
     },
     { text: ', starting ' },
@@ -75,6 +75,11 @@ function variationWords({ variation }: Spec): string {
   if (variation && !variation.on) return 'no variation';
   const pins = variation?.pins.length ?? 0;
   return `shuffle ${variation?.shuffle ?? 1}${pins ? `, ${pins} pinned` : ''}`;
+}
+
+function mappingWords({ mapping }: Spec): string {
+  if (mapping.kind === 'flat') return `flat${FACING_WORDS[mapping.direction]}`;
+  return mapping.kind === 'box' ? 'as a box' : 'unrolled';
 }
 
 function startWords(spec: Spec, length: (mm: number) => string): string {

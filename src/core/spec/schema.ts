@@ -14,7 +14,9 @@ export const BoxMapping = Type.Object({
   kind: Type.Literal('box'),
   axes: oneOf('surface', 'world'),
 });
-export const MappingSpec = Type.Union([FlatMapping, BoxMapping]);
+/** Unfolded over shared edges, every face true. */
+export const UnrollMapping = Type.Object({ kind: Type.Literal('unroll') });
+export const MappingSpec = Type.Union([FlatMapping, BoxMapping, UnrollMapping]);
 export type MappingSpec = Static<typeof MappingSpec>;
 
 /** `own` null follows the material's size. With `locked`, changing one side changes the other in proportion. */

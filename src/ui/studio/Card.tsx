@@ -11,7 +11,7 @@ export function Card({
   onLetGo,
   follows,
   children,
-  wide,
+  share = 1,
   more,
 }: {
   id: string;
@@ -20,7 +20,8 @@ export function Card({
   onLetGo?: () => void;
   follows?: string;
   children: ReactNode;
-  wide?: boolean;
+  /** Width against the other cards. */
+  share?: number;
   /** The rest of the fields, opened above the card. */
   more?: ReactNode;
 }) {
@@ -29,7 +30,8 @@ export function Card({
     <section
       id={`card-${id}`}
       aria-label={title}
-      className={`card-panel relative flex min-h-0 min-w-0 flex-col ${wide ? 'flex-[1.5]' : 'flex-1'}`}
+      className="card-panel relative flex min-h-0 min-w-0 flex-col"
+      style={{ flex: `${share} 1 0` }}
     >
       <header className="flex h-7 shrink-0 items-center gap-2 px-2.5 pt-1">
         <h2 className="font-semibold">{title}</h2>

@@ -24,8 +24,8 @@ export function MappingCard() {
   const set = (mapping: MappingSpec) => edit((l) => ({ ...l.spec, mapping }));
   const round = laid[0] && Math.hypot(...laid[0].surface.normal) < 0.985;
   return (
-    <Card id="mapping" title="Mapping">
-      <div className="flex gap-2">
+    <Card id="mapping" title="Mapping" share={0.98}>
+      <div className="flex gap-1">
         <Choice
           on={kind === 'flat'}
           disabled={!laid.length}
@@ -44,6 +44,11 @@ export function MappingCard() {
           <path d="M10 14 24 8 38 14 24 20z" className="face" />
           <path d="M10 14v13l14 6V20zM38 14v13l-14 6V20z" className="face" />
           <path d="M12 31c6 5 18 5 24 0m-3-1 3 1v3" className="arrow" />
+        </Choice>
+        <Choice on={kind === 'unroll'} disabled={!laid.length} label="Unroll" onClick={() => set({ kind: 'unroll' })}>
+          <path d="M8 12v16c8 6 14 4 16 0V12c-2 4-8 6-16 0z" className="face" />
+          <path d="M24 12v16l16 3V15z" className="face" />
+          <path d="M25 7c6-2 10 0 12 4m1-3-1 3-3-1" className="arrow" />
         </Choice>
       </div>
       {kind === MIXED && <p className="quiet mt-1 text-2xs">mixed</p>}
@@ -78,9 +83,11 @@ export function MappingCard() {
       )}
       {laid.length > 0 && (
         <p className="quiet mt-1.5 text-2xs leading-tight">
-          {round
-            ? 'It turns corners: Box goes round them without a break.'
-            : 'It lies in one plane: Flat is true to size.'}
+          {kind === 'unroll'
+            ? 'Unfolded over its edges: every face keeps its true size.'
+            : round
+              ? 'It is not flat: Unroll is true on what bends, Box goes round corners.'
+              : 'It lies in one plane: Flat is true to size.'}
         </p>
       )}
     </Card>
@@ -106,11 +113,11 @@ function Choice({
       aria-pressed={on}
       disabled={disabled}
       onClick={onClick}
-      className={`flex flex-1 flex-col items-center rounded-[6px] border px-1 pt-1 pb-0.5 disabled:opacity-40 ${on ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`}
+      className={`flex min-w-0 flex-1 flex-col items-center rounded-[6px] border px-0 pt-1 pb-0.5 disabled:opacity-40 ${on ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`}
     >
       <svg
         viewBox="0 0 48 38"
-        className="h-9 [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-[1.6] [&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.2]"
+        className="h-8 max-w-full [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-[1.6] [&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.2]"
         aria-hidden
       >
         {children}

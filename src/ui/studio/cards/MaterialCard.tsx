@@ -25,7 +25,7 @@ export function MaterialCard() {
     (m) => !words || `${m.name} ${m.kind} ${m.tags.join(' ')}`.toLowerCase().includes(words),
   );
   return (
-    <Card id="material" title="Material" wide>
+    <Card id="material" title="Material" share={1.15}>
       <div className="flex h-9 items-center gap-2">
         {material && <Swatch material={material} size={34} />}
         <div className="min-w-0 flex-1 leading-tight">

@@ -57,6 +57,7 @@ export function PiecesCard() {
   return (
     <Card
       id="pieces"
+      share={1.3}
       title="Pieces"
       more={
         pieces && all && layout?.kind !== 'whole' ? (
@@ -68,17 +69,17 @@ export function PiecesCard() {
         ) : undefined
       }
     >
-      <Select
-        label="Layout"
-        hideLabel
-        value={kind === MIXED ? '' : (kind ?? 'whole')}
-        disabled={none}
-        options={kind === MIXED ? [['', 'mixed'], ...KINDS] : KINDS}
-        onChange={(v) => v && become(v as LayoutSpec['kind'])}
-      />
-      {def && shownLayout && all ? (
-        <div className="mt-1 grid grid-cols-[1fr_64px] gap-1.5">
-          <div className="min-w-0 space-y-1">
+      <div className={shownLayout && all ? 'grid grid-cols-[1fr_88px] gap-1.5' : ''}>
+        <div className="min-w-0 space-y-1">
+          <Select
+            label="Layout"
+            hideLabel
+            value={kind === MIXED ? '' : (kind ?? 'whole')}
+            disabled={none}
+            options={kind === MIXED ? [['', 'mixed'], ...KINDS] : KINDS}
+            onChange={(v) => v && become(v as LayoutSpec['kind'])}
+          />
+          {def && shownLayout && all && (
             <Select
               label="Format"
               hideLabel
@@ -86,15 +87,39 @@ export function PiecesCard() {
               options={[['', 'Own format'], ...def.formats.map((f, i): [string, string] => [String(i), f.label])]}
               onChange={(v) => {
                 const format = def.formats[Number(v)];
-                if (v !== '' && format) set((p) => ({ ...p, layout: format.spec, joint: { ...p.joint, ...def.preset.joint, material: p.joint.material, ...format.joint } }));
+                if (v !== '' && format) set((p) => ({ ...p, layout: format.spec, joint: { ...p.joint, ...def.preset.joint, material: p.joint.material, ...format.joint } })); // prettier-ignore
               }}
             />
-            <SizeField label={def.size.label} value={def.size.get(shownLayout)} unit={unit} sorted={def.size.sorted} onChange={(size) => setLayout(def.size.set(shownLayout, size))} />
-            <ValueField label="Joints" kind="length" unit={unit} value={joint} min={0} max={1000} onChange={(mm, g) => set((p) => ({ ...p, joint: { ...p.joint, alongMm: mm, acrossMm: mm } }), g)} />
-          </div>
-          <div className="aspect-square self-center">
+          )}
+        </div>
+        {shownLayout && all && (
+          <div className="row-span-2 aspect-square">
             <BondDrawing layout={shownLayout} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
           </div>
+        )}
+        {def && shownLayout && all && (
+          <div className="min-w-0 self-end">
+            <ValueField
+              label="Joints"
+              kind="length"
+              unit={unit}
+              value={joint}
+              min={0}
+              max={1000}
+              onChange={(mm, g) => set((p) => ({ ...p, joint: { ...p.joint, alongMm: mm, acrossMm: mm } }), g)}
+            />
+          </div>
+        )}
+      </div>
+      {def && shownLayout && all ? (
+        <div className="mt-1">
+          <SizeField
+            label={def.size.label}
+            value={def.size.get(shownLayout)}
+            unit={unit}
+            sorted={def.size.sorted}
+            onChange={(size) => setLayout(def.size.set(shownLayout, size))}
+          />
         </div>
       ) : (
         <p className="quiet mt-1.5 text-2xs leading-tight">

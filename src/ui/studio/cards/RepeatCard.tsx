@@ -44,12 +44,13 @@ export function RepeatCard() {
   return (
     <Card
       id="repeat"
+      share={1.06}
       title="Repeat"
       own={own === MIXED ? true : own}
       follows="the material"
       onLetGo={() => edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, own: null } }))}
     >
-      <div className="grid grid-cols-[1fr_26px_1fr] items-end gap-1">
+      <div className="grid grid-cols-[1fr_20px_1fr] items-end gap-1">
         <ValueField
           label="Width"
           kind="length"
@@ -82,7 +83,7 @@ export function RepeatCard() {
           onChange={set('heightMm')}
         />
       </div>
-      <div className="mt-1.5 grid grid-cols-[1fr_26px_1fr] gap-1">
+      <div className="mt-1.5 grid grid-cols-[1fr_20px_1fr] gap-1">
         <ValueField
           label="Across"
           kind="number"

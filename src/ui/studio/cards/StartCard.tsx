@@ -25,7 +25,7 @@ export function StartCard() {
   const turnBy = (deg: number) =>
     edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(l.spec.direction.turnDeg + deg) } }));
   return (
-    <Card id="start" title="Start and direction">
+    <Card id="start" title="Start and direction" share={1.04}>
       <div className="grid grid-cols-2 gap-1">
         <label className="col-span-2 block">
           <span className="quiet sr-only">Datum</span>
@@ -75,10 +75,10 @@ export function StartCard() {
             edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(deg) } }), g)
           }
         />
-        <div className="flex items-end">
+        <div className="flex items-end pb-0.5">
           <button
             type="button"
-            className="tool px-1"
+            className="tool h-[22px] px-[3px]"
             disabled={none}
             onClick={() => turnBy(90)}
             title="A quarter turn left"
@@ -88,7 +88,7 @@ export function StartCard() {
           </button>
           <button
             type="button"
-            className="tool px-1"
+            className="tool h-[22px] px-[3px]"
             disabled={none}
             onClick={() => turnBy(-90)}
             title="A quarter turn right"
@@ -98,7 +98,7 @@ export function StartCard() {
           </button>
           <button
             type="button"
-            className="tool px-1"
+            className="tool h-[22px] px-[3px]"
             disabled={none}
             aria-pressed={mirrorX}
             onClick={() => edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, mirrorX: !mirrorX } }))}
@@ -109,7 +109,7 @@ export function StartCard() {
           </button>
           <button
             type="button"
-            className="tool px-1"
+            className="tool h-[22px] px-[3px]"
             disabled={none}
             aria-pressed={mirrorY}
             onClick={() => edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, mirrorY: !mirrorY } }))}

@@ -30,6 +30,7 @@ export function VariationCard() {
   return (
     <Card
       id="variation"
+      share={1.0}
       title="Variation"
       more={variation ? <VariationFields variation={variation} material={first.material} unit={unit} onChange={(v, g) => set((now) => ({ ...v, pins: now.pins, deals: now.deals }), g)} /> : undefined}
     >
@@ -46,20 +47,20 @@ export function VariationCard() {
             </button>
           </div>
           <Samples id={first.surface.id} />
-          <div className="mt-1 flex items-center gap-0.5">
-            <button type="button" className="tool h-[22px] px-1 text-2xs" aria-pressed={pieceTool === 'pin'} title="Pin pieces by clicking them, in the room or on the sheet" onClick={() => setPieceTool(pieceTool === 'pin' ? null : 'pin')}>
+          <div className="mt-1 flex flex-wrap items-center gap-0.5">
+            <button type="button" className="tool h-[22px] gap-[3px] px-1 text-2xs" aria-pressed={pieceTool === 'pin'} title="Pin pieces by clicking them, in the room or on the sheet" onClick={() => setPieceTool(pieceTool === 'pin' ? null : 'pin')}>
               <Pin size={12} /> Pin
             </button>
-            <button type="button" className="tool h-[22px] px-1 text-2xs" aria-pressed={pieceTool === 'deal'} title="Deal single pieces again by clicking them" onClick={() => setPieceTool(pieceTool === 'deal' ? null : 'deal')}>
+            <button type="button" className="tool h-[22px] gap-[3px] px-1 text-2xs" aria-pressed={pieceTool === 'deal'} title="Deal single pieces again by clicking them" onClick={() => setPieceTool(pieceTool === 'deal' ? null : 'deal')}>
               <RefreshCw size={12} /> Deal
             </button>
             {counted && (
               <span
                 data-testid="prints"
-                className={`num ml-auto truncate text-2xs ${on && counted.prints < counted.needed ? 'text-error' : 'quiet'}`}
+                className={`num truncate px-1 text-2xs ${on && counted.prints < counted.needed ? 'text-error' : 'quiet'}`}
                 title={`${counted.prints} different prints of this size; ${counted.needed} keep neighbours from looking alike`}
               >
-                {on ? `${counted.prints} prints` : 'off'}
+                {on ? `${counted.prints} prints, ${counted.needed} needed` : 'off'}
               </span>
             )}
           </div>

@@ -1,0 +1,163 @@
+import { dot, subtract, type Vec3 } from '../geometry/vec';
+import { findNeighbours, labelGroups } from '../mesh/adjacency';
+import { faceNormals } from '../mesh/creases';
+import type { PartMesh } from '../mesh/types';
+import { weldPositions } from '../mesh/weld';
+import { frameFacing, placeFace } from './flat';
+import type { Break, LaidFaces, Mapping } from './types';
+
+/** Faces that meet at less than this are one facet and are never cut apart, cosine. */
+const SAME_FACET = Math.cos((0.5 * Math.PI) / 180);
+/** Sides of a cut that lie this near each other are not cut, mm. */
+const TOLERANCE = 0.05;
+
+/**
+ * Unfolds connected faces over the edges they share, from the largest one outwards: every triangle keeps its true size.
+ * Exact for what can lie flat (barrels, curved walls and counters, folded boxes). Where the surface closes round, or
+ * cannot lie flat, it is cut, and the cuts are listed.
+ */
+export const unroll: Mapping<object> = {
+  kind: 'unroll',
+  label: 'Unroll',
+  lay(mesh: PartMesh, faces: Uint32Array): LaidFaces {
+    const welded = weldPositions(mesh.positions, 0.01);
+    const indices = new Uint32Array(faces.length * 3);
+    for (let i = 0; i < faces.length; i++) {
+      for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
+    }
+    const { across } = findNeighbours(indices, mesh.positions.length / 3);
+    const { normals, areas } = faceNormals(mesh.positions, indices);
+    const { labels, count } = labelGroups({ across, crowded: 0, disagreeing: 0 }, faces.length, () => true);
+    const seeds = new Int32Array(count).fill(-1);
+    for (let i = 0; i < faces.length; i++) {
+      const s = seeds[labels[i]];
+      // the first of the largest: areas that differ by rounding alone do not count as larger
+      if (s < 0 || areas[i] > areas[s] * 1.0001) seeds[labels[i]] = i;
+    }
+    const corners = new Float64Array(faces.length * 6);
+    const frames = Array.from(seeds, (seed) => frameFacing([normals[seed * 3], normals[seed * 3 + 1], normals[seed * 3 + 2]]));
+    const laid = new Uint8Array(faces.length);
+    seeds.forEach((seed, group) => {
+      placeFace(mesh, faces[seed], frames[group], corners, seed * 6);
+      unfold(mesh, indices, across, normals, corners, laid, seed);
+    });
+    const breaks = findCuts(mesh, indices, across, corners, labels);
+    return { corners, chartOf: Uint32Array.from(labels), frames, groupOf: Array.from(seeds, (_, g) => g), breaks };
+  },
+}; // prettier-ignore
+
+/** Lays faces next to those that lie already: within a facet first, then over the fewest arrises. */
+function unfold(
+  mesh: PartMesh,
+  indices: Uint32Array,
+  across: Int32Array,
+  normals: Float32Array,
+  corners: Float64Array,
+  laid: Uint8Array,
+  seed: number,
+): void {
+  laid[seed] = 1;
+  let ring = [seed];
+  while (ring.length) {
+    // everything that lies in the plane of what was laid last
+    for (let at = 0; at < ring.length; at++) {
+      for (let k = 0; k < 3; k++) {
+        const next = across[ring[at] * 3 + k];
+        if (next < 0 || laid[next] || !sameFacet(normals, ring[at], next)) continue;
+        place(mesh, indices, corners, ring[at], k, next);
+        laid[next] = 1;
+        ring.push(next);
+      }
+    }
+    const beyond: number[] = [];
+    for (const face of ring) {
+      for (let k = 0; k < 3; k++) {
+        const next = across[face * 3 + k];
+        if (next < 0 || laid[next]) continue;
+        place(mesh, indices, corners, face, k, next);
+        laid[next] = 1;
+        beyond.push(next);
+        // its own facet comes along at once, so that two sides of a ring never share one
+        for (let at = beyond.length - 1; at < beyond.length; at++) {
+          for (let e = 0; e < 3; e++) {
+            const mate = across[beyond[at] * 3 + e];
+            if (mate < 0 || laid[mate] || !sameFacet(normals, beyond[at], mate)) continue;
+            place(mesh, indices, corners, beyond[at], e, mate);
+            laid[mate] = 1;
+            beyond.push(mate);
+          }
+        }
+      }
+    }
+    ring = beyond;
+  }
+}
+
+const sameFacet = (n: Float32Array, a: number, b: number) =>
+  n[a * 3] * n[b * 3] + n[a * 3 + 1] * n[b * 3 + 1] + n[a * 3 + 2] * n[b * 3 + 2] > SAME_FACET;
+
+const pointOf = (mesh: PartMesh, v: number): Vec3 => [
+  mesh.positions[v * 3],
+  mesh.positions[v * 3 + 1],
+  mesh.positions[v * 3 + 2],
+];
+
+/** Lays `next` against edge k of `face`, on the other side of it, its third corner by its true distances. */
+function place(mesh: PartMesh, indices: Uint32Array, corners: Float64Array, face: number, k: number, next: number): void {
+  const l = (k + 1) % 3;
+  const [p, q] = [indices[face * 3 + k], indices[face * 3 + l]];
+  const [px, py] = [corners[face * 6 + k * 2], corners[face * 6 + k * 2 + 1]];
+  const [qx, qy] = [corners[face * 6 + l * 2], corners[face * 6 + l * 2 + 1]];
+  const m = (k + 2) % 3;
+  const side = (qx - px) * (corners[face * 6 + m * 2 + 1] - py) - (qy - py) * (corners[face * 6 + m * 2] - px);
+  const a = pointOf(mesh, p);
+  const e = subtract(pointOf(mesh, q), a);
+  const ee = dot(e, e) || 1;
+  for (let n = 0; n < 3; n++) {
+    const v = indices[next * 3 + n];
+    let x: number;
+    let y: number;
+    if (v === p) [x, y] = [px, py];
+    else if (v === q) [x, y] = [qx, qy];
+    else {
+      const w = subtract(pointOf(mesh, v), a);
+      const along = dot(w, e) / ee;
+      const off = Math.sqrt(Math.max(0, dot(w, w) - along * along * ee)) / Math.sqrt(ee);
+      const out = side > 0 ? 1 : -1;
+      x = px + along * (qx - px) + out * off * (qy - py);
+      y = py + along * (qy - py) - out * off * (qx - px);
+    }
+    corners[next * 6 + n * 2] = x;
+    corners[next * 6 + n * 2 + 1] = y;
+  }
+} // prettier-ignore
+
+/** Edges whose two sides do not lie together on the sheet. */
+function findCuts(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corners: Float64Array, labels: Int32Array): Break[] {
+  const byChart = new Map<number, { length: number; shift: number }>();
+  for (let e = 0; e < across.length; e++) {
+    const face = Math.floor(e / 3);
+    const next = across[e];
+    if (next <= face) continue;
+    const v = indices[e];
+    const n = [0, 1, 2].find((k) => indices[next * 3 + k] === v)!;
+    const dx = corners[next * 6 + n * 2] - corners[e * 2];
+    const dy = corners[next * 6 + n * 2 + 1] - corners[e * 2 + 1];
+    const w = indices[e % 3 === 2 ? e - 2 : e + 1];
+    const o = [0, 1, 2].find((k) => indices[next * 3 + k] === w)!;
+    const other = (face * 3 + ((e % 3) + 1) % 3) * 2;
+    const gap = Math.max(Math.hypot(dx, dy), Math.hypot(corners[next * 6 + o * 2] - corners[other], corners[next * 6 + o * 2 + 1] - corners[other + 1]));
+    if (gap < TOLERANCE) continue;
+    const cut = byChart.get(labels[face]) ?? { length: 0, shift: 0 };
+    cut.length += Math.hypot(...subtract(pointOf(mesh, w), pointOf(mesh, v)));
+    cut.shift = Math.max(cut.shift, gap);
+    byChart.set(labels[face], cut);
+  }
+  return [...byChart].map(([chart, { length, shift }]) => ({
+    kind: 'loop',
+    charts: [chart, chart],
+    length,
+    shift,
+    text: `It is cut along ${Math.round(length)} mm, where it closes or cannot lie flat; the two sides lie up to ${Math.round(shift)} mm apart on the sheet.`,
+  }));
+} // prettier-ignore
