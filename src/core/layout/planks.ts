@@ -82,8 +82,9 @@ interface Row {
   boards?: { first: number; last: number };
 }
 
-/** Tries before the best seen so far is taken. */
+/** Lengths drawn before ranges are searched from end to end, and how finely. */
 const TRIES = 24;
+const SCAN = 48;
 
 /**
  * Boards in rows, of one length and width, of several, or of any between two; rows staggered by a share, by a step, or
@@ -388,70 +389,96 @@ function fitRow(
     for (let y = x; y < to && least > 0; y += pitch) least = Math.min(least, clearance(y, others));
     return least;
   };
-  const pick = (candidates: (attempt: number) => number | null, at: number): number => {
-    let best = 0;
-    let most = -1;
-    for (let attempt = 0; attempt < TRIES; attempt++) {
-      const length = candidates(attempt);
-      if (length === null) continue;
-      const kept = keeps(at + length + joint);
-      if (kept <= most) continue;
-      [best, most] = [length, kept];
-      if (kept >= leastApartMm) break;
-    }
-    return best;
-  };
-  let whole = 0;
-  let firstBoard = longest(lengths);
-  for (let i = 0; ; i++) {
-    const at = borders[borders.length - 1];
-    const left = to - half - at;
-    let length: number;
+  const random = (i: number, t: number, draw: Draw) => hash(layoutNumber, course, i * (TRIES + SCAN) + t, draw);
+  /** The t-th length worth trying for piece i: drawn ones, then for ranges a scan from end to end. */
+  const candidate = (i: number, t: number): number | null => {
     if (i === 0) {
       // the off-cut if it serves, else a board cut to a length that does
-      const usable = offcut >= leastEnd && offcut < longest(lengths);
-      length = pick((t) => {
-        if (t === 0) return usable ? offcut : null;
-        const board = sizeFrom(lengths, hash(layoutNumber, course, t, Draw.length));
-        return Math.round(leastEnd + unit(hash(layoutNumber, course, t, Draw.offset)) * (board - leastEnd));
-      }, at);
-      whole = length;
-      // an off-cut was part of a longer board; so is a board cut to begin the row
-      firstBoard = Math.max(firstBoard, length);
-    } else {
-      length = pick((t) => (lengths.kind === 'one' && t > 0 ? null : sizeFrom(lengths, hash(layoutNumber, course, i * TRIES + t, Draw.length))), at); // prettier-ignore
-      whole = length;
+      if (t === 0) return offcut >= leastEnd && offcut < longest(lengths) ? offcut : null;
+      const board = sizeFrom(lengths, random(0, t, Draw.length));
+      const share = t < TRIES ? unit(random(0, t, Draw.offset)) : (t - TRIES + 0.5) / SCAN;
+      return Math.round(leastEnd + share * (board - leastEnd));
     }
-    if (length >= left - 1e-6) break;
-    borders.push(at + length + joint);
+    if (lengths.kind === 'one') return t === 0 ? lengths.mm : null;
+    if (t < TRIES) return sizeFrom(lengths, random(i, t, Draw.length));
+    if (lengths.kind === 'list') return lengths.items[t - TRIES]?.mm ?? null;
+    const [low, high] = [shortest(lengths), longest(lengths)];
+    return Math.round(low + ((t - TRIES + 0.5) / SCAN) * (high - low));
+  };
+  const pick = (i: number, at: number, first: number) => {
+    const best = { length: longest(lengths), t: TRIES + SCAN, kept: -1 };
+    for (let t = first; t < TRIES + SCAN; t++) {
+      const length = candidate(i, t);
+      if (length === null) continue;
+      const kept = keeps(at + length + joint);
+      if (kept > best.kept) Object.assign(best, { length, t, kept });
+      if (kept >= leastApartMm) break;
+    }
+    // nothing left to try: the best of all, whatever it keeps
+    return best.kept < 0 && first > 0 ? pick0(i, at) : best;
+  };
+  const pick0 = (i: number, at: number): { length: number; t: number; kept: number } => pick(i, at, 0);
+
+  const taken: { length: number; t: number }[] = [];
+  const firstTry: number[] = [];
+  let stepsBack = 64;
+  for (;;) {
+    const i = taken.length;
+    const at = borders[borders.length - 1];
+    const next = pick(i, at, firstTry[i] ?? 0);
+    const fits = next.length >= to - half - at - 1e-6;
+    const ended = fits ? endRow(borders, to + half, joint, leastEnd, leastApartMm, others) : null;
+    const kept = ended ? ended.kept : next.kept;
+    if (kept < leastApartMm && i > 0 && stepsBack-- > 0) {
+      // no length will do here: the joint before is laid otherwise
+      firstTry[i] = 0;
+      firstTry[i - 1] = taken.pop()!.t + 1;
+      borders.pop();
+      continue;
+    }
+    if (ended) {
+      const rest = ended.borders[ended.borders.length - 1] - ended.borders[ended.borders.length - 2] - joint;
+      // an off-cut was part of a longer board; so is a board cut to begin the row
+      const boards = { first: longest(lengths) + joint, last: next.length + joint };
+      return { borders: ended.borders, offcut: Math.max(0, next.length - rest - joint), boards };
+    }
+    taken.push(next);
+    borders.push(at + next.length + joint);
   }
-  const end = to + half;
+}
+
+/** Ends a row: where its last piece would be too short, the board before it gives way. */
+function endRow(
+  inner: number[],
+  end: number,
+  joint: number,
+  leastEnd: number,
+  leastApart: number,
+  others: number[][],
+): { borders: number[]; kept: number } {
+  const borders = [...inner];
   const last = borders.length - 1;
-  let rest = end - borders[last] - joint;
-  // too short an end: the board before it gives way
+  const rest = end - borders[last] - joint;
+  let kept = leastApart;
   if (rest < leastEnd - 1e-6 && last > 0) {
     const room = borders[last] - borders[last - 1] - joint - leastEnd;
     const need = leastEnd - rest;
     if (room >= need) {
       let best = need;
-      let most = -1;
-      for (let t = 0; t < 8; t++) {
-        const moved = need + ((room - need) * t) / 7;
-        const kept = Math.min(clearance(borders[last] - moved, others), leastApartMm);
-        if (kept > most) [best, most] = [moved, kept];
-        if (kept >= leastApartMm) break;
+      kept = -1;
+      for (let t = 0; t < SCAN && kept < leastApart; t++) {
+        const moved = need + ((room - need) * t) / (SCAN - 1);
+        const now = Math.min(clearance(borders[last] - moved, others), leastApart);
+        if (now > kept) [best, kept] = [moved, now];
       }
       borders[last] -= best;
-      rest += best;
-    } else if (rest <= 0) borders.pop();
+    } else {
+      kept = -1;
+      if (rest <= 0) borders.pop();
+    }
   }
-  rest = end - borders[borders.length - 1] - joint;
   borders.push(end);
-  return {
-    borders,
-    offcut: Math.max(0, whole - rest - joint),
-    boards: { first: firstBoard + joint, last: whole + joint },
-  };
+  return { borders, kept };
 }
 
 function remembered(make: (course: number) => Row): (course: number) => Row {
