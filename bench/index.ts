@@ -15,33 +15,10 @@ import { nameSurfaces } from '@/core/mesh/naming';
 import { prepareModel } from '@/core/mesh/prepare';
 import { weldPositions } from '@/core/mesh/weld';
 import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
-
-/** One measured claim: what it took, what it is measured against in the same run, and the ratio allowed. */
-interface Row {
-  name: string;
-  value: number;
-  unit: string;
-  against: string;
-  ratio: number | null;
-  budget: number | null;
-}
+import { type Row, time } from './measure';
+import { benchChange, benchCurved, benchPieces } from './pieces';
 
 const rows: Row[] = [];
-
-function median(values: number[]): number {
-  return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
-}
-
-async function time(work: () => unknown, runs = 7): Promise<number> {
-  const taken: number[] = [];
-  for (let i = 0; i < runs; i++) {
-    global.gc?.();
-    const start = performance.now();
-    await work();
-    taken.push(performance.now() - start);
-  }
-  return median(taken);
-}
 
 /** Peak memory of a piece of work in a process of its own, MB; it reads the model as a file, so that making it does not count. */
 function peakMb(what: string, file: string): number {
@@ -189,6 +166,9 @@ if (peak) {
 } else {
   await benchImport();
   await benchDress();
+  await benchPieces(rows);
+  await benchCurved(rows);
+  await benchChange(rows);
   benchScript();
   if (process.argv.includes('--json')) console.log(JSON.stringify(rows, null, 1));
   else {

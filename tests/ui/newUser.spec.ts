@@ -33,7 +33,7 @@ test('what a new user does: open the demo, lay, type, turn, undo, reload, hand o
   const width = page.getByRole('region', { name: 'Repeat' }).getByLabel('Width');
   await width.fill(`2'`);
   await width.press('Enter');
-  await expect(line(page)).toContainText('repeat 609.6 × 609.6 mm');
+  await expect(line(page)).toContainText('picture 609.6 × 609.6 mm');
   const right = page.getByRole('region', { name: 'Start and direction' }).getByLabel('Right', { exact: true });
   await right.fill('3*75+10');
   await right.press('Enter');

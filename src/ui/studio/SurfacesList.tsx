@@ -218,6 +218,7 @@ function SurfaceRow(p: {
         ) : (
           <button
             type="button"
+            data-surface={surface.id}
             aria-pressed={p.picked}
             className="min-w-0 flex-1 truncate text-left"
             title={`${surface.name}: ${material?.name ?? 'bare'}. Double-click to rename`}

@@ -200,7 +200,7 @@ export function SheetView() {
           <span className="num quiet truncate text-2xs">
             {formatArea(sheet.trueArea, unit)}
             {counted && (
-              <span data-testid="piece-counts">
+              <span data-testid="piece-counts" data-fingerprint={counted.fingerprint}>
                 {` · ${counted.pieces.toLocaleString('en')} pieces, ${counted.whole.toLocaleString('en')} whole, ${counted.cut.toLocaleString('en')} cut`}
               </span>
             )}

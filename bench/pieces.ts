@@ -1,0 +1,131 @@
+import { dressPieces, type PieceBuffers } from '@/core/dress/dressPieces';
+import { liftTriangle, blankLift } from '@/core/dress/lift';
+import { areaOfCorners, ConvexClipper } from '@/core/geometry/clip';
+import { Cells } from '@/core/layout/cells';
+import type { LayoutSpec } from '@/core/layout/schema';
+import { buildSheet } from '@/core/mapping/sheet';
+import { prepareModel } from '@/core/mesh/prepare';
+import { fileSetOf } from '@/core/formats/fileSet';
+import { readModel } from '@/core/formats/readModel';
+import { chartFaces } from '@/core/pieces/chartFaces';
+import { openPieces } from '@/core/pieces/openPieces';
+import { cylinderTriangles, makeGlb } from '@/core/testing/fixtures';
+import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
+import { type Row, time } from './measure';
+
+const LAYOUTS: [name: string, layout: LayoutSpec, joint: number, budget: number][] = [
+  ['stretcher bond', { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, 10, 3],
+  ['herringbone', { kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 }, 2, 6],
+  ['hexagons', { kind: 'hexagon', acrossFlatsMm: 200, pointUp: true }, 2, 6],
+  ['Flemish bond', { kind: 'flemish', stretcherMm: 215, headerMm: 102.5, heightMm: 65, closers: true }, 10, 6],
+  [
+    'random-length planks',
+    {
+      kind: 'planks',
+      lengths: { kind: 'range', fromMm: 800, toMm: 2000 },
+      widths: { kind: 'one', mm: 190 },
+      stagger: { kind: 'random', leastApartMm: 250, leastEndMm: 300, carryOffcuts: true, layoutNumber: 1 },
+    },
+    2,
+    6,
+  ],
+];
+
+const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.indices];
+
+/** An indexed loop that writes the same bytes into freshly allocated arrays. */
+function fillLike(buffers: PieceBuffers[]): number {
+  let n = 0;
+  for (const array of buffers.flatMap(arraysOf)) {
+    const made = new (array.constructor as Float32ArrayConstructor)(array.length);
+    for (let i = 0; i < made.length; i++) made[i] = i;
+    n += made.length;
+  }
+  return n;
+}
+
+export async function benchPieces(rows: Row[]): Promise<void> {
+  const mesh = wallMesh([rectangle(100_000, 100_000)]);
+  const sheet = wallSheet(mesh);
+  for (const [name, layout, joint, budget] of LAYOUTS) {
+    const spec = laidSpec({ layout, joint });
+    const lay = () => dressPieces(mesh, sheet, openPieces(spec, mesh, sheet, { oak: oak() }, [0, 0, 0])!);
+    const sample = lay();
+    const fill = await time(() => fillLike(sample));
+    const taken = await time(lay);
+    rows.push({ name: `lay, vary and dress 10,000 m² of ${name}`, value: taken, unit: 'ms', against: `fill of the same bytes, ${fill.toFixed(0)} ms`, ratio: taken / fill, budget }); // prettier-ignore
+  }
+}
+
+/** Cells clipped by a curved mesh against the bare clip loop over the same pairs. */
+export async function benchCurved(rows: Row[]): Promise<void> {
+  const glb = await makeGlb([{ name: 'Barrel', triangles: barrel(100, 100) }]);
+  const { mesh, surfaces } = prepareModel(await readModel(fileSetOf({ 'a.glb': glb })), { unitMm: 1000, upAxis: 'y' }).parts[0]; // prettier-ignore
+  const sheet = buildSheet(mesh, surfaces[0].faces, { kind: 'unroll' });
+  const spec = laidSpec({ layout: { kind: 'grid', widthMm: 98, heightMm: 98, shift: 0, diagonal: false, across: null, up: null }, joint: 2 }); // prettier-ignore
+  const open = () => openPieces(spec, mesh, sheet, { oak: oak() }, [0, 0, 0])!;
+  const opened = open();
+  const faces = chartFaces(mesh, sheet, 0, opened.frame);
+  // the pairs, gathered once
+  const cells: number[] = [];
+  const pairs: number[] = [];
+  const bounds = sheet.bounds;
+  const gather = new Cells((c) => {
+    for (let n = 0; n < c.count; n++) {
+      const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
+      const at = cells.length / 8;
+      cells.push(x - a, y - b, x + a, y - b, x + a, y + b, x - a, y + b);
+      faces.near(x - a, y - b, x + a, y + b, (t) => pairs.push(at, t));
+    }
+  });
+  opened.layout.fill(bounds, gather);
+  const corners = Float64Array.from(cells);
+  const list = Uint32Array.from(pairs);
+  const clipper = new ConvexClipper();
+  const lift = blankLift();
+  const bare = await time(() => {
+    let area = 0;
+    for (let i = 0; i < list.length; i += 2) {
+      const cell = list[i] * 8;
+      const t = list[i + 1];
+      const n = clipper.clip(corners.subarray(cell, cell + 8), 4, faces.corners.subarray(t * 6, t * 6 + 6), 3);
+      if (n) area += areaOfCorners(clipper.result, n);
+    }
+    return area;
+  });
+  if (!liftTriangle(mesh, faces, 0, lift)) throw new Error('the barrel has no area');
+  const taken = await time(() => dressPieces(mesh, sheet, open()));
+  rows.push({ name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`, value: taken, unit: 'ms', against: `the bare clip loop over the same ${(list.length / 2).toLocaleString('en')} pairs, ${bare.toFixed(0)} ms`, ratio: taken / bare, budget: 3 }); // prettier-ignore
+}
+
+/** A barrel of sides × rings quads, 3 m across. */
+function barrel(sides: number, rings: number): number[] {
+  const one = cylinderTriangles(1.5, 6 / rings, sides);
+  const out: number[] = [];
+  // only the sides of each ring: a quad of six points first, then two caps of three each
+  for (let r = 0; r < rings; r++) {
+    for (let s = 0; s < sides; s++) {
+      for (let k = 0; k < 18; k++) out.push(one[s * 36 + k] + (k % 3 === 1 ? (r * 6) / rings : 0));
+    }
+  }
+  return out;
+}
+
+/** One field of a 60 m² surface changed: to new buffers, against laying and dressing it alone. */
+export async function benchChange(rows: Row[]): Promise<void> {
+  const mesh = wallMesh([rectangle(10_000, 6000)]);
+  const sheet = wallSheet(mesh);
+  const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
+  const lay = (sheetNow: typeof sheet, shuffle: number) => dressPieces(mesh, sheetNow, openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), mesh, sheetNow, { oak: oak() }, [0, 0, 0])!); // prettier-ignore
+  let shuffle = 0;
+  const alone = await time(() => lay(sheet, ++shuffle), 21);
+  // what a change costs in the worker: the request as text, the sheet found again by its key, new buffers
+  const held = new Map<string, typeof sheet>();
+  const key = JSON.stringify([[0, 2], { kind: 'flat', direction: 'auto' }]);
+  held.set(key, sheet);
+  const changed = await time(() => {
+    const request = JSON.parse(JSON.stringify({ faces: [0, 2], mapping: { kind: 'flat', direction: 'auto' }, spec: laidSpec({ layout, joint: 10, variation: { shuffle: ++shuffle } }), materials: { oak: oak() } })) as { faces: number[]; mapping: unknown }; // prettier-ignore
+    return lay(held.get(JSON.stringify([request.faces, request.mapping]))!, shuffle);
+  }, 21);
+  rows.push({ name: 'one field changed on a 60 m² surface, to new buffers', value: changed, unit: 'ms', against: `laying and dressing it alone, ${alone.toFixed(1)} ms`, ratio: changed / alone, budget: 2 }); // prettier-ignore
+}

@@ -1,0 +1,148 @@
+import { expect, type Page, test } from '@playwright/test';
+import { settled, useDraft } from '../fixtures';
+
+const PROJECT = '/api/projects/pellow-landing';
+const line = (page: Page) => page.getByTestId('spec-line');
+const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
+const counts = (page: Page) => page.getByTestId('piece-counts');
+
+interface Described {
+  fingerprint: string;
+  summary: { pieces: number; whole: number; cut: number };
+  pieces: { id: string; print: { number: number; originMm: number[] }; tone: number[] }[];
+}
+
+async function watchRoom(page: Page): Promise<string> {
+  const { project } = (await (await page.request.get(PROJECT)).json()) as { project: { parts: Record<string, { name: string }>; surfaces: Record<string, { id: string; name: string; part: string }> } }; // prettier-ignore
+  const floor = Object.values(project.surfaces).find((s) => s.name === 'Floor' && project.parts[s.part].name === 'Watch room floor'); // prettier-ignore
+  return floor!.id;
+}
+const pieces = async (page: Page, id: string) => (await (await page.request.get(`${PROJECT}/surfaces/${id}/pieces`)).json()) as Described; // prettier-ignore
+
+async function pickWatchRoom(page: Page): Promise<string> {
+  await useDraft(page);
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
+  await settled(page);
+  return watchRoom(page);
+}
+
+test('herringbone by hand: layout, size, joints, shuffle, pin, shuffle, undo all, hand over', async ({ page }) => {
+  const id = await pickWatchRoom(page);
+  const before = await line(page).textContent();
+  // away from herringbone first, so that choosing it is a choice
+  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('grid');
+  await expect(line(page)).toContainText('in Tallow walnut boards, a grid of tiles 150 × 150 mm, joints 3 mm');
+  await settled(page);
+  const asGrid = await counts(page).textContent();
+  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('herringbone');
+  const size = card(page, 'Pieces').getByRole('textbox', { name: 'Plank' });
+  await size.fill('70 x 490');
+  await size.press('Enter');
+  await expect(size).toHaveValue('490 × 70 mm');
+  const joints = card(page, 'Pieces').getByLabel('Joints');
+  await joints.fill('2');
+  await joints.press('Enter');
+  await expect(line(page)).toContainText('herringbone of planks 490 × 70 mm, joints 2 mm');
+  await settled(page);
+  await expect(counts(page)).not.toHaveText(asGrid!);
+  // 22.68 m² at 28.23 a square metre, and what is cut at the walls
+  const [total] = /[\d,]+(?= pieces)/.exec((await counts(page).textContent())!)!;
+  expect(Number(total.replace(',', ''))).toBeGreaterThan(22.68 * 28.23);
+
+  await page.getByRole('button', { name: 'Again' }).click();
+  await expect(line(page)).toContainText('shuffle 2');
+
+  // pin the piece in the middle of the sheet
+  await page.getByRole('button', { name: 'Pin', exact: true }).click();
+  const sheet = (await page.getByTestId('slide-area').boundingBox())!;
+  await page.mouse.click(sheet.x + sheet.width * 0.52, sheet.y + sheet.height * 0.47);
+  await expect(line(page)).toContainText('1 pinned');
+  const { project } = (await (await page.request.get(PROJECT)).json()) as { project: { surfaces: Record<string, { spec: { variation: { pins: { course: number; index: number }[] } } }> } }; // prettier-ignore
+  const [pin] = project.surfaces[id].spec.variation.pins;
+  const first = await pieces(page, id);
+  await page.keyboard.press('Escape');
+  await page.locator('body').click({ position: { x: 640, y: 20 } });
+  await page.keyboard.press('r');
+  await expect(line(page)).toContainText('shuffle 3, 1 pinned');
+  await expect.poll(async () => (await pieces(page, id)).fingerprint).not.toBe(first.fingerprint);
+  const later = await pieces(page, id);
+  const of = (d: Described) => d.pieces.find((p) => p.id === `${pin.course},${pin.index}`)!;
+  expect(of(later)).toEqual(of(first));
+  const changed = later.pieces.filter((p, i) => p.print.originMm[0] !== first.pieces[i].print.originMm[0]);
+  expect(changed.length).toBeGreaterThan(first.pieces.length * 0.9);
+
+  while (await page.getByRole('button', { name: 'Undo' }).isEnabled()) {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    if ((await line(page).textContent()) === before) break;
+  }
+  await expect(line(page)).toHaveText(before!);
+
+  await page.getByRole('link', { name: 'Hand-over' }).click();
+  await page.getByLabel('Pictures').last().selectOption('512');
+  await page.getByRole('button', { name: 'Write the file' }).click();
+  await expect(page.getByTestId('verdict')).toHaveText(/0 errors, 0 warnings/, { timeout: 120_000 });
+});
+
+test('the same pieces in the browser and on the server', async ({ page }) => {
+  await pickWatchRoom(page);
+  for (const part of ['watch room floor', 'hall floor', 'column 1', 'long wall', 'bollard base']) {
+    await page.getByLabel('Filter surfaces').fill(part);
+    await page.locator('[data-surface]').first().click();
+    await settled(page);
+    const surface = await page.locator('[data-surface]').first().getAttribute('data-surface');
+    const described = await pieces(page, surface!);
+    await expect(counts(page)).toHaveAttribute('data-fingerprint', described.fingerprint);
+    await expect(counts(page)).toContainText(`${described.summary.pieces.toLocaleString('en')} pieces`);
+  }
+});
+
+test('a layout is slid and sized by its handles, dealt again piece by piece, and mixed', async ({ page }) => {
+  const id = await pickWatchRoom(page);
+  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('grid');
+  await page.getByLabel('Turned').fill('0');
+  await page.getByLabel('Turned').press('Enter');
+  await settled(page);
+  // the handle holds one tile: pulling it makes tiles larger
+  const handle = (await page.getByTestId('size-handle').boundingBox())!;
+  await page.mouse.move(handle.x + 6, handle.y + 6);
+  await page.mouse.down();
+  await page.mouse.move(handle.x + 40, handle.y - 20, { steps: 5 });
+  await page.mouse.up();
+  await expect(line(page)).not.toContainText('tiles 150 × 150 mm');
+  await expect(line(page)).toContainText('a grid of tiles');
+  await settled(page);
+
+  const before = await pieces(page, id);
+  await page.getByRole('button', { name: 'Deal', exact: true }).click();
+  // in the room this time; the roof is in the way
+  await page.locator('body').click({ position: { x: 640, y: 20 } });
+  await page.keyboard.press('i');
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Picked face, straight on' }).click();
+  await settled(page);
+  const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
+  await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
+  await expect.poll(async () => (await pieces(page, id)).fingerprint).not.toBe(before.fingerprint);
+  await page.keyboard.press('Escape');
+
+  await card(page, 'Pieces').getByRole('button', { name: 'More' }).click();
+  const more = page.getByRole('group', { name: 'Pieces, more' });
+  await more.getByRole('button', { name: 'Add a material' }).click();
+  await expect(line(page)).toContainText('with 1 more material');
+  await more.getByLabel('Share, %').fill('30');
+  await more.getByLabel('Share, %').press('Enter');
+  await expect(more).toContainText('has the other 70%');
+  await more.getByRole('checkbox', { name: /laid$/ }).uncheck();
+  await expect(more).toContainText('fills its place');
+  // whole counts: exactly so many across, whatever the size
+  await more.getByRole('checkbox', { name: 'Exactly … across, fixed' }).check();
+  await more.getByLabel('Exactly … across', { exact: true }).fill('12');
+  await more.getByLabel('Exactly … across', { exact: true }).press('Enter');
+  await expect(line(page)).toContainText('exactly 12 across');
+  await settled(page);
+  const across = await pieces(page, id);
+  expect(across.summary.pieces % 12).toBe(0);
+});
