@@ -8,7 +8,8 @@ import { prepareModel } from '@/core/mesh/prepare';
 import { fileSetOf } from '@/core/formats/fileSet';
 import { readModel } from '@/core/formats/readModel';
 import { chartFaces } from '@/core/pieces/chartFaces';
-import { openPieces } from '@/core/pieces/openPieces';
+import { areaOf } from '@/core/layout/area';
+import { loopInLayout, openPieces } from '@/core/pieces/openPieces';
 import { cylinderTriangles, makeGlb } from '@/core/testing/fixtures';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
 import { type Row, time } from './measure';
@@ -31,17 +32,25 @@ const LAYOUTS: [name: string, layout: LayoutSpec, joint: number, budget: number]
   ],
 ];
 
-const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.indices];
-
-/** An indexed loop that writes the same bytes into freshly allocated arrays. */
+/** Indexed loops that write the same bytes into freshly allocated arrays, one for each kind of array. */
 function fillLike(buffers: PieceBuffers[]): number {
   let n = 0;
-  for (const array of buffers.flatMap(arraysOf)) {
-    const made = new (array.constructor as Float32ArrayConstructor)(array.length);
-    for (let i = 0; i < made.length; i++) made[i] = i;
-    n += made.length;
+  for (const b of buffers) {
+    for (const { length } of [b.positions, b.uvs, b.local, b.half]) n += fillFloats(new Float32Array(length));
+    const normals = new Int16Array(b.normals.length);
+    for (let i = 0; i < normals.length; i++) normals[i] = i;
+    const tones = new Uint8Array(b.tones.length);
+    for (let i = 0; i < tones.length; i++) tones[i] = i;
+    const indices = new Uint32Array(b.indices.length);
+    for (let i = 0; i < indices.length; i++) indices[i] = i;
+    n += normals.length + tones.length + indices.length;
   }
   return n;
+}
+
+function fillFloats(array: Float32Array): number {
+  for (let i = 0; i < array.length; i++) array[i] = i;
+  return array.length;
 }
 
 export async function benchPieces(rows: Row[]): Promise<void> {
@@ -69,7 +78,7 @@ export async function benchCurved(rows: Row[]): Promise<void> {
   // the pairs, gathered once
   const cells: number[] = [];
   const pairs: number[] = [];
-  const bounds = sheet.bounds;
+  const bounds = areaOf(sheet.charts[0].outline.map((loop) => loopInLayout(opened.frame, loop))).bounds;
   const gather = new Cells((c) => {
     for (let n = 0; n < c.count; n++) {
       const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
@@ -88,7 +97,7 @@ export async function benchCurved(rows: Row[]): Promise<void> {
     for (let i = 0; i < list.length; i += 2) {
       const cell = list[i] * 8;
       const t = list[i + 1];
-      const n = clipper.clip(corners.subarray(cell, cell + 8), 4, faces.corners.subarray(t * 6, t * 6 + 6), 3);
+      const n = clipper.clip(corners.subarray(cell, cell + 8), 4, faces.corners, 3, t * 6);
       if (n) area += areaOfCorners(clipper.result, n);
     }
     return area;

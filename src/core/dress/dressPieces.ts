@@ -1,4 +1,4 @@
-import { RECTANGLE, SHAPES } from '../layout/shapes';
+import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
 import type { Bodies } from '../pieces/bodies';
@@ -41,7 +41,10 @@ export function dressPieces(
 ): PieceBuffers[] {
   const stores = open.materials.map((m, i) => {
     const share = open.materials.length > 1 ? 0.5 : 1;
-    return new Store(i, ((sheet.area / open.layout.cellArea) * 1.03 * share + 64) * 4, !!options.whole);
+    const cells = (sheet.area / open.layout.cellArea) * 4.1 + 256;
+    // where a chart bends, every triangle cuts the cells it touches
+    const cuts = sheet.faces.length > 64 ? sheet.faces.length * 10.5 : 0;
+    return new Store(i, (cells + cuts) * share, !!options.whole);
   });
   if (open.bodies) {
     dressBodies(mesh, sheet, open, open.bodies, stores);
@@ -54,22 +57,16 @@ export function dressPieces(
   const corners = new Float64Array(sides * 2);
   const insetAlong = layout.inset[0];
   const insetAcross = layout.inset[1];
-  const rectangular = layout.shape === RECTANGLE;
   walkCells(mesh, sheet, open, (cell, clip) => {
     const { x, y, a, b, axis, whole } = cell;
     const ax = axis[0];
     const ay = axis[1];
-    if (whole && rectangular) {
+    if (whole) {
       lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
-      stores[look.material].rectangle(x, y, a, b, ax, ay, a - insetAlong, b - insetAcross, look, whole);
+      stores[look.material].whole(shape, x, y, a, b, ax, ay, a - insetAlong, b - insetAcross, look, whole);
       return;
     }
     shapeCorners(shape, x, y, a, b, axis, corners);
-    if (whole) {
-      lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
-      stores[look.material].polygon(corners, sides, x, y, ax, ay, a - insetAlong, b - insetAcross, look, whole);
-      return;
-    }
     let looked = false;
     clip(corners, sides, (part, count, lift) => {
       if (!looked) lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
@@ -115,7 +112,7 @@ class Store {
   private local: Float32Array;
   private half: Float32Array;
   private tones: Uint32Array;
-  private whole: Float32Array;
+  private places: Float32Array;
   private indices: Uint32Array;
 
   constructor(
@@ -130,7 +127,7 @@ class Store {
     this.local = new Float32Array(this.room * 2);
     this.half = new Float32Array(this.room * 2);
     this.tones = new Uint32Array(this.room);
-    this.whole = new Float32Array(withWhole ? this.room * 2 : 0);
+    this.places = new Float32Array(withWhole ? this.room * 2 : 0);
     this.indices = new Uint32Array(Math.ceil(this.room * 1.6));
   }
 
@@ -162,54 +159,56 @@ class Store {
       ny = leaned[1] * 32767;
       nz = leaned[2] * 32767;
     }
+    const { u, v, uAlong, uAcross, vAlong, vAcross } = look;
+    const leans = look.leanAlong !== 0 || look.leanAcross !== 0;
     for (let k = 0; k < n; k++) {
       const cx = corners[k * 2];
       const cy = corners[k * 2 + 1];
-      const v = first + k;
-      positions[v * 3] = p[0] + cx * p[3] + cy * p[6];
-      positions[v * 3 + 1] = p[1] + cx * p[4] + cy * p[7];
-      positions[v * 3 + 2] = p[2] + cx * p[5] + cy * p[8];
+      const at = first + k;
+      positions[at * 3] = p[0] + cx * p[3] + cy * p[6];
+      positions[at * 3 + 1] = p[1] + cx * p[4] + cy * p[7];
+      positions[at * 3 + 2] = p[2] + cx * p[5] + cy * p[8];
       if (!steady) {
-        leaning(q[0] + cx * q[3] + cy * q[6], q[1] + cx * q[4] + cy * q[7], q[2] + cx * q[5] + cy * q[8], p, ax, ay, look); // prettier-ignore
-        nx = leaned[0] * 32767;
-        ny = leaned[1] * 32767;
-        nz = leaned[2] * 32767;
+        nx = q[0] + cx * q[3] + cy * q[6];
+        ny = q[1] + cx * q[4] + cy * q[7];
+        nz = q[2] + cx * q[5] + cy * q[8];
+        if (leans) {
+          leaning(nx, ny, nz, p, ax, ay, look);
+          nx = leaned[0] * 32767;
+          ny = leaned[1] * 32767;
+          nz = leaned[2] * 32767;
+        } else {
+          const l = 32767 / (Math.sqrt(nx * nx + ny * ny + nz * nz) || 1);
+          nx *= l;
+          ny *= l;
+          nz *= l;
+        }
       }
-      normals[v * 4] = nx;
-      normals[v * 4 + 1] = ny;
-      normals[v * 4 + 2] = nz;
+      normals[at * 4] = nx;
+      normals[at * 4 + 1] = ny;
+      normals[at * 4 + 2] = nz;
       const dx = cx - x;
       const dy = cy - y;
       const along = dx * ax + dy * ay;
       const across = dy * ax - dx * ay;
-      local[v * 2] = along;
-      local[v * 2 + 1] = across;
-      half[v * 2] = halfLength;
-      half[v * 2 + 1] = halfWidth;
-      uvs[v * 2] = look.u + along * look.uAlong + across * look.uAcross;
-      uvs[v * 2 + 1] = look.v + along * look.vAlong + across * look.vAcross;
-      tones[v] = tone;
+      local[at * 2] = along;
+      local[at * 2 + 1] = across;
+      half[at * 2] = halfLength;
+      half[at * 2 + 1] = halfWidth;
+      uvs[at * 2] = u + along * uAlong + across * uAcross;
+      uvs[at * 2 + 1] = v + along * vAlong + across * vAcross;
+      tones[at] = tone;
       if (withWhole) {
-        this.whole[v * 2] = cx;
-        this.whole[v * 2 + 1] = cy;
+        this.places[at * 2] = cx;
+        this.places[at * 2 + 1] = cy;
       }
     }
-    const { indices } = this;
-    let i = this.indexCount;
-    const b = lift.turned ? 1 : 0;
-    const c = 1 - b;
-    for (let k = 1; k + 1 < n; k++) {
-      indices[i] = first;
-      indices[i + 1] = first + k + b;
-      indices[i + 2] = first + k + c;
-      i += 3;
-    }
-    this.indexCount = i;
-    this.count = first + n;
+    this.fan(first, n, lift.turned);
   }
 
-  /** A whole rectangular cell of a flat chart: what most of a large surface is made of. */
-  rectangle(
+  /** A whole cell of a flat chart: what most of a large surface is made of. */
+  whole(
+    shape: Float64Array,
     x: number,
     y: number,
     a: number,
@@ -221,7 +220,8 @@ class Store {
     look: PieceLook,
     lift: Lift,
   ): void {
-    if (this.count + 4 > this.room || this.indexCount + 6 > this.indices.length) this.grow(4);
+    const sides = shape.length >> 1;
+    if (this.count + sides > this.room || this.indexCount + sides * 3 > this.indices.length) this.grow(sides);
     const first = this.count;
     const { position: p, normal: q } = lift;
     const tone = toneBytes(look.gain);
@@ -233,40 +233,65 @@ class Store {
     const u = look.u;
     const v = look.v;
     const { uAlong, uAcross, vAlong, vAcross } = look;
-    for (let k = 0; k < 4; k++) {
-      const l = k === 0 || k === 3 ? -a : a;
-      const w = k < 2 ? -b : b;
-      const cx = x + l * ax - w * ay;
-      const cy = y + l * ay + w * ax;
-      const at = first + k;
-      positions[at * 3] = p[0] + cx * p[3] + cy * p[6];
-      positions[at * 3 + 1] = p[1] + cx * p[4] + cy * p[7];
-      positions[at * 3 + 2] = p[2] + cx * p[5] + cy * p[8];
-      normals[at * 4] = nx;
-      normals[at * 4 + 1] = ny;
-      normals[at * 4 + 2] = nz;
-      local[at * 2] = l;
-      local[at * 2 + 1] = w;
-      half[at * 2] = halfLength;
-      half[at * 2 + 1] = halfWidth;
-      uvs[at * 2] = u + l * uAlong + w * uAcross;
-      uvs[at * 2 + 1] = v + l * vAlong + w * vAcross;
-      tones[at] = tone;
+    // from the middle, half the cell along and half across: corners are sums of these
+    const lx = a * ax;
+    const ly = a * ay;
+    const wx = -b * ay;
+    const wy = b * ax;
+    const px = p[0] + x * p[3] + y * p[6];
+    const py = p[1] + x * p[4] + y * p[7];
+    const pz = p[2] + x * p[5] + y * p[8];
+    const lpx = lx * p[3] + ly * p[6];
+    const lpy = lx * p[4] + ly * p[7];
+    const lpz = lx * p[5] + ly * p[8];
+    const wpx = wx * p[3] + wy * p[6];
+    const wpy = wx * p[4] + wy * p[7];
+    const wpz = wx * p[5] + wy * p[8];
+    const ul = a * uAlong;
+    const vl = a * vAlong;
+    const uw = b * uAcross;
+    const vw = b * vAcross;
+    let i3 = first * 3;
+    let i2 = first * 2;
+    for (let k = 0; k < sides; k++) {
+      const l = shape[k * 2];
+      const w = shape[k * 2 + 1];
+      positions[i3] = px + l * lpx + w * wpx;
+      positions[i3 + 1] = py + l * lpy + w * wpy;
+      positions[i3 + 2] = pz + l * lpz + w * wpz;
+      normals[i2 * 2] = nx;
+      normals[i2 * 2 + 1] = ny;
+      normals[i2 * 2 + 2] = nz;
+      local[i2] = l * a;
+      local[i2 + 1] = w * b;
+      half[i2] = halfLength;
+      half[i2 + 1] = halfWidth;
+      uvs[i2] = u + l * ul + w * uw;
+      uvs[i2 + 1] = v + l * vl + w * vw;
+      tones[first + k] = tone;
       if (this.withWhole) {
-        this.whole[at * 2] = cx;
-        this.whole[at * 2 + 1] = cy;
+        this.places[i2] = x + l * lx + w * wx;
+        this.places[i2 + 1] = y + l * ly + w * wy;
       }
+      i3 += 3;
+      i2 += 2;
     }
+    this.fan(first, sides, lift.turned);
+  }
+
+  /** Triangles of a convex polygon whose corners were written from `first` on. */
+  private fan(first: number, sides: number, turned: boolean): void {
     const { indices } = this;
-    const i = this.indexCount;
-    const second = lift.turned ? 1 : 0;
-    indices[i] = indices[i + 3] = first;
-    indices[i + 1] = first + 1 + second;
-    indices[i + 2] = first + 2 - second;
-    indices[i + 4] = first + 2 + second;
-    indices[i + 5] = first + 3 - second;
-    this.indexCount = i + 6;
-    this.count = first + 4;
+    const b = turned ? 1 : 0;
+    let i = this.indexCount;
+    for (let k = 1; k + 1 < sides; k++) {
+      indices[i] = first;
+      indices[i + 1] = first + k + b;
+      indices[i + 2] = first + k + 1 - b;
+      i += 3;
+    }
+    this.indexCount = i;
+    this.count = first + sides;
   }
 
   private grow(n: number): void {
@@ -282,7 +307,7 @@ class Store {
     this.local = larger(this.local, this.room * 2);
     this.half = larger(this.half, this.room * 2);
     this.tones = larger(this.tones, this.room);
-    if (this.withWhole) this.whole = larger(this.whole, this.room * 2);
+    if (this.withWhole) this.places = larger(this.places, this.room * 2);
     this.indices = larger(this.indices, Math.max(Math.ceil(this.room * 1.6), this.indexCount + n * 3));
   }
 
@@ -296,7 +321,7 @@ class Store {
       local: this.local.subarray(0, n * 2),
       half: this.half.subarray(0, n * 2),
       tones: new Uint8Array(this.tones.buffer, 0, n * 4),
-      whole: this.whole.subarray(0, this.withWhole ? n * 2 : 0),
+      whole: this.places.subarray(0, this.withWhole ? n * 2 : 0),
       indices: this.indices.subarray(0, this.indexCount),
     };
   }

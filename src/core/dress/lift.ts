@@ -54,33 +54,37 @@ export function liftFlatChart(mesh: PartMesh, sheet: Sheet, chart: number, frame
 export function liftTriangle(mesh: PartMesh, faces: ChartFaces, t: number, out: Lift): boolean {
   const q = faces.corners;
   const o = t * 6;
-  const [x0, y0] = [q[o], q[o + 1]];
+  const x0 = q[o];
+  const y0 = q[o + 1];
   const ux = q[o + 2] - x0;
   const uy = q[o + 3] - y0;
   const vx = q[o + 4] - x0;
   const vy = q[o + 5] - y0;
   const det = ux * vy - vx * uy;
   if (!(det > 1e-6)) return false;
-  const [a, b, c] = [faces.vertices[t * 3] * 3, faces.vertices[t * 3 + 1] * 3, faces.vertices[t * 3 + 2] * 3];
-  affine(mesh.positions, a, b, c, out.position);
-  affine(mesh.normals, a, b, c, out.normal);
+  const a = faces.vertices[t * 3] * 3;
+  const b = faces.vertices[t * 3 + 1] * 3;
+  const c = faces.vertices[t * 3 + 2] * 3;
+  const { positions, normals } = mesh;
+  for (let n = 0; n < 3; n++) {
+    affine(positions[a + n], positions[b + n], positions[c + n], x0, y0, ux, uy, vx, vy, det, out.position, n);
+    affine(normals[a + n], normals[b + n], normals[c + n], x0, y0, ux, uy, vx, vy, det, out.normal, n);
+  }
   out.turned = faces.turned[t] === 1;
   out.level = false;
   return true;
-
-  function affine(source: Float32Array, i: number, j: number, k: number, to: Float64Array): void {
-    for (let n = 0; n < 3; n++) {
-      const s = source[i + n];
-      const e = source[j + n] - s;
-      const f = source[k + n] - s;
-      const dx = (e * vy - f * uy) / det;
-      const dy = (f * ux - e * vx) / det;
-      to[n] = s - dx * x0 - dy * y0;
-      to[3 + n] = dx;
-      to[6 + n] = dy;
-    }
-  }
 }
+
+/** Coefficients of the affine function that has values r, s, t at a triangle's corners. */
+function affine(r: number, s: number, t: number, x0: number, y0: number, ux: number, uy: number, vx: number, vy: number, det: number, out: Float64Array, n: number): void {
+  const e = s - r;
+  const f = t - r;
+  const dx = (e * vy - f * uy) / det;
+  const dy = (f * ux - e * vx) / det;
+  out[n] = r - dx * x0 - dy * y0;
+  out[3 + n] = dx;
+  out[6 + n] = dy;
+} // prettier-ignore
 
 export const blankLift = (): Lift => ({
   position: new Float64Array(9), normal: new Float64Array(9), level: false, turned: false,

@@ -24,6 +24,7 @@ export interface VisitedCell {
 /** Clips a convex polygon of the visited cell by the chart's triangles and calls back with each part. */
 export type ClipPart = (corners: Float64Array, sides: number, take: (corners: Float64Array, count: number, lift: Lift) => void) => void; // prettier-ignore
 
+const NOTHING = new Float64Array(0);
 /** Fragments smaller than this are left out, mm². */
 const LEAST_AREA = 1e-4;
 
@@ -40,7 +41,6 @@ export function walkCells(
   const { layout, frame } = open;
   const lift = blankLift();
   const clipper = new ConvexClipper();
-  const triangle = new Float64Array(6);
   const at: VisitedCell = { course: 0, index: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
   for (let chart = 0; chart < sheet.charts.length; chart++) {
     const faces = chartFaces(mesh, sheet, chart, frame);
@@ -49,8 +49,24 @@ export function walkCells(
     const bounds = boundsOfFaces(faces);
     const loops = sheet.charts[chart].outline.map((loop) => loopInLayout(frame, loop));
     const mask = flat ? openMask(loops, bounds, Math.min(...layout.largest) / 2) : null;
-    const clip: ClipPart = (corners, sides, take) => {
-      let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+    // one callback for all cells; what it works on changes from call to call
+    let corners: Float64Array = NOTHING;
+    let sides = 0;
+    let take: Parameters<ClipPart>[2] = () => undefined;
+    const clipByTriangle = (t: number): void => {
+      const left = clipper.clip(corners, sides, faces.corners, 3, t * 6);
+      if (left === 0 || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
+      if (flat) take(clipper.result, left, flat);
+      else if (liftTriangle(mesh, faces, t, lift)) take(clipper.result, left, lift);
+    };
+    const clip: ClipPart = (of, count, part) => {
+      corners = of;
+      sides = count;
+      take = part;
+      let minX = Infinity;
+      let minY = Infinity;
+      let maxX = -Infinity;
+      let maxY = -Infinity;
       for (let k = 0; k < sides; k++) {
         const x = corners[k * 2];
         const y = corners[k * 2 + 1];
@@ -59,13 +75,7 @@ export function walkCells(
         if (y < minY) minY = y;
         if (y > maxY) maxY = y;
       }
-      faces.near(minX, minY, maxX, maxY, (t) => {
-        for (let k = 0; k < 6; k++) triangle[k] = faces.corners[t * 6 + k];
-        const left = clipper.clip(corners, sides, triangle, 3);
-        if (!left || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
-        if (flat) take(clipper.result, left, flat);
-        else if (liftTriangle(mesh, faces, t, lift)) take(clipper.result, left, lift);
-      });
+      faces.near(minX, minY, maxX, maxY, clipByTriangle);
     };
     const cells = new Cells((c) => {
       for (let n = 0; n < c.count; n++) {

@@ -11,19 +11,20 @@ export class ConvexClipper {
 
   /**
    * @param subject corners x, y, …; `count` of them
+   * @param window corners of what is kept, from `at` on
    * @returns how many corners are left; 0 when nothing is
    */
-  clip(subject: ArrayLike<number>, count: number, window: ArrayLike<number>, sides: number): number {
+  clip(subject: Float64Array, count: number, window: Float64Array, sides: number, at = 0): number {
     let from = this.a;
     let to = this.b;
     for (let i = 0; i < count * 2; i++) from[i] = subject[i];
     let n = count;
     for (let e = 0; e < sides && n > 0; e++) {
-      const px = window[e * 2];
-      const py = window[e * 2 + 1];
-      const next = e + 1 === sides ? 0 : e + 1;
-      const dx = window[next * 2] - px;
-      const dy = window[next * 2 + 1] - py;
+      const px = window[at + e * 2];
+      const py = window[at + e * 2 + 1];
+      const next = at + (e + 1 === sides ? 0 : e + 1) * 2;
+      const dx = window[next] - px;
+      const dy = window[next + 1] - py;
       let m = 0;
       let lastX = from[n * 2 - 2];
       let lastY = from[n * 2 - 1];

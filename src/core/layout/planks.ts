@@ -221,20 +221,27 @@ export const planks: Layout<PlanksLayout> = {
         const at = index - row.first;
         if (at < 0 || at + 1 >= row.borders.length) return 0;
         let n = 0;
-        const put = (c: number, i: number) => {
-          if (n * 2 + 1 >= out.length) return;
-          out[n * 2] = c;
-          out[n * 2 + 1] = i;
+        if (at > 0) {
+          out[0] = course;
+          out[1] = index - 1;
+          n = 1;
+        }
+        if (at + 2 < row.borders.length) {
+          out[n * 2] = course;
+          out[n * 2 + 1] = index + 1;
           n++;
-        };
-        if (at > 0) put(course, index - 1);
-        if (at + 2 < row.borders.length) put(course, index + 1);
-        for (const c of [course - 1, course + 1]) {
+        }
+        const from = row.borders[at] + 1e-6;
+        const to = row.borders[at + 1] - 1e-6;
+        for (let c = course - 1; c <= course + 1; c += 2) {
           const other = rowOf(c);
-          if (other.borders.length < 2) continue;
-          const [from, to] = [row.borders[at] + 1e-6, row.borders[at + 1] - 1e-6];
-          for (let k = find(other, from); k + 1 < other.borders.length && other.borders[k] < to; k++) {
-            if (other.borders[k + 1] > from) put(c, other.first + k);
+          const { borders } = other;
+          if (borders.length < 2) continue;
+          for (let k = find(other, from); k + 1 < borders.length && borders[k] < to; k++) {
+            if (borders[k + 1] <= from || n * 2 + 1 >= out.length) continue;
+            out[n * 2] = c;
+            out[n * 2 + 1] = other.first + k;
+            n++;
           }
         }
         return n;
@@ -406,16 +413,20 @@ function fitRow(
     return Math.round(low + ((t - TRIES + 0.5) / SCAN) * (high - low));
   };
   const pick = (i: number, at: number, first: number) => {
-    const best = { length: longest(lengths), t: TRIES + SCAN, kept: -1 };
-    for (let t = first; t < TRIES + SCAN; t++) {
-      const length = candidate(i, t);
-      if (length === null) continue;
-      const kept = keeps(at + length + joint);
-      if (kept > best.kept) Object.assign(best, { length, t, kept });
-      if (kept >= leastApartMm) break;
+    let length = longest(lengths);
+    let t = TRIES + SCAN;
+    let most = -1;
+    for (let n = first; n < TRIES + SCAN && most < leastApartMm; n++) {
+      const tried = candidate(i, n);
+      if (tried === null) continue;
+      const kept = keeps(at + tried + joint);
+      if (kept <= most) continue;
+      length = tried;
+      t = n;
+      most = kept;
     }
     // nothing left to try: the best of all, whatever it keeps
-    return best.kept < 0 && first > 0 ? pick0(i, at) : best;
+    return most < 0 && first > 0 ? pick0(i, at) : { length, t, kept: most };
   };
   const pick0 = (i: number, at: number): { length: number; t: number; kept: number } => pick(i, at, 0);
 
@@ -481,14 +492,9 @@ function endRow(
   return { borders, kept };
 }
 
+/** Rows are asked for again and again, near ones mostly: a list in both directions finds them quickest. */
 function remembered(make: (course: number) => Row): (course: number) => Row {
-  const rows = new Map<number, Row>();
-  return (course) => {
-    let row = rows.get(course);
-    if (!row) {
-      row = make(course);
-      rows.set(course, row);
-    }
-    return row;
-  };
+  const up: Row[] = [];
+  const down: Row[] = [];
+  return (course) => (course >= 0 ? (up[course] ??= make(course)) : (down[-course] ??= make(course)));
 }

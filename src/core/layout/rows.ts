@@ -25,8 +25,6 @@ export interface Rows {
   axis?: readonly [number, number];
 }
 
-const mod = (a: number, n: number) => ((a % n) + n) % n;
-
 /**
  * Equal cells in rows, each row moved by a share of a cell: stretcher bonds, grids, hexagons. Endless.
  *
@@ -50,7 +48,11 @@ export function openRows(rows: Rows): OpenLayout {
     cellArea: px * py,
     mostNeighbours: straight ? 4 : 6,
     roleOf: () => rows.role,
-    classOf: (course, index) => (straight ? (course + index) & 1 : mod(index - wraps(course) + 2 * course, 3)),
+    classOf(course, index) {
+      if (straight) return (course + index) & 1;
+      const rest = (index - wraps(course) + 2 * course) % 3;
+      return rest < 0 ? rest + 3 : rest;
+    },
     neighbours(course, index, out) {
       out[0] = out[2] = course;
       out[1] = index - 1;

@@ -25,32 +25,54 @@ export function chartFaces(mesh: PartMesh, sheet: Sheet, chart: number, { at, m 
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   let n = 0;
   let sides = 0;
+  const source = sheet.corners;
+  const m0 = m[0];
+  const m1 = m[1];
+  const m2 = m[2];
+  const m3 = m[3];
   for (let i = 0; i < sheet.faces.length; i++) {
     if (sheet.chartOf[i] !== chart) continue;
     const o = n * 6;
-    for (let k = 0; k < 3; k++) {
-      const dx = sheet.corners[i * 6 + k * 2] - at[0];
-      const dy = sheet.corners[i * 6 + k * 2 + 1] - at[1];
-      corners[o + k * 2] = m[0] * dx + m[1] * dy;
-      corners[o + k * 2 + 1] = m[2] * dx + m[3] * dy;
-      vertices[n * 3 + k] = mesh.indices[sheet.faces[i] * 3 + k];
+    for (let k = 0; k < 6; k += 2) {
+      const dx = source[i * 6 + k] - at[0];
+      const dy = source[i * 6 + k + 1] - at[1];
+      corners[o + k] = m0 * dx + m1 * dy;
+      corners[o + k + 1] = m2 * dx + m3 * dy;
     }
-    const area = (corners[o + 2] - corners[o]) * (corners[o + 5] - corners[o + 1]) - (corners[o + 4] - corners[o]) * (corners[o + 3] - corners[o + 1]); // prettier-ignore
-    if (area < 0) {
+    const face = sheet.faces[i] * 3;
+    vertices[n * 3] = mesh.indices[face];
+    vertices[n * 3 + 1] = mesh.indices[face + 1];
+    vertices[n * 3 + 2] = mesh.indices[face + 2];
+    const ax = corners[o];
+    const ay = corners[o + 1];
+    const bx = corners[o + 2];
+    const by = corners[o + 3];
+    const cx = corners[o + 4];
+    const cy = corners[o + 5];
+    if ((bx - ax) * (cy - ay) - (cx - ax) * (by - ay) < 0) {
       turned[n] = 1;
-      for (let c = 0; c < 2; c++) [corners[o + 2 + c], corners[o + 4 + c]] = [corners[o + 4 + c], corners[o + 2 + c]];
-      [vertices[n * 3 + 1], vertices[n * 3 + 2]] = [vertices[n * 3 + 2], vertices[n * 3 + 1]];
+      corners[o + 2] = cx;
+      corners[o + 3] = cy;
+      corners[o + 4] = bx;
+      corners[o + 5] = by;
+      const v = vertices[n * 3 + 1];
+      vertices[n * 3 + 1] = vertices[n * 3 + 2];
+      vertices[n * 3 + 2] = v;
     }
     const b = n * 4;
-    box[b] = Math.min(corners[o], corners[o + 2], corners[o + 4]);
-    box[b + 1] = Math.min(corners[o + 1], corners[o + 3], corners[o + 5]);
-    box[b + 2] = Math.max(corners[o], corners[o + 2], corners[o + 4]);
-    box[b + 3] = Math.max(corners[o + 1], corners[o + 3], corners[o + 5]);
-    minX = Math.min(minX, box[b]);
-    minY = Math.min(minY, box[b + 1]);
-    maxX = Math.max(maxX, box[b + 2]);
-    maxY = Math.max(maxY, box[b + 3]);
-    sides += box[b + 2] - box[b] + box[b + 3] - box[b + 1];
+    const x0 = Math.min(ax, bx, cx);
+    const y0 = Math.min(ay, by, cy);
+    const x1 = Math.max(ax, bx, cx);
+    const y1 = Math.max(ay, by, cy);
+    box[b] = x0;
+    box[b + 1] = y0;
+    box[b + 2] = x1;
+    box[b + 3] = y1;
+    if (x0 < minX) minX = x0;
+    if (y0 < minY) minY = y0;
+    if (x1 > maxX) maxX = x1;
+    if (y1 > maxY) maxY = y1;
+    sides += x1 - x0 + y1 - y0;
     n++;
   }
 
@@ -62,25 +84,33 @@ export function chartFaces(mesh: PartMesh, sheet: Sheet, chart: number, { at, m 
   const sy = rows / Math.max(maxY - minY, 1e-9);
   const column = (x: number) => Math.min(columns - 1, Math.max(0, Math.floor((x - minX) * sx)));
   const row = (y: number) => Math.min(rows - 1, Math.max(0, Math.floor((y - minY) * sy)));
-  const squares = (t: number, visit: (at: number) => void) => {
-    const b = t * 4;
-    for (let r = row(box[b + 1]); r <= row(box[b + 3]); r++)
-      for (let c = column(box[b]); c <= column(box[b + 2]); c++) visit(r * columns + c);
-  };
+  // counted first, then filled
   const starts = new Uint32Array(columns * rows + 1);
-  for (let t = 0; t < count; t++) squares(t, (at) => starts[at + 1]++);
+  for (let t = 0; t < count; t++) {
+    const r1 = row(box[t * 4 + 3]);
+    const c0 = column(box[t * 4]);
+    const c1 = column(box[t * 4 + 2]);
+    for (let r = row(box[t * 4 + 1]); r <= r1; r++) for (let c = c0; c <= c1; c++) starts[r * columns + c + 1]++;
+  }
   for (let i = 0; i < columns * rows; i++) starts[i + 1] += starts[i];
   const list = new Uint32Array(starts[columns * rows]);
   const fill = starts.slice();
-  for (let t = 0; t < count; t++) squares(t, (at) => (list[fill[at]++] = t));
+  for (let t = 0; t < count; t++) {
+    const r1 = row(box[t * 4 + 3]);
+    const c0 = column(box[t * 4]);
+    const c1 = column(box[t * 4 + 2]);
+    for (let r = row(box[t * 4 + 1]); r <= r1; r++) for (let c = c0; c <= c1; c++) list[fill[r * columns + c]++] = t;
+  }
 
   const seen = new Uint32Array(count);
   let round = 0;
   const near: ChartFaces['near'] = (x0, y0, x1, y1, found) => {
     if (!count || x1 < minX || x0 > maxX || y1 < minY || y0 > maxY) return;
     round++;
-    const [c0, c1, r0, r1] = [column(x0), column(x1), row(y0), row(y1)];
-    for (let r = r0; r <= r1; r++) {
+    const r1 = row(y1);
+    const c0 = column(x0);
+    const c1 = column(x1);
+    for (let r = row(y0); r <= r1; r++) {
       for (let c = c0; c <= c1; c++) {
         const at = r * columns + c;
         for (let k = starts[at]; k < starts[at + 1]; k++) {

@@ -6,7 +6,7 @@ export const INSIDE = 1;
 export const ON_EDGE = 2;
 
 /** Most squares of a mask; a finer one would cost more than it saves. */
-const MOST_SQUARES = 400_000;
+const MOST_SQUARES = 150_000;
 
 /**
  * A coarse picture of an outline that tells in a few look-ups whether a rectangle lies wholly inside it, wholly

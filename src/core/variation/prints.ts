@@ -21,11 +21,17 @@ export interface Prints {
   place(print: number, seed: number, out: Float64Array): void;
 }
 
-/** Places along one side of the picture. */
+/** Places along one side of the picture: slot n begins at `first + n · apart`, and has some play. */
 interface Axis {
   count: number;
-  at(slot: number, bits: number): number;
+  first: number;
+  apart: number;
+  /** Up to how far beyond its slot's place a print may lie, mm; in whole steps where there are some. */
+  play: number;
+  step: number;
 }
+
+const within = ({ play, step }: Axis, bits: number) => (step ? step * below(bits, play / step + 1) : unit(bits) * play);
 
 /**
  * Slots of equal spacing; what is left over is shared among them as play, so that places differ from piece to piece
@@ -34,28 +40,24 @@ interface Axis {
 function openAxis(from: number, size: number, footprint: number, wraps: boolean, overlap: number, slide: Slide | null): Axis {
   const spacing = Math.max(0.01, footprint * (1 - overlap));
   const room = wraps ? size : Math.max(0, size - footprint);
-  if (!slide) {
-    // round a picture that closes on itself the last slot needs its distance to the first as well
-    const total = wraps ? room : room + spacing;
+  const even = (first: number, total: number): Axis => {
     const count = Math.max(1, Math.floor(total / spacing + 1e-9));
     const play = Math.max(0, total / count - spacing);
-    return { count, at: (slot, bits) => from + footprint / 2 + slot * (spacing + play) + unit(bits) * play };
-  }
+    return { count, first, apart: spacing + play, play, step: 0 };
+  };
+  // round a picture that closes on itself the last slot needs its distance to the first as well
+  if (!slide) return even(from + footprint / 2, wraps ? room : room + spacing);
   const low = Math.min(slide.fromMm, slide.toMm);
   const start = wraps ? low : Math.min(Math.max(low, 0), room);
   const reach = Math.min(Math.abs(slide.toMm - slide.fromMm), wraps ? Math.max(0, room - spacing) : room - start);
-  const step = slide.stepMm > 0 ? slide.stepMm : 0;
-  if (step) {
-    const places = Math.floor(reach / step + 1e-9) + 1;
-    const apart = Math.max(1, Math.ceil(spacing / step - 1e-9));
-    const count = Math.max(1, Math.floor((places - 1) / apart) + 1);
-    const play = Math.floor((places - 1 - (count - 1) * apart) / count);
-    return { count, at: (slot, bits) => from + footprint / 2 + start + step * (slot * (apart + play) + below(bits, play + 1)) };
-  }
-  const total = reach + spacing;
-  const count = Math.max(1, Math.floor(total / spacing + 1e-9));
-  const play = Math.max(0, total / count - spacing);
-  return { count, at: (slot, bits) => from + footprint / 2 + start + slot * (spacing + play) + unit(bits) * play };
+  const first = from + footprint / 2 + start;
+  const { stepMm: step } = slide;
+  if (!(step > 0)) return even(first, reach + spacing);
+  const places = Math.floor(reach / step + 1e-9) + 1;
+  const apart = Math.max(1, Math.ceil(spacing / step - 1e-9));
+  const count = Math.max(1, Math.floor((places - 1) / apart) + 1);
+  const play = Math.floor((places - 1 - (count - 1) * apart) / count);
+  return { count, first, apart: step * (apart + play), play: play * step, step };
 } // prettier-ignore
 
 /**
@@ -101,6 +103,20 @@ export function openPrints(
   const leaves = chosen ? 1 : columns * rows;
   const count = leaves * across.count * up.count;
   const byLeaf = leaves > mostNeighbours;
+  const perLeaf = across.count * up.count;
+  /** Where a print's slot begins; leaves are counted from the top, pictures stand on their lower edge. */
+  const slotAt = (leaf: number, slot: number): [number, number] => {
+    const which = chosen ? Math.min(chosen.row, rows - 1) * columns + Math.min(chosen.column, columns - 1) : leaf;
+    const row = Math.floor(which / columns);
+    return [
+      ((which % columns) * w) / columns + across.first + (slot % across.count) * across.apart,
+      ((rows - 1 - row) * h) / rows + up.first + Math.floor(slot / across.count) * up.apart,
+    ];
+  };
+  // a table, since hundreds of thousands of pieces ask; beyond its size they are worked out
+  const tabled = count <= MOST_TABLED;
+  const table = new Float64Array(tabled ? count * 2 : 0);
+  for (let n = 0; n < table.length / 2; n++) table.set(slotAt(Math.floor(n / perLeaf), n % perLeaf), n * 2);
   return {
     count,
     leaves,
@@ -108,18 +124,18 @@ export function openPrints(
     distinct: byLeaf ? leaves : count,
     enlarged,
     place(print, seed, out) {
-      const perLeaf = across.count * up.count;
-      let leaf = byLeaf ? print : Math.floor(print / perLeaf);
-      const slot = byLeaf ? below(rehash(seed, 7), perLeaf) : print % perLeaf;
-      if (chosen) leaf = Math.min(chosen.row, rows - 1) * columns + Math.min(chosen.column, columns - 1);
-      const column = leaf % columns;
-      const row = Math.floor(leaf / columns);
-      out[0] = (column * w) / columns + across.at(slot % across.count, rehash(seed, 8));
-      // leaves are counted from the top, pictures stand on their lower edge
-      out[1] = ((rows - 1 - row) * h) / rows + up.at(Math.floor(slot / across.count), rehash(seed, 9));
+      const n = byLeaf ? print * perLeaf + (perLeaf > 1 ? below(rehash(seed, 7), perLeaf) : 0) : print;
+      if (tabled) {
+        out[0] = table[n * 2];
+        out[1] = table[n * 2 + 1];
+      } else out.set(slotAt(Math.floor(n / perLeaf), n % perLeaf));
+      if (across.play > 0) out[0] += within(across, rehash(seed, 8));
+      if (up.play > 0) out[1] += within(up, rehash(seed, 9));
     },
   };
 }
+
+const MOST_TABLED = 65_536;
 
 /** Cosine and sine of the turns a print can have: the grain along the piece, and the variation's own turns on it. */
 export function turnsOfPrints(material: Material, variation: VariationSpec): readonly (readonly [number, number])[] {
