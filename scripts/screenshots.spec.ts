@@ -37,6 +37,34 @@ test('studio from outside, with the ruler grid and a person', async ({ page }) =
   await look(page, 'studio-landing');
 });
 
+test('pieces: Flemish bond, its joints and further materials', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Round window', exact: true }).click();
+  await page.getByLabel('Filter surfaces').fill('long wall wall south');
+  await page.getByRole('button', { name: 'Wall south' }).first().click();
+  await settled(page);
+  // closer to the arch on the sheet
+  const sheet = (await page.getByTestId('sheet-canvas').boundingBox())!;
+  await page.mouse.move(sheet.x + sheet.width * 0.16, sheet.y + sheet.height * 0.46);
+  for (let i = 0; i < 6; i++) await page.mouse.wheel(0, -240);
+  await page.getByRole('region', { name: 'Pieces', exact: true }).getByRole('button', { name: 'More' }).click();
+  await look(page, 'pieces');
+});
+
+test('variation: herringbone, each stave its own print', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Watch room', exact: true }).click();
+  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
+  await settled(page);
+  await page.getByRole('region', { name: 'Variation', exact: true }).getByRole('button', { name: 'More' }).click();
+  await look(page, 'variation');
+});
+
 test('materials', async ({ page }) => {
   await page.goto('/projects/pellow-landing/materials');
   await page.getByRole('button', { name: 'Smoked oak boards' }).click();

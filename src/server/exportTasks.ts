@@ -13,12 +13,13 @@ import {
 } from '@/core/formats/gltf/write';
 import { readMeshes } from '@/core/formats/meshFile';
 import { buildSheet } from '@/core/mapping/sheet';
-import type { Material } from '@/core/material/schema';
+import type { Material, Role } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { PartMesh } from '@/core/mesh/types';
 import type { JointSpec } from '@/core/layout/schema';
 import { openPieces } from '@/core/pieces/openPieces';
 import type { Spec } from '@/core/spec/schema';
+import { stillMaps } from '@/core/variation/schema';
 import { toLinear, toSrgb } from '@/core/variation/tone';
 import { writeObj } from '@/core/formats/obj/write';
 import { readBlob } from './data';
@@ -78,15 +79,21 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, null), material: model.slots[surface.slot]?.colour ?? '#cccccc' }); // prettier-ignore
           continue;
         }
-        const lay = async (m: Material, own: Pick<Spec, 'finish' | 'repeat'>, brightened = 1): Promise<number> => {
+        const lay = async (
+          m: Material,
+          own: Pick<Spec, 'finish' | 'repeat'>,
+          brightened = 1,
+          still: readonly Role[] = [],
+        ): Promise<number> => {
+          // prettier-ignore
           const look = lookOf(own, m);
           const repeat = repeatOf(own as Spec, m);
-          const key = JSON.stringify([m.id, m.version, m.maps, repeat, look, brightened]);
+          const key = JSON.stringify([m.id, m.version, m.maps, repeat, look, brightened, still]);
           let index = materialIndex.get(key);
           if (index === undefined) {
             index = materials.length;
             materialIndex.set(key, index);
-            materials.push({ material: m, look, ...repeat, brightened, pictures: await pictures.make(m, look.roughnessShift, brightened) }); // prettier-ignore
+            materials.push({ material: m, look, ...repeat, brightened, still, pictures: await pictures.make(m, look.roughnessShift, brightened) }); // prettier-ignore
           }
           return index;
         };
@@ -101,7 +108,11 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
         for (const { material: n, dressed } of made.pieces) {
           const m = open.materials[n];
           const own = n === 0 ? spec : { finish: spec.finish, repeat: { own: null, locked: true } };
-          surfaces.push({ name: surface.name, dressed, material: await lay(m.material, own, m.tones.most) });
+          surfaces.push({
+            name: surface.name,
+            dressed,
+            material: await lay(m.material, own, m.tones.most, stillMaps(open.variation)),
+          });
         }
         if (made.joints)
           surfaces.push({ name: `${surface.name}, joints`, ...(await dressJoints(made.joints, open.joint)) });

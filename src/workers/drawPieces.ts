@@ -1,5 +1,7 @@
 import type { CutPiece } from '../core/pieces/cutPieces';
-import type { OpenPieces } from '../core/pieces/openPieces';
+import { toLayout } from '../core/pieces/frame';
+import { lookOfWhole, type OpenPieces } from '../core/pieces/openPieces';
+import { stillMaps } from '../core/variation/schema';
 import { linearOfHex, toSrgb } from '../core/variation/tone';
 
 /** The window of the sheet that is drawn: its middle in mm, pixels per mm, and its size in pixels. */
@@ -35,6 +37,7 @@ export function drawPieces(
   const patterns = pictures.map((p) => (p ? ctx.createPattern(p, 'repeat') : null));
   const plain = open.materials.map((m) => linearOfHex(m.material.colour));
   ctx.imageSmoothingQuality = 'medium';
+  const still = stillMaps(open.variation).includes('baseColour');
   const hatched = new Path2D();
   let anyHatched = false;
   for (const piece of pieces) {
@@ -64,7 +67,7 @@ export function drawPieces(
       ctx.fillStyle = `rgb(${rgb.join()})`;
       ctx.fill(path, 'evenodd');
     } else {
-      const matrix = pictureMatrix(piece, pictures[piece.material]!, view);
+      const matrix = pictureMatrix(still ? wholeOf(piece, open) : piece, pictures[piece.material]!, view);
       if (matrix) pattern.setTransform(matrix);
       ctx.fillStyle = pattern;
       ctx.fill(path, 'evenodd');
@@ -140,6 +143,14 @@ export function drawSamples(
     drawn.close();
   }
   return canvas.transferToImageBitmap();
+}
+
+/** The piece as it would look with the picture lying on the whole surface. */
+function wholeOf(piece: CutPiece, open: OpenPieces): CutPiece {
+  const at = toLayout(open.frame, ...piece.middle);
+  const [ax, ay] = toLayout(open.frame, piece.middle[0] + piece.axis[0], piece.middle[1] + piece.axis[1]);
+  const { widthMm, heightMm } = open.materials[piece.material];
+  return { ...piece, look: lookOfWhole({ widthMm, heightMm }, at, [ax - at[0], ay - at[1]], { ...piece.look }) };
 }
 
 function box({ middle: [x, y], length, width }: CutPiece): [number, number][] {

@@ -13,6 +13,8 @@ export interface DressedSurface {
   tangents: Float32Array;
   /** Linear RGB gain 0..1 for each vertex; absent or empty where there is none. */
   tones?: Float32Array;
+  /** Coordinates of the surface as a whole, mm, for maps that do not move with pieces; absent where all move. */
+  wholeMm?: Float32Array;
   indices: Uint32Array;
 }
 

@@ -16,7 +16,7 @@ export interface ExportedPieces {
 
 /** @param tangents along the picture's x, for normal maps */
 export function exportPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, tangents: boolean): ExportedPieces {
-  const stores = open.materials.map(() => new Triangles(tangents));
+  const stores = open.materials.map(() => new Triangles(tangents, open.variation.maps !== null));
   const joints = new Triangles(false);
   const look = blankLook();
   if (open.bodies) exportBodies(mesh, sheet, open, stores, look);
@@ -111,7 +111,12 @@ class Triangles {
   private readonly tones = new Floats();
   private readonly indices: number[] = [];
 
-  constructor(private readonly withTangents: boolean) {}
+  private readonly whole = new Floats();
+
+  constructor(
+    private readonly withTangents: boolean,
+    private readonly withWhole = false,
+  ) {}
 
   get isEmpty(): boolean {
     return !this.indices.length;
@@ -133,6 +138,10 @@ class Triangles {
       this.uvs.push1(look.u + l * look.uAlong + w * look.uAcross);
       this.uvs.push1(look.v + l * look.vAlong + w * look.vAcross);
       this.tones.push3(look.gain[0], look.gain[1], look.gain[2]);
+      if (this.withWhole) {
+        this.whole.push1(corners[k * 2]);
+        this.whole.push1(corners[k * 2 + 1]);
+      }
       if (this.withTangents) this.tangent(normal, along, across, look);
     }
   }
@@ -186,6 +195,7 @@ class Triangles {
       tangents: this.tangents.finish(),
       indices: Uint32Array.from(this.indices),
       tones: this.tones.finish(),
+      ...(this.withWhole ? { wholeMm: this.whole.finish() } : {}),
     };
   }
 } // prettier-ignore

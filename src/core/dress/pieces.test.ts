@@ -212,3 +212,16 @@ describe('handed over', () => {
     expect(high - low).toBeCloseTo(1, 5);
   });
 });
+
+test('maps that stay put take the surface’s own coordinates, in the file as well', async () => {
+  const mesh = wallMesh([rectangle(2000, 1000)]);
+  const sheet = wallSheet(mesh);
+  const spec = laidSpec({ layout: brick, joint: 10, variation: { maps: ['baseColour'] } });
+  const { pieces } = exportPieces(mesh, sheet, open(spec, { mesh, sheet }), false);
+  const { dressed } = pieces[0];
+  for (let v = 0; v < dressed.positions.length / 3; v += 17) {
+    // the start is the wall's lower left corner: the layout's frame is the wall
+    expect(dressed.wholeMm![v * 2]).toBeCloseTo(dressed.positions[v * 3], 2);
+    expect(dressed.wholeMm![v * 2 + 1]).toBeCloseTo(dressed.positions[v * 3 + 1], 2);
+  }
+});

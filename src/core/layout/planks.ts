@@ -193,7 +193,6 @@ export const planks: Layout<PlanksLayout> = {
   open(spec, { alongMm, acrossMm }, area): OpenLayout {
     const heights = openHeights(spec, acrossMm);
     const rowOf = spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area); // prettier-ignore
-    const width = (course: number) => heights.top(course) - heights.bottom(course);
     /** Position in `borders` of the cell that holds x. */
     const find = ({ borders }: Row, x: number) => {
       let low = 0;
@@ -249,10 +248,17 @@ export const planks: Layout<PlanksLayout> = {
       fill({ minX, minY, maxX, maxY }: Bounds2, cells: Cells) {
         for (let c = heights.courseAt(minY); heights.bottom(c) < maxY; c++) {
           const row = rowOf(c);
+          const { borders, first } = row;
+          const last = borders.length - 2;
+          if (last < 0) continue;
           const y = (heights.bottom(c) + heights.top(c)) / 2;
-          for (let k = row.borders.length > 1 ? find(row, minX) : 0; k + 1 < row.borders.length && row.borders[k] < maxX; k++) {
-            const [from, to] = [row.borders[k], row.borders[k + 1]];
-            if (to > minX) cells.add(c, row.first + k, (from + to) / 2, y, (to - from) / 2, width(c) / 2, 0, isSawn(row, k) ? 1 : 0); // prettier-ignore
+          const halfWidth = (heights.top(c) - heights.bottom(c)) / 2;
+          for (let k = find(row, minX); k <= last && borders[k] < maxX; k++) {
+            const from = borders[k];
+            const to = borders[k + 1];
+            if (to <= minX) continue;
+            const sawn = (k === 0 || k === last) && isSawn(row, k) ? 1 : 0;
+            cells.add(c, first + k, (from + to) / 2, y, (to - from) / 2, halfWidth, 0, sawn);
           }
         }
         cells.flush();

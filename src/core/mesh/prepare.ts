@@ -175,7 +175,7 @@ function gatherSwarms(labels: Int32Array, slots: Uint16Array, name: string, tall
     const target = Math.min(...set);
     for (let f = 0; f < labels.length; f++) if (slots[f] === slot) labels[f] = target;
     tally.gathered.push(
-      `“${name}” has ${set.size} loose flat areas in one slot; they were kept together as one surface, and can be split by crease`,
+      `“${name}” has ${set.size} loose flat areas in one slot; they were kept together as one surface: lay it “as modelled” and each of them is a piece, or split it by crease`,
     );
   }
 }

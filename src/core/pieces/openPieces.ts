@@ -127,12 +127,7 @@ export function lookAtPiece(
   out.seed = seed;
   if (!variation.on) {
     out.print = 0;
-    out.u = x / m.widthMm;
-    out.v = y / m.heightMm;
-    out.uAlong = axis[0] / m.widthMm;
-    out.uAcross = -axis[1] / m.widthMm;
-    out.vAlong = axis[1] / m.heightMm;
-    out.vAcross = axis[0] / m.heightMm;
+    lookOfWhole(m, [x, y], axis, out);
     out.gain[0] = out.gain[1] = out.gain[2] = 1 / m.tones.most;
     out.leanAlong = out.leanAcross = 0;
     return out;
@@ -158,6 +153,22 @@ export function lookAtPiece(
   const lean = (variation.tiltDeg * Math.PI) / 180;
   out.leanAlong = lean && lean * (2 * chance(seed, SALT.leanAlong) - 1);
   out.leanAcross = lean && lean * (2 * chance(seed, SALT.leanAcross) - 1);
+  return out;
+}
+
+/** Coordinates of the picture as it lies on the whole surface, for a piece with its middle at `at` in the layout's frame. */
+export function lookOfWhole(
+  { widthMm, heightMm }: { widthMm: number; heightMm: number },
+  at: readonly [number, number],
+  axis: readonly [number, number],
+  out: PieceLook,
+): PieceLook {
+  out.u = at[0] / widthMm;
+  out.v = at[1] / heightMm;
+  out.uAlong = axis[0] / widthMm;
+  out.uAcross = -axis[1] / widthMm;
+  out.vAlong = axis[1] / heightMm;
+  out.vAcross = axis[0] / heightMm;
   return out;
 }
 

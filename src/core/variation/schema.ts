@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
-import { ROLES } from '../material/schema';
+import { type Role, ROLES } from '../material/schema';
 
 const Millimetres = Type.Number({ minimum: -100_000, maximum: 100_000 });
 /** From … to, in steps of `stepMm`, or any value between when the step is 0. */
@@ -59,7 +59,8 @@ export const VariationSpec = Type.Object({
   }),
 });
 export type VariationSpec = Static<typeof VariationSpec>;
-export type Pin = VariationSpec['pins'][number];
+/** Maps that do not move with pieces. */
+export const stillMaps = ({ maps }: Pick<VariationSpec, 'maps'>): readonly Role[] => (maps ? ROLES.filter((r) => !maps.includes(r)) : []); // prettier-ignore
 
 export const plainVariation = (): VariationSpec => ({
   on: true,

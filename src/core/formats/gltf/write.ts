@@ -3,7 +3,7 @@ import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transfo
 import type { DressedSurface } from '../../dress/dressSurface';
 import type { Look } from '../../dress/look';
 import type { Vec3 } from '../../geometry/vec';
-import type { Material } from '../../material/schema';
+import type { Material, Role } from '../../material/schema';
 import { linearOfHex } from '../../variation/tone';
 
 /** A picture ready to go into a file: PNG or JPEG, packed as glTF wants. */
@@ -21,6 +21,8 @@ export interface ExportMaterial {
   heightMm: number;
   /** Pieces of it have tones: its colour is this much brighter, and their gains darken it again. */
   brightened?: number;
+  /** Maps that lie on the surface as a whole while pieces move the others: they take the second coordinates. */
+  still?: readonly Role[];
   pictures: {
     /** With opacity as alpha where the material has some. */
     baseColour?: ExportPicture;
@@ -143,6 +145,10 @@ class SceneWriter {
           uv[i + 1] = -dressed.uvs[i + 1] * source.heightMm * METRES;
         }
         primitive.setAttribute('TEXCOORD_0', this.accessor('VEC2', uv));
+        if (source.still?.length && dressed.wholeMm) {
+          const whole = dressed.wholeMm.map((mm, i) => (i % 2 ? -mm : mm) * METRES);
+          primitive.setAttribute('TEXCOORD_1', this.accessor('VEC2', whole));
+        }
         if (source.pictures.normal && dressed.tangents.length) {
           primitive.setAttribute('TANGENT', this.accessor('VEC4', dressed.tangents));
         }
@@ -190,10 +196,19 @@ class SceneWriter {
       .setMetallicFactor(0);
   }
 
-  private laid({ material, look, widthMm, heightMm, pictures, brightened = 1 }: ExportMaterial): GltfMaterial {
+  private laid({
+    material,
+    look,
+    widthMm,
+    heightMm,
+    pictures,
+    brightened = 1,
+    still = [],
+  }: ExportMaterial): GltfMaterial {
     const out = this.document.createMaterial(material.name).setDoubleSided(material.twoSided);
-    const lay = (info: TextureInfo | null) => {
+    const lay = (info: TextureInfo | null, roles: Role[]) => {
       info!
+        .setTexCoord(roles.some((r) => still.includes(r)) ? 1 : 0)
         .setWrapS(10497)
         .setWrapT(10497)
         .setExtension(
@@ -206,27 +221,27 @@ class SceneWriter {
     const { baseColour, normal, packed, emission } = pictures;
     if (baseColour) {
       out.setBaseColorTexture(this.texture(baseColour, `${material.name} base colour`));
-      lay(out.getBaseColorTextureInfo());
+      lay(out.getBaseColorTextureInfo(), ['baseColour']);
     } else out.setBaseColorFactor([...(linearOfHex(material.colour).map((v) => Math.min(1, v * brightened)) as Vec3), 1]); // prettier-ignore
     if (material.maps.opacity) out.setAlphaMode('MASK').setAlphaCutoff(0.5);
     if (normal) {
       out.setNormalTexture(this.texture(normal, `${material.name} normal`)).setNormalScale(look.normalScale);
-      lay(out.getNormalTextureInfo());
+      lay(out.getNormalTextureInfo(), ['normal']);
     }
     if (packed) {
       const texture = this.texture(packed, `${material.name} occlusion, roughness, metallic`);
       out.setMetallicRoughnessTexture(texture).setRoughnessFactor(1).setMetallicFactor(1);
-      lay(out.getMetallicRoughnessTextureInfo());
+      lay(out.getMetallicRoughnessTextureInfo(), ['roughness', 'metallic']);
       if (pictures.hasOcclusion) {
         out.setOcclusionTexture(texture);
-        lay(out.getOcclusionTextureInfo());
+        lay(out.getOcclusionTextureInfo(), ['roughness', 'metallic']);
       }
     } else out.setRoughnessFactor(look.roughness).setMetallicFactor(look.metallic);
     if (look.emission > 0) {
       out.setEmissiveFactor(emission ? [1, 1, 1] : linearOfHex(material.colour));
       if (emission) {
         out.setEmissiveTexture(this.texture(emission, `${material.name} emission`));
-        lay(out.getEmissiveTextureInfo());
+        lay(out.getEmissiveTextureInfo(), ['emission']);
       }
       if (look.emission !== 1) {
         out.setExtension('KHR_materials_emissive_strength', this.strengths.createEmissiveStrength().setEmissiveStrength(look.emission)); // prettier-ignore

@@ -69,7 +69,7 @@ export function PiecesCard() {
         ) : undefined
       }
     >
-      <div className={shownLayout && all ? 'grid grid-cols-[1fr_88px] gap-1.5' : ''}>
+      <div className={shownLayout && all ? 'grid grid-cols-[1fr_58px] gap-1.5' : ''}>
         <div className="min-w-0 space-y-1">
           <Select
             label="Layout"
@@ -93,32 +93,28 @@ export function PiecesCard() {
           )}
         </div>
         {shownLayout && all && (
-          <div className="row-span-2 aspect-square">
+          <div className="h-[56px]">
             <BondDrawing layout={shownLayout} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
-          </div>
-        )}
-        {def && shownLayout && all && (
-          <div className="min-w-0 self-end">
-            <ValueField
-              label="Joints"
-              kind="length"
-              unit={unit}
-              value={joint}
-              min={0}
-              max={1000}
-              onChange={(mm, g) => set((p) => ({ ...p, joint: { ...p.joint, alongMm: mm, acrossMm: mm } }), g)}
-            />
           </div>
         )}
       </div>
       {def && shownLayout && all ? (
-        <div className="mt-1">
+        <div className="mt-1.5 grid grid-cols-[1.5fr_1fr] gap-1">
           <SizeField
             label={def.size.label}
             value={def.size.get(shownLayout)}
             unit={unit}
             sorted={def.size.sorted}
             onChange={(size) => setLayout(def.size.set(shownLayout, size))}
+          />
+          <ValueField
+            label="Joints"
+            kind="length"
+            unit={unit}
+            value={joint}
+            min={0}
+            max={1000}
+            onChange={(mm, g) => set((p) => ({ ...p, joint: { ...p.joint, alongMm: mm, acrossMm: mm } }), g)}
           />
         </div>
       ) : (

@@ -60,7 +60,7 @@ export function VariationCard() {
                 className={`num truncate px-1 text-2xs ${on && counted.prints < counted.needed ? 'text-error' : 'quiet'}`}
                 title={`${counted.prints} different prints of this size; ${counted.needed} keep neighbours from looking alike`}
               >
-                {on ? `${counted.prints} prints, ${counted.needed} needed` : 'off'}
+                {on ? `${counted.prints} prints, need ${counted.needed}` : 'off'}
               </span>
             )}
           </div>

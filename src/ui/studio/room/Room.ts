@@ -9,7 +9,7 @@ import type { Project, Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/spec/schema';
 import { piecesRequest, sheetRequest, sheetService } from '../../project/sheetService';
 import { liesInPieces } from '@/core/spec/schema';
-import { ROLES } from '@/core/material/schema';
+import { stillMaps } from '@/core/variation/schema';
 import type { JointLook } from './pieceShader';
 import { Daylight } from './daylight';
 import { type DrawMode, RoomMaterials } from './materials';
@@ -312,8 +312,7 @@ export class Room {
       shape: entry.pieces!.shape,
       picture: inJoints && map ? { map, size: [inJoints.widthMm, inJoints.heightMm] } : null,
     };
-    const moved = variation?.maps;
-    const still = moved ? ROLES.filter((r) => !moved.includes(r)) : [];
+    const still = variation ? stillMaps(variation) : [];
     const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
     for (const { mesh, material: n } of entry.pieces!.meshes) {
       const material = materials[n];

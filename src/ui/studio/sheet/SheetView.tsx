@@ -195,13 +195,20 @@ export function SheetView() {
       className="relative flex h-full min-w-0 flex-col bg-base-200"
     >
       <div className="hair flex h-8 shrink-0 items-center gap-2 border-b bg-base-100 px-2">
-        <span className="truncate font-medium">{surface ? `${part?.name}, ${surface.name}` : 'Sheet'}</span>
+        <span className="min-w-0 truncate font-medium">{surface ? `${part?.name}, ${surface.name}` : 'Sheet'}</span>
         {sheet && (
-          <span className="num quiet truncate text-2xs">
+          <span
+            className="num quiet max-w-[75%] shrink-0 truncate text-2xs"
+            title={
+              counted
+                ? `${counted.whole.toLocaleString('en')} whole, ${counted.cut.toLocaleString('en')} cut`
+                : undefined
+            }
+          >
             {formatArea(sheet.trueArea, unit)}
             {counted && (
               <span data-testid="piece-counts" data-fingerprint={counted.fingerprint}>
-                {` · ${counted.pieces.toLocaleString('en')} pieces, ${counted.whole.toLocaleString('en')} whole, ${counted.cut.toLocaleString('en')} cut`}
+                {` · ${counted.pieces.toLocaleString('en')} pieces, ${counted.cut.toLocaleString('en')} cut`}
               </span>
             )}
             {counts && !inPieces && ` · ${trimNumber(counts[0], 2)} × ${trimNumber(counts[1], 2)} repeats`}
