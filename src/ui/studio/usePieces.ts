@@ -1,6 +1,5 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import type { PiecesSummary } from '@/core/pieces/summary';
 import type { Project } from '@/core/project/schema';
 import { liesInPieces, type Spec } from '@/core/spec/schema';
@@ -8,6 +7,7 @@ import type { PiecesRequest } from '@/workers/sheet.worker';
 import { useProject } from '../project/projectStore';
 import { piecesRequest, sheetService } from '../project/sheetService';
 import { imageUrl } from '../shared/api';
+import { useLatest } from '../shared/useLatest';
 
 export type CountedPieces = PiecesSummary & { fingerprint: string };
 
@@ -23,27 +23,16 @@ export function usePieces(id: string | null): {
   const spec = preview ?? surface?.spec ?? null;
   const request = project && surface && spec && liesInPieces(spec) ? piecesRequest(project, surface, spec) : null;
   const key = request ? JSON.stringify(request) : null;
-  const [state, setState] = useState<{ key: string; surface: string; counted: CountedPieces | null } | null>(null);
-  useEffect(() => {
-    if (!key || !id) {
-      setState(null);
-      return;
-    }
-    let stale = false;
-    sheetService()
-      .countPieces(JSON.parse(key) as PiecesRequest)
-      .then((counted) => {
-        if (!stale) setState({ key, surface: id, counted });
-      })
-      .catch(() => {
-        if (!stale) setState({ key, surface: id, counted: null });
-      });
-    return () => {
-      stale = true;
-    };
-  }, [key, id]);
-  return { request, counted: state?.surface === id ? state.counted : null, busy: key !== null && state?.key !== key };
+  const answer = useLatest(key, (asked) => sheetService().countPieces(JSON.parse(asked) as PiecesRequest));
+  // an answer for another surface is not shown for this one
+  const own = answer && request && sameSurface(answer.key, request);
+  return { request, counted: own ? answer.value : null, busy: key !== null && answer?.key !== key };
 }
+
+const sameSurface = (key: string, request: PiecesRequest) => {
+  const asked = JSON.parse(key) as PiecesRequest;
+  return asked.url === request.url && asked.mesh === request.mesh && asked.faces.join() === request.faces.join();
+};
 
 /** Addresses of the base colours of all materials of a surface, as its pieces count them. */
 export function picturesOf(project: Project, spec: Spec, size: number): (string | null)[] {

@@ -7,6 +7,7 @@ import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 import { useSelection } from '../../project/selection';
 import { sheetService } from '../../project/sheetService';
 import { MIXED, ValueField } from '../../shared/ValueField';
+import { useLatest } from '../../shared/useLatest';
 import { Card } from '../Card';
 import { VariationFields } from '../pieces/VariationFields';
 import { shared, useBench } from '../useBench';
@@ -76,24 +77,17 @@ function Samples({ id }: { id: string }) {
   const { request } = usePieces(id);
   const canvas = useRef<HTMLCanvasElement>(null);
   const key = request && project ? JSON.stringify([request, picturesOf(project, request.spec, 512)]) : null;
+  const answer = useLatest(key, (asked) => {
+    const [of, pictures] = JSON.parse(asked) as [NonNullable<typeof request>, (string | null)[]];
+    return sheetService().samplePieces(of, SAMPLES, pictures);
+  });
+  const bitmap = answer?.value ?? null;
   useEffect(() => {
-    if (!key) return;
-    let stale = false;
-    const [asked, pictures] = JSON.parse(key) as [NonNullable<typeof request>, (string | null)[]];
-    void sheetService()
-      .samplePieces(asked, SAMPLES, pictures)
-      .then((bitmap) => {
-        const ctx = canvas.current?.getContext('2d');
-        if (stale || !bitmap || !ctx) return bitmap?.close();
-        ctx.clearRect(0, 0, SAMPLES.width, SAMPLES.height);
-        ctx.drawImage(bitmap, 0, 0);
-        bitmap.close();
-      })
-      // the picture is a help; the pieces themselves say what is wrong
-      .catch(() => undefined);
-    return () => {
-      stale = true;
-    };
-  }, [key]);
+    const ctx = canvas.current?.getContext('2d');
+    if (!bitmap || !ctx) return;
+    ctx.clearRect(0, 0, SAMPLES.width, SAMPLES.height);
+    ctx.drawImage(bitmap, 0, 0);
+    return () => bitmap.close();
+  }, [bitmap]);
   return <canvas ref={canvas} width={SAMPLES.width} height={SAMPLES.height} role="img" aria-label="Six pieces as they come out" className="mt-1.5 w-full rounded-[4px] border border-base-300" />; // prettier-ignore
 }

@@ -24,6 +24,7 @@ import { liesInPieces } from '@/core/spec/schema';
 import type { PiecesRequest } from '@/workers/sheet.worker';
 import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';
+import { useLatest } from '../../shared/useLatest';
 import { picturesOf, usePieces } from '../usePieces';
 import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
 
@@ -307,37 +308,31 @@ function withPieceSize(spec: Spec, size: [number, number]): Spec {
 }
 
 /** Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped. */
-function useDrawnPieces(request: PiecesRequest | null, view: SheetViewport | null, colours: SheetColours): { pieces: SheetPieces | null; busy: boolean } {
+function useDrawnPieces(
+  request: PiecesRequest | null,
+  view: SheetViewport | null,
+  colours: SheetColours,
+): { pieces: SheetPieces | null; busy: boolean } {
   const project = useProject((s) => s.project);
-  const [drawn, setDrawn] = useState<(SheetPieces & { surface: string; key: string }) | null>(null);
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
   const seen = request && view ? Math.max(request.materials[request.spec.material]?.widthMm ?? 1000, 1) * view.scale * ratio : 0; // prettier-ignore
   const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
-  const surface = request ? `${request.url}#${request.mesh}#${request.faces.join()}` : '';
-  const key = request && view && project ? JSON.stringify([request, view, picturesOf(project, request.spec, size)]) : null; // prettier-ignore
   const { ink, thread } = colours;
-  useEffect(() => {
-    if (!key) return;
-    let stale = false;
-    const [asked, window_, pictures] = JSON.parse(key) as [PiecesRequest, SheetViewport, (string | null)[]];
-    const sharp = { ...window_, scale: window_.scale * ratio, width: Math.round(window_.width * ratio), height: Math.round(window_.height * ratio) }; // prettier-ignore
-    sheetService()
-      .drawPieces(asked, sharp, pictures, { ink, thread })
-      .then((bitmap) => {
-        if (stale || !bitmap) return bitmap?.close();
-        setDrawn((before) => {
-          before?.bitmap.close();
-          return { bitmap, view: window_, surface, key };
-        });
-      })
-      // the outline stays; the room tells what is wrong
-      .catch(() => undefined);
-    return () => {
-      stale = true;
-    };
-  }, [key, ink, thread, ratio, surface]);
-  return { pieces: drawn && drawn.surface === surface ? drawn : null, busy: key !== null && drawn?.key !== key };
-} // prettier-ignore
+  const key = request && view && project ? JSON.stringify([request, view, picturesOf(project, request.spec, size), { ink, thread }]) : null; // prettier-ignore
+  const answer = useLatest(key, async (asked): Promise<(SheetPieces & { surface: string }) | null> => {
+    const [of, seenFrom, pictures, marks] = JSON.parse(asked) as [PiecesRequest, SheetViewport, (string | null)[], { ink: string; thread: string }]; // prettier-ignore
+    const sharp = { ...seenFrom, scale: seenFrom.scale * ratio, width: Math.round(seenFrom.width * ratio), height: Math.round(seenFrom.height * ratio) }; // prettier-ignore
+    const bitmap = await sheetService().drawPieces(of, sharp, pictures, marks);
+    return bitmap && { bitmap, view: seenFrom, surface: surfaceOf(of) };
+  });
+  const drawn = answer?.value ?? null;
+  // a picture that has been replaced lets go of its memory
+  useEffect(() => () => drawn?.bitmap.close(), [drawn]);
+  const pieces = drawn && request && drawn.surface === surfaceOf(request) ? drawn : null;
+  return { pieces, busy: key !== null && answer?.key !== key };
+}
+
+const surfaceOf = (r: PiecesRequest) => `${r.url}#${r.mesh}#${r.faces.join()}`;
 
 /** Start mark, frame of one picture, and the handles; drawn as SVG so that they can be found and dragged. */
 function Handles({
