@@ -49,6 +49,7 @@ export async function useDraft(page: Page): Promise<void> {
 
 /** Drags from the middle of one thing to the middle of another, as a hand does. */
 export async function dragBetween(page: Page, from: Locator, to: Locator): Promise<void> {
+  await from.scrollIntoViewIfNeeded();
   const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
   await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
   await page.mouse.down();

@@ -224,8 +224,10 @@ test('a swatch dropped into the room is laid on what lies under it', async ({ pa
   await settled(page);
   const room = page.getByTestId('room-canvas');
   const box = (await room.boundingBox())!;
-  const swatch = (await page.getByRole('button', { name: 'Harbour slate, riven' }).first().boundingBox())!;
-  await page.mouse.move(swatch.x + 15, swatch.y + 15);
+  const slate = page.getByRole('button', { name: 'Harbour slate, riven' }).first();
+  await slate.scrollIntoViewIfNeeded();
+  const swatch = (await slate.boundingBox())!;
+  await page.mouse.move(swatch.x + 12, swatch.y + 12);
   await page.mouse.down();
   await page.mouse.move(swatch.x + 40, swatch.y - 30, { steps: 4 });
   await page.mouse.move(box.x + box.width * 0.55, box.y + box.height * 0.85, { steps: 6 });

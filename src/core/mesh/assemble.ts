@@ -25,7 +25,8 @@ export interface CleanFaces {
  */
 export function assemblePart(raw: RawPart, origin: Vec3, upAxis: UpAxis, clean: CleanFaces) {
   const { order, starts } = sortByLabel(clean.labels);
-  const slots = clean.slots.map((_, i) => clean.slots[order[i]]);
+  const slots = new Uint16Array(order.length);
+  for (let i = 0; i < slots.length; i++) slots[i] = clean.slots[order[i]];
   const plain = !raw.normals && !raw.uvs.length;
   // one surface of vertices that carry nothing is over the places already
   const { from, indices, firstVertex } =

@@ -41,80 +41,72 @@ export function gatherPlaces(
   welded: Uint32Array,
 ): { placeOf: Uint32Array; positions: Float32Array } {
   const placeOf = welded;
+  const places = new Float32Array(positions.length);
   let count = 0;
   for (let v = 0; v < placeOf.length; v++) {
     const first = welded[v];
-    // a vertex is welded to an earlier one, whose number is known by then
-    placeOf[v] = first === v ? count++ : placeOf[first];
+    if (first !== v) {
+      // a vertex is welded to an earlier one, whose number is known by then
+      placeOf[v] = placeOf[first];
+      continue;
+    }
+    places[count * 3] = positions[v * 3];
+    places[count * 3 + 1] = positions[v * 3 + 1];
+    places[count * 3 + 2] = positions[v * 3 + 2];
+    placeOf[v] = count++;
   }
-  const places = new Float32Array(count * 3);
-  for (let v = placeOf.length - 1; v >= 0; v--) {
-    const p = placeOf[v] * 3;
-    places[p] = positions[v * 3];
-    places[p + 1] = positions[v * 3 + 1];
-    places[p + 2] = positions[v * 3 + 2];
-  }
-  return { placeOf, positions: places };
+  return { placeOf, positions: places.slice(0, count * 3) };
 }
 
-/**
- * Leaves out faces without area and exact copies (same corners, same sense).
- * @returns the faces kept, by their number in `source`, and their corners as places
- */
-export function dropUseless(
-  source: Uint32Array,
-  placeOf: Uint32Array,
-  positions: Float32Array,
-  tally: { zeroArea: number; duplicates: number },
-): { faces: Uint32Array; indices: Uint32Array } {
+/** Faces kept, by their number in the file, and their corners as places. */
+export interface KeptFaces {
+  faces: Uint32Array;
+  indices: Uint32Array;
+}
+
+/** Leaves out faces without area. */
+export function dropFlat(source: Uint32Array, placeOf: Uint32Array, positions: Float32Array): KeptFaces {
   const total = source.length / 3;
   const faces = new Uint32Array(total);
   const indices = new Uint32Array(source.length);
-  const head = new Int32Array(positions.length / 3).fill(-1);
-  const next = new Int32Array(total);
   let n = 0;
   for (let f = 0; f < total; f++) {
-    let a = placeOf[source[f * 3]];
-    let b = placeOf[source[f * 3 + 1]];
-    let c = placeOf[source[f * 3 + 2]];
-    if (a === b || b === c || c === a || isNeedle(positions, a, b, c)) {
-      tally.zeroArea++;
-      continue;
-    }
-    const at = n * 3;
-    indices[at] = a;
-    indices[at + 1] = b;
-    indices[at + 2] = c;
-    // turned so that the smallest corner comes first, keeping the sense
-    let turn = a;
-    if (b < a && b < c) {
-      a = b;
-      b = c;
-      c = turn;
-    } else if (c < a && c < b) {
-      turn = c;
-      c = b;
-      b = a;
-      a = turn;
-    }
-    let copy = false;
-    for (let o = head[a]; o >= 0; o = next[o]) {
-      const i = o * 3;
-      const k = indices[i] === a ? 0 : indices[i + 1] === a ? 1 : 2;
-      if (indices[i + ((k + 1) % 3)] === b && indices[i + ((k + 2) % 3)] === c) {
-        copy = true;
-        break;
-      }
-    }
-    if (copy) {
-      tally.duplicates++;
-      continue;
-    }
-    next[n] = head[a];
-    head[a] = n;
+    const a = placeOf[source[f * 3]];
+    const b = placeOf[source[f * 3 + 1]];
+    const c = placeOf[source[f * 3 + 2]];
+    if (a === b || b === c || c === a || isNeedle(positions, a, b, c)) continue;
+    indices[n * 3] = a;
+    indices[n * 3 + 1] = b;
+    indices[n * 3 + 2] = c;
     faces[n++] = f;
   }
   return { faces: faces.subarray(0, n), indices: indices.subarray(0, n * 3) };
+}
+
+/** Leaves out exact copies: the same corners in the same sense. */
+export function dropCopies({ faces, indices }: KeptFaces, placeTotal: number): KeptFaces {
+  const head = new Int32Array(placeTotal).fill(-1);
+  const next = new Int32Array(faces.length);
+  const out: KeptFaces = { faces: new Uint32Array(faces.length), indices: new Uint32Array(indices.length) };
+  let n = 0;
+  for (let f = 0; f < faces.length; f++) {
+    const corners = [indices[f * 3], indices[f * 3 + 1], indices[f * 3 + 2]];
+    // turned so that the smallest corner comes first, keeping the sense
+    const turn = corners.indexOf(Math.min(...corners));
+    const [a, b, c] = [corners[turn], corners[(turn + 1) % 3], corners[(turn + 2) % 3]];
+    let copy = false;
+    for (let o = head[a]; o >= 0 && !copy; o = next[o]) {
+      const i = o * 3;
+      const k = out.indices[i] === a ? 0 : out.indices[i + 1] === a ? 1 : 2;
+      copy = out.indices[i + ((k + 1) % 3)] === b && out.indices[i + ((k + 2) % 3)] === c;
+    }
+    if (copy) continue;
+    out.indices.set(corners, n * 3);
+    next[n] = head[a];
+    head[a] = n;
+    out.faces[n++] = faces[f];
+  }
+  return { faces: out.faces.subarray(0, n), indices: out.indices.subarray(0, n * 3) };
 }
 
 /** Corners in line: height over the longest side below a ten-thousandth of it. */

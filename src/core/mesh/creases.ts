@@ -1,5 +1,4 @@
 import type { Adjacency } from './adjacency';
-import { labelGroups } from './adjacency';
 
 /** Unit normal per face and twice its area. `positions` may be relative to any origin. */
 export function faceNormals(
@@ -48,12 +47,31 @@ export function groupByCrease(
 ): { labels: Int32Array; count: number } {
   // snapped, so that an angle of exactly the limit falls the same way on every machine
   const limit = Math.round(Math.cos((creaseDeg * Math.PI) / 180) * 1e6) / 1e6;
-  return labelGroups(adjacency, normals.length / 3, (_edge, f, n) => {
-    if (slots[f] !== slots[n]) return false;
-    const turn =
-      normals[f * 3] * normals[n * 3] +
-      normals[f * 3 + 1] * normals[n * 3 + 1] +
-      normals[f * 3 + 2] * normals[n * 3 + 2];
-    return turn > limit;
-  });
+  // written out, not through labelGroups: a call for each edge of a million faces is felt
+  const { across } = adjacency;
+  const faceTotal = normals.length / 3;
+  const labels = new Int32Array(faceTotal).fill(-1);
+  const stack = new Int32Array(faceTotal);
+  let count = 0;
+  for (let seed = 0; seed < faceTotal; seed++) {
+    if (labels[seed] >= 0) continue;
+    let top = 1;
+    stack[0] = seed;
+    labels[seed] = count;
+    while (top) {
+      const f = stack[--top];
+      const nx = normals[f * 3];
+      const ny = normals[f * 3 + 1];
+      const nz = normals[f * 3 + 2];
+      for (let e = f * 3; e < f * 3 + 3; e++) {
+        const n = across[e];
+        if (n < 0 || labels[n] >= 0 || slots[f] !== slots[n]) continue;
+        if (nx * normals[n * 3] + ny * normals[n * 3 + 1] + nz * normals[n * 3 + 2] <= limit) continue;
+        labels[n] = count;
+        stack[top++] = n;
+      }
+    }
+    count++;
+  }
+  return { labels, count };
 }

@@ -1,7 +1,7 @@
 import { boxSize, emptyBox, growBox, type Box3, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from './adjacency';
 import { assemblePart, type CleanFaces } from './assemble';
-import { dropUseless, gatherPlaces, toWorld, turnUp, type UpAxis } from './clean';
+import { dropCopies, dropFlat, gatherPlaces, toWorld, turnUp, type UpAxis } from './clean';
 import { DEFAULT_CREASE_DEG, faceNormals, groupByCrease } from './creases';
 import type { FoundSurface } from './measureSurface';
 import { countOverlaps, OVERLAP_LIMIT } from './overlaps';
@@ -105,22 +105,34 @@ function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): Prepa
   const tolerance = Math.max(0.01, world.extent * 2e-7);
   // from here on the search for faults and surfaces sees each place once, however often the file writes it
   const { placeOf, positions } = gatherPlaces(world.positions, weldPositions(world.positions, tolerance));
-  const kept = dropUseless(raw.indices, placeOf, positions, tally);
+  const placeTotal = positions.length / 3;
+  let kept = dropFlat(raw.indices, placeOf, positions);
+  tally.zeroArea += raw.indices.length / 3 - kept.faces.length;
+  let adjacency = findNeighbours(kept.indices, placeTotal);
+  // a copy of a face shares its edges in the same sense, or crowds them: where neither is, there are none to look for
+  if (adjacency.crowded + adjacency.disagreeing > 0) {
+    const single = dropCopies(kept, placeTotal);
+    tally.duplicates += kept.faces.length - single.faces.length;
+    if (single.faces.length < kept.faces.length) adjacency = findNeighbours(single.indices, placeTotal);
+    kept = single;
+  }
   const faceTotal = kept.faces.length;
   if (!faceTotal) return null;
 
   const { indices } = kept;
-  const adjacency = findNeighbours(indices, positions.length / 3);
   tally.crowded += adjacency.crowded;
   tally.disagreeing += adjacency.disagreeing;
   const { normals, areas } = faceNormals(positions, indices);
   const slots = new Uint16Array(faceTotal);
   for (let f = 0; f < faceTotal; f++) slots[f] = raw.slots[kept.faces[f]];
-  if (faceTotal > OVERLAP_LIMIT) tally.unsearched++;
-  else tally.overlaps += countOverlaps(positions, indices, normals);
 
   const creaseDeg = options.creaseDeg ?? DEFAULT_CREASE_DEG;
   const groups = groupByCrease(adjacency, normals, slots, creaseDeg);
+  // one patch without arrises whose faces hang together cleanly does not lie over itself
+  if (groups.count > 1 || adjacency.crowded + adjacency.disagreeing > 0) {
+    if (faceTotal > OVERLAP_LIMIT) tally.unsearched++;
+    else tally.overlaps += countOverlaps(positions, indices, normals);
+  }
   const touching = findTJunctions(positions, indices, adjacency, Math.max(tolerance, 0.05));
   tally.tJunctions += touching.count;
   const labels = joinLabels(groups.labels, groups.count, touching.pairs, (f, n) => {

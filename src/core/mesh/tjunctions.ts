@@ -22,11 +22,10 @@ export function findTJunctions(
   for (const e of border) {
     const a = indices[e] * 3;
     const b = end(e) * 3;
-    size += Math.hypot(
-      positions[b] - positions[a],
-      positions[b + 1] - positions[a + 1],
-      positions[b + 2] - positions[a + 2],
-    );
+    const dx = positions[b] - positions[a];
+    const dy = positions[b + 1] - positions[a + 1];
+    const dz = positions[b + 2] - positions[a + 2];
+    size += Math.sqrt(dx * dx + dy * dy + dz * dz);
   }
   size = Math.max((size / border.length) * 1.5, tolerance * 16);
 

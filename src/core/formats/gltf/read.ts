@@ -227,7 +227,8 @@ class SceneReader {
     if (mode === TRIANGLES) {
       if (source instanceof Uint32Array && total % 3 === 0) return source;
       const out = new Uint32Array(total - (total % 3));
-      for (let i = 0; i < out.length; i++) out[i] = vertex(i);
+      if (source) for (let i = 0; i < out.length; i++) out[i] = source[i];
+      else for (let i = 0; i < out.length; i++) out[i] = i;
       return out;
     }
     const out: number[] = [];

@@ -78,7 +78,7 @@ export function MaterialCard() {
         value={find}
         onChange={(e) => setFind(e.target.value)}
       />
-      <ul aria-label="Library" className="grid grid-cols-[repeat(auto-fill,minmax(38px,1fr))] gap-1">
+      <ul aria-label="Library" className="grid grid-cols-[repeat(auto-fill,minmax(28px,1fr))] gap-1">
         {shown.map((m) => (
           <DragSwatch
             key={m.id}
@@ -110,7 +110,7 @@ function DragSwatch({ material, on, onClick }: { material: Material; on: boolean
         className={`block touch-none rounded-[6px] ${on ? 'outline-primary outline-2' : ''}`}
         onClick={onClick}
       >
-        <Swatch material={material} size={38} mm={400} />
+        <Swatch material={material} size={28} mm={400} />
       </button>
     </li>
   );
