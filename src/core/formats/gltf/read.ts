@@ -168,17 +168,20 @@ class SceneReader {
     const positions = new Float32Array(vertexTotal * 3);
     const normals = withNormals ? new Float32Array(vertexTotal * 3) : null;
     const uvs = Array.from({ length: sets }, () => new Float32Array(vertexTotal * 2));
-    const indices = new Uint32Array(indexTotal);
-    const slots = new Uint16Array(indexTotal / 3);
     const turn = normalMatrix(matrix);
     const flips = determinant3(matrix) < 0;
+    // a single list that needs no turning is taken as it is; nothing writes to it later
+    const alone = usable.length === 1 && !flips;
+    const indices = alone ? lists[0] : new Uint32Array(indexTotal);
+    const slots = new Uint16Array(indexTotal / 3);
     let base = 0;
     let at = 0;
     usable.forEach((primitive, i) => {
       const slot = this.slot(primitive.getMaterial());
       const count = primitive.getAttribute('POSITION')!.getCount();
       const list = lists[i];
-      for (let k = 0; k < list.length; k += 3) {
+      if (alone) slots.fill(slot);
+      for (let k = 0; k < list.length && !alone; k += 3) {
         slots[at / 3] = slot;
         indices[at++] = base + list[k];
         // a mirroring transform turns faces inside-out unless they are wound the other way
