@@ -40,7 +40,7 @@ export async function listPieces({ mesh: at, faces, spec, materials, partOrigin 
     },
     pieces: pieces.map((p) => {
       const { look } = p;
-      const { material, widthMm, heightMm } = open.materials[p.material];
+      const { material: m, widthMm, heightMm } = open.materials[p.material];
       // from the piece's own axes to the picture's
       const a = look.uAlong * widthMm;
       const c = look.vAlong * heightMm;
@@ -56,7 +56,7 @@ export async function listPieces({ mesh: at, faces, spec, materials, partOrigin 
         cellAreaMm2: p.cellArea,
         lengthMm: p.length,
         widthMm: p.width,
-        material: material.id,
+        material: m.id,
         print: {
           number: look.print,
           originMm: [look.u * widthMm, look.v * heightMm],

@@ -38,7 +38,7 @@ export function summarise(open: OpenPieces, pieces: CutPiece[], sheetArea: numbe
     pieceArea,
     jointArea: Math.max(0, sheetArea - pieceArea),
     byRole,
-    byMaterial: open.materials.map(({ material }, i) => ({ material: material.id, name: material.name, pieces: perMaterial[i] })), // prettier-ignore
+    byMaterial: open.materials.map(({ material: m }, i) => ({ material: m.id, name: m.name, pieces: perMaterial[i] })),
     prints: open.materials[0].prints.count,
     needed: open.layout.mostNeighbours + 1,
     warnings: warningsOf(open),

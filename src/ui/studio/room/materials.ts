@@ -53,9 +53,9 @@ export class RoomMaterials {
 
   /** Pieces of one material: its print and tone come with the geometry, joints are drawn by the shader. */
   pieces(drawn: Drawn, mode: DrawMode, joint: JointLook, brightened: number, still: readonly Role[]): ThreeMaterial {
-    const { material, look, widthMm, heightMm } = drawn;
+    const { material: m, look, widthMm, heightMm } = drawn;
     const { picture, ...plain } = joint;
-    const key = JSON.stringify(['pieces', material.id, material.version, look, mode.light, mode.shown, mode.preview, plain, picture?.map.uuid, brightened, still, [widthMm, heightMm]]); // prettier-ignore
+    const key = JSON.stringify(['pieces', m.id, m.version, look, mode.light, mode.shown, mode.preview, plain, picture?.map.uuid, brightened, still, [widthMm, heightMm]]); // prettier-ignore
     return this.once(key, () => {
       const made = this.make(drawn, mode, still);
       if ('color' in made && (mode.shown === 'all' || mode.shown === 'baseColour')) {

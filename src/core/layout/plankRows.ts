@@ -1,0 +1,282 @@
+import { hash, unit } from './hash';
+import type { PlanksLayout, Sizes } from './schema';
+import { wrapped } from './stretcher';
+import type { Area } from './types';
+
+/** What is being drawn, so that no two draws are the same. */
+const enum Draw {
+  width = 1,
+  length = 2,
+  offset = 3,
+}
+
+/** The sizes a list or range can give. */
+export const longest = (s: Sizes): number =>
+  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.max(s.fromMm, s.toMm) : Math.max(...s.items.map((i) => i.mm));
+export const shortest = (s: Sizes): number =>
+  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.min(s.fromMm, s.toMm) : Math.min(...s.items.map((i) => i.mm));
+export function mean(s: Sizes): number {
+  if (s.kind === 'one') return s.mm;
+  if (s.kind === 'range') return (s.fromMm + s.toMm) / 2;
+  const total = s.items.reduce((n, i) => n + i.share, 0);
+  return total > 0 ? s.items.reduce((n, i) => n + i.mm * i.share, 0) / total : s.items[0].mm;
+}
+
+/** The size that 32 bits of chance give; ranges come in whole millimetres. */
+function sizeFrom(s: Sizes, bits: number): number {
+  if (s.kind === 'one') return s.mm;
+  if (s.kind === 'range') {
+    const [low, high] = [Math.min(s.fromMm, s.toMm), Math.max(s.fromMm, s.toMm)];
+    return Math.min(high, low + Math.round(unit(bits) * (high - low)));
+  }
+  const total = s.items.reduce((n, i) => n + i.share, 0);
+  let left = unit(bits) * total;
+  for (const item of s.items) {
+    left -= item.share;
+    if (left < 0) return item.mm;
+  }
+  return s.items[0].mm;
+}
+
+/** Rows of cells: where cell 0 begins, and every border after (and before) it. Borders lie in the middle of joints. */
+export interface Row {
+  /** Index of the cell that begins at `borders[0]`. */
+  first: number;
+  borders: number[];
+  /** Lengths of the boards the first and the last piece were sawn from, with a joint; none where rows are endless. */
+  boards?: { first: number; last: number };
+}
+
+/** Lengths drawn before ranges are searched from end to end, and how finely. */
+const TRIES = 24;
+const SCAN = 48;
+
+/** Where each course begins and ends, in the middle of its joints; course 0 has its piece at y = 0. */
+export function openHeights(spec: PlanksLayout, joint: number) {
+  const number = spec.stagger.kind === 'random' ? spec.stagger.layoutNumber : 0;
+  const { widths } = spec;
+  if (widths.kind === 'one') {
+    const pitch = widths.mm + joint;
+    const bottom = (c: number) => c * pitch - joint / 2;
+    return { bottom, top: (c: number) => bottom(c + 1), courseAt: (y: number) => Math.floor((y + joint / 2) / pitch + 1e-9) }; // prettier-ignore
+  }
+  const widthOf = (c: number) => sizeFrom(widths, hash(number, c, 0, Draw.width)) + joint;
+  const up = [-joint / 2];
+  const down = [-joint / 2];
+  const bottom = (c: number): number => {
+    const list = c >= 0 ? up : down;
+    const at = Math.abs(c);
+    while (list.length <= at) {
+      const last = list[list.length - 1];
+      list.push(c >= 0 ? last + widthOf(list.length - 1) : last - widthOf(-list.length));
+    }
+    return list[at];
+  };
+  return {
+    bottom,
+    top: (c: number) => bottom(c + 1),
+    courseAt(y: number) {
+      let c = 0;
+      while (bottom(c) > y) c--;
+      while (bottom(c + 1) <= y) c++;
+      return c;
+    },
+  };
+}
+
+/** Rows moved by a share of a board or by a step: endless, made as far as the surface and its neighbourhood reach. */
+export function steppedRows(spec: PlanksLayout, joint: number, area: Area): (course: number) => Row {
+  const { lengths, stagger } = spec;
+  const pitch = mean(lengths) + joint;
+  const share = stagger.kind === 'share' ? stagger.share : stagger.kind === 'step' ? stagger.stepMm / pitch : 0;
+  const margin = 3 * (longest(lengths) + joint);
+  const [from, to] = [area.bounds.minX - margin, area.bounds.maxX + margin];
+  return remembered((course) => {
+    const start = wrapped(course * share) * pitch - joint / 2;
+    if (lengths.kind === 'one') {
+      const first = Math.floor((from - start) / pitch);
+      const count = Math.max(2, Math.ceil((to - start) / pitch) - first + 1);
+      return { first, borders: Array.from({ length: count }, (_, i) => start + (first + i) * pitch) };
+    }
+    const lengthOf = (i: number) => sizeFrom(lengths, hash(0, course, i, Draw.length)) + joint;
+    const borders = [start];
+    for (let i = 0; borders[borders.length - 1] < to; i++) borders.push(borders[borders.length - 1] + lengthOf(i));
+    let first = 0;
+    const before: number[] = [];
+    for (let x = start; x > from;) {
+      x -= lengthOf(--first);
+      before.push(x);
+    }
+    return { first, borders: [...before.reverse(), ...borders] };
+  });
+}
+
+/** Rows by rule, each fitted to the span of its course. */
+export function randomRows(
+  spec: PlanksLayout,
+  joint: number,
+  heights: ReturnType<typeof openHeights>,
+  area: Area,
+): (course: number) => Row {
+  const { lengths } = spec;
+  const stagger = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
+  const lowest = heights.courseAt(area.bounds.minY + 1e-6);
+  const leastEnd = Math.min(stagger.leastEndMm, shortest(lengths));
+  const offcuts = new Map<number, number>();
+  const rowOf: (course: number) => Row = remembered((course) => {
+    const span = area.span(heights.bottom(course), heights.top(course));
+    if (!span) return { first: 0, borders: [] };
+    const carried = stagger.carryOffcuts && course > lowest;
+    const beside = stagger.carryOffcuts ? (course > lowest ? [course - 1] : []) : course & 1 ? [course - 1, course + 1] : []; // prettier-ignore
+    // with off-cuts a row depends on the one before it: from the first one up, so that no call goes deep
+    if (carried) for (let c = lowest; c < course; c++) rowOf(c);
+    const others = beside.map((c) => rowOf(c).borders.slice(1, -1));
+    const made = fitRow(spec, joint, course, span.from, span.to, leastEnd, others, carried ? (offcuts.get(course - 1) ?? 0) : 0); // prettier-ignore
+    offcuts.set(course, made.offcut);
+    return { first: 0, borders: made.borders, boards: made.boards };
+  });
+  return rowOf;
+}
+
+/** Distance from x to the nearest end joint of the rows beside it. */
+function clearance(x: number, others: number[][]): number {
+  let least = Infinity;
+  for (const joints of others) {
+    let low = 0;
+    let high = joints.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (joints[middle] < x) low = middle + 1;
+      else high = middle;
+    }
+    if (low < joints.length) least = Math.min(least, joints[low] - x);
+    if (low > 0) least = Math.min(least, x - joints[low - 1]);
+  }
+  return least;
+}
+
+/** One row by rule. What was sawn off its last board comes back as the off-cut. */
+function fitRow(
+  spec: PlanksLayout,
+  joint: number,
+  course: number,
+  from: number,
+  to: number,
+  leastEnd: number,
+  others: number[][],
+  offcut: number,
+): { borders: number[]; offcut: number; boards: { first: number; last: number } } {
+  const { lengths } = spec;
+  const { layoutNumber, leastApartMm } = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
+  const half = joint / 2;
+  const borders = [from - half];
+  const pitch = longest(lengths) + joint;
+  /** How well a border at x keeps its distance; boards of one length repeat it at every pitch. */
+  const keeps = (x: number) => {
+    if (lengths.kind !== 'one') return Math.min(clearance(x, others), leastApartMm);
+    let least = leastApartMm;
+    for (let y = x; y < to && least > 0; y += pitch) least = Math.min(least, clearance(y, others));
+    return least;
+  };
+  const random = (i: number, t: number, draw: Draw) => hash(layoutNumber, course, i * (TRIES + SCAN) + t, draw);
+  /** The t-th length worth trying for piece i: drawn ones, then for ranges a scan from end to end. */
+  const candidate = (i: number, t: number): number | null => {
+    if (i === 0) {
+      // the off-cut if it serves, else a board cut to a length that does
+      if (t === 0) return offcut >= leastEnd && offcut < longest(lengths) ? offcut : null;
+      const board = sizeFrom(lengths, random(0, t, Draw.length));
+      const share = t < TRIES ? unit(random(0, t, Draw.offset)) : (t - TRIES + 0.5) / SCAN;
+      return Math.round(leastEnd + share * (board - leastEnd));
+    }
+    if (lengths.kind === 'one') return t === 0 ? lengths.mm : null;
+    if (t < TRIES) return sizeFrom(lengths, random(i, t, Draw.length));
+    if (lengths.kind === 'list') return lengths.items[t - TRIES]?.mm ?? null;
+    const [low, high] = [shortest(lengths), longest(lengths)];
+    return Math.round(low + ((t - TRIES + 0.5) / SCAN) * (high - low));
+  };
+  const pick = (i: number, at: number, first: number) => {
+    let length = longest(lengths);
+    let t = TRIES + SCAN;
+    let most = -1;
+    for (let n = first; n < TRIES + SCAN && most < leastApartMm; n++) {
+      const tried = candidate(i, n);
+      if (tried === null) continue;
+      const kept = keeps(at + tried + joint);
+      if (kept <= most) continue;
+      length = tried;
+      t = n;
+      most = kept;
+    }
+    // nothing left to try: the best of all, whatever it keeps
+    return most < 0 && first > 0 ? pick0(i, at) : { length, t, kept: most };
+  };
+  const pick0 = (i: number, at: number): { length: number; t: number; kept: number } => pick(i, at, 0);
+
+  const taken: { length: number; t: number }[] = [];
+  const firstTry: number[] = [];
+  let stepsBack = 64;
+  for (;;) {
+    const i = taken.length;
+    const at = borders[borders.length - 1];
+    const next = pick(i, at, firstTry[i] ?? 0);
+    const fits = next.length >= to - half - at - 1e-6;
+    const ended = fits ? endRow(borders, to + half, joint, leastEnd, leastApartMm, others) : null;
+    const kept = ended ? ended.kept : next.kept;
+    if (kept < leastApartMm && i > 0 && stepsBack-- > 0) {
+      // no length will do here: the joint before is laid otherwise
+      firstTry[i] = 0;
+      firstTry[i - 1] = taken.pop()!.t + 1;
+      borders.pop();
+      continue;
+    }
+    if (ended) {
+      const rest = ended.borders[ended.borders.length - 1] - ended.borders[ended.borders.length - 2] - joint;
+      // an off-cut was part of a longer board; so is a board cut to begin the row
+      const boards = { first: longest(lengths) + joint, last: next.length + joint };
+      return { borders: ended.borders, offcut: Math.max(0, next.length - rest - joint), boards };
+    }
+    taken.push(next);
+    borders.push(at + next.length + joint);
+  }
+}
+
+/** Ends a row: where its last piece would be too short, the board before it gives way. */
+function endRow(
+  inner: number[],
+  end: number,
+  joint: number,
+  leastEnd: number,
+  leastApart: number,
+  others: number[][],
+): { borders: number[]; kept: number } {
+  const borders = [...inner];
+  const last = borders.length - 1;
+  const rest = end - borders[last] - joint;
+  let kept = leastApart;
+  if (rest < leastEnd - 1e-6 && last > 0) {
+    const room = borders[last] - borders[last - 1] - joint - leastEnd;
+    const need = leastEnd - rest;
+    if (room >= need) {
+      let best = need;
+      kept = -1;
+      for (let t = 0; t < SCAN && kept < leastApart; t++) {
+        const moved = need + ((room - need) * t) / (SCAN - 1);
+        const now = Math.min(clearance(borders[last] - moved, others), leastApart);
+        if (now > kept) [best, kept] = [moved, now];
+      }
+      borders[last] -= best;
+    } else {
+      kept = -1;
+      if (rest <= 0) borders.pop();
+    }
+  }
+  borders.push(end);
+  return { borders, kept };
+}
+
+/** Rows are asked for again and again, near ones mostly: a list in both directions finds them quickest. */
+function remembered(make: (course: number) => Row): (course: number) => Row {
+  const up: Row[] = [];
+  const down: Row[] = [];
+  return (course) => (course >= 0 ? (up[course] ??= make(course)) : (down[-course] ??= make(course)));
+}
