@@ -49,8 +49,9 @@ export function openDealer(
   const materialOf = (course: number, index: number): number => {
     if (!active.length) return 0;
     if (mix.by === 'share') {
-      // shares beyond the whole are drawn in proportion; the main material has what is left
-      let left = unit(hash(shuffle, course, index, 77)) * Math.max(1, shares);
+      // shares beyond the whole are drawn in proportion; the main material has what is left. From the piece's own seed,
+      // so that a pinned piece keeps its material with its print
+      let left = unit(rehash(seedOf(course, index), 77)) * Math.max(1, shares);
       for (const e of active) {
         left -= e.share;
         if (left < 0) return e.n;

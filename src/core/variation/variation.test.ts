@@ -195,6 +195,25 @@ test('materials are mixed by share, course and role; off, the main one fills the
   expect(count('share', false).mixed).toHaveLength(0);
 });
 
+test('a pinned piece keeps its material through shuffles, too', () => {
+  const walnut = oak({ id: 'walnut', name: 'Walnut' });
+  const mesh = wallMesh([rectangle(3000, 2000)]);
+  const sheet = wallSheet(mesh);
+  const lay = (shuffle: number, pins: NonNullable<Laid['variation']>['pins'] = []) => {
+    const spec = laidSpec({ layout: LAYOUTS.grid, variation: { shuffle, pins } });
+    spec.pieces!.mix = { by: 'share', entries: [{ material: 'walnut', on: true, share: 0.5, every: 1, first: 0, role: 'tile' }] }; // prettier-ignore
+    return cutPieces(openPieces(spec, mesh, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
+  };
+  const first = lay(1);
+  const pins = first.slice(0, 40).map(({ course, index, look }) => ({ course, index, print: look.print, seed: look.seed })); // prettier-ignore
+  const before = new Map(first.map((p) => [key(p), print(p)]));
+  for (const shuffle of [2, 3]) {
+    const later = lay(shuffle, pins);
+    for (const pin of pins) expect(print(later.find((p) => key(p) === key(pin))!)).toBe(before.get(key(pin)));
+    expect(later.some((p) => print(p) !== before.get(key(p)))).toBe(true);
+  }
+});
+
 test('random rows keep their rules', () => {
   fc.assert(
     fc.property(fc.nat(500), fc.boolean(), (layoutNumber, carryOffcuts) => {
