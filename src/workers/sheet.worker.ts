@@ -91,7 +91,7 @@ async function open(request: SheetRequest): Promise<Held> {
   if (known) return known;
   const mesh = (await meshes(request.url))[request.mesh];
   const sheet = buildSheet(mesh, request.faces, request.mapping);
-  return hold(key, { mesh, sheet, corner: shapeSurface(mesh, sheet).corner });
+  return hold(key, { mesh: sheet.mesh, sheet, corner: shapeSurface(sheet.mesh, sheet).corner });
 }
 
 const summary = ({ faces: _f, corners: _c, chartOf: _o, ...rest }: Sheet): SheetSummary => rest;
@@ -190,7 +190,7 @@ const service = {
   ): Promise<FoundPiece | null> {
     const { held, open: opened } = await openRequest(request);
     if (!opened) return null;
-    const point = 'sheet' in at ? at.sheet : pointOnSheet(held.mesh, held.sheet, at.face, at.world);
+    const point = 'sheet' in at ? at.sheet : pointOnSheet(held.sheet, at.face, at.world);
     return findPiece(opened, held.sheet, point);
   },
 

@@ -23,6 +23,8 @@ const FLATNESS = 0.05;
 export function liftFlatChart(mesh: PartMesh, sheet: Sheet, chart: number, frame: LayoutFrame, faces: ChartFaces): Lift | null {
   const { x, y, offset } = sheet.charts[chart].frame;
   const n = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
+  // round and the model's own mappings have no frame in space
+  if (!(n[0] * n[0] + n[1] * n[1] + n[2] * n[2] > 0.99)) return null;
   const { positions: p, origin } = mesh;
   let d = NaN;
   for (let t = 0; t < faces.count; t++) {

@@ -1,10 +1,14 @@
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
 import { box } from './box';
+import { cylinder } from './cylinder';
+import { fan } from './fan';
 import { applyFrame, flat } from './flat';
 import type { MappingSpec } from '../spec/schema';
 import { type Loop, traceOutline } from './outline';
 import type { Break, Frame, LaidFaces } from './types';
+import { own } from './own';
+import { sphere } from './sphere';
 import { unroll } from './unroll';
 
 export interface Bounds2 {
@@ -33,8 +37,12 @@ export interface Stretch {
 
 /** A surface laid flat, in millimetres, x right, y up. */
 export interface Sheet {
-  /** Face numbers within the part, in the order of `corners`. */
+  /** The mesh its faces count in: the part's, or one cut finer. */
+  mesh: PartMesh;
+  /** Face numbers within `mesh`, in the order of `corners`. */
   faces: Uint32Array;
+  /** For each of `faces` the part's face it is, or is cut from. */
+  source: Uint32Array;
   /** Two numbers per corner, six per face. */
   corners: Float64Array;
   chartOf: Uint32Array;
@@ -44,25 +52,40 @@ export interface Sheet {
   trueArea: number;
   stretch: Stretch;
   breaks: Break[];
+  /** Length once round, mm, where the sheet closes on itself; else null. */
+  ring: number | null;
+  /** What people should know about the mapping, in words. */
+  notes: string[];
 }
 
 /** A sheet without its per-face arrays: what views and set-out need. */
-export type SheetSummary = Omit<Sheet, 'faces' | 'corners' | 'chartOf'>;
+export type SheetSummary = Omit<Sheet, 'mesh' | 'source' | 'faces' | 'corners' | 'chartOf'>;
 
 /** Every mapping there is; a new one is a file beside these and a line here. */
 const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces } = {
   flat: (mesh, faces, m) => flat.lay(mesh, faces, m),
   box: (mesh, faces, m) => box.lay(mesh, faces, m),
+  cylinder: (mesh, faces, m) => cylinder.lay(mesh, faces, m),
+  sphere: (mesh, faces, m) => sphere.lay(mesh, faces, m),
+  fan: (mesh, faces, m) => fan.lay(mesh, faces, m),
   unroll: (mesh, faces, m) => unroll.lay(mesh, faces, m),
+  own: (mesh, faces, m) => own.lay(mesh, faces, m),
 }; // prettier-ignore
 
 /**
  * Lays some faces of a part flat.
  * @param runs the surface's faces
  */
-export function buildSheet(mesh: PartMesh, runs: FaceRuns, mapping: MappingSpec): Sheet {
-  const faces = listFaces(runs);
-  const laid = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(mesh, faces, mapping);
+export function buildSheet(part: PartMesh, runs: FaceRuns, mapping: MappingSpec): Sheet {
+  const source = listFaces(runs);
+  const laid = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(part, source, mapping);
+  return finishSheet(part, source, laid);
+}
+
+/** Outlines, areas and stretch of what a mapping has laid. */
+function finishSheet(part: PartMesh, source: Uint32Array, laid: LaidFaces): Sheet {
+  const mesh = laid.refined?.mesh ?? part;
+  const faces = laid.refined ? Uint32Array.from({ length: mesh.indices.length / 3 }, (_, i) => i) : source;
   const members: number[][] = laid.frames.map(() => []);
   for (let i = 0; i < faces.length; i++) members[laid.chartOf[i]].push(i);
   setApart(laid, members);
@@ -82,6 +105,8 @@ export function buildSheet(mesh: PartMesh, runs: FaceRuns, mapping: MappingSpec)
   stretch.mean = trueArea > 0 ? stretch.mean / trueArea : 1;
   if (!(stretch.most > 0)) Object.assign(stretch, { least: 1, mean: 1, most: 1 });
   return {
+    mesh,
+    source: laid.refined?.source ?? source,
     faces,
     corners: laid.corners,
     chartOf: laid.chartOf,
@@ -91,6 +116,8 @@ export function buildSheet(mesh: PartMesh, runs: FaceRuns, mapping: MappingSpec)
     trueArea,
     stretch,
     breaks: laid.breaks,
+    ring: laid.ring ?? null,
+    notes: laid.notes ?? [],
   };
 }
 
@@ -197,8 +224,8 @@ function joinBounds(list: Bounds2[]): Bounds2 {
 export const sheetPoint = (sheet: SheetSummary, p: Vec3): [number, number] => applyFrame(sheet.charts[0].frame, p);
 
 /** Where a world point on a face (its number in `sheet.faces`) falls on the sheet, by its barycentric coordinates. */
-export function pointOnSheet(mesh: PartMesh, sheet: Sheet, face: number, world: Vec3): [number, number] {
-  const { positions: p, indices, origin } = mesh;
+export function pointOnSheet(sheet: Sheet, face: number, world: Vec3): [number, number] {
+  const { positions: p, indices, origin } = sheet.mesh;
   const [a, b, c] = [0, 1, 2].map((k) => {
     const v = indices[sheet.faces[face] * 3 + k] * 3;
     return [p[v] + origin[0], p[v + 1] + origin[1], p[v + 2] + origin[2]] as Vec3;

@@ -1,7 +1,10 @@
 import type { Vec2, Vec3 } from '../geometry/vec';
 import type { PartMesh } from '../mesh/types';
 
-/** How a chart lies in space: sheet x = p·x + offset[0], sheet y = p·y + offset[1], for a world point p in mm. */
+/**
+ * How a chart lies in space: sheet x = p·x + offset[0], sheet y = p·y + offset[1], for a world point p in mm. A chart
+ * that bends has no such frame: then x is zero, and y too where heights are not those of the world.
+ */
 export interface Frame {
   x: Vec3;
   y: Vec3;
@@ -20,8 +23,17 @@ export interface Break {
   text: string;
 }
 
+/** A mesh cut finer than the model's, so that a mapping can bend: the model itself is not cut. */
+export interface Refined {
+  mesh: PartMesh;
+  /** For each of its faces the part's face it is cut from. */
+  source: Uint32Array;
+}
+
 /** What a mapping makes of some faces, before outlines are drawn. */
 export interface LaidFaces {
+  /** Where the faces had to be cut finer: then everything below counts in its faces. */
+  refined?: Refined;
   /** Two numbers per corner, six per face, sheet mm. */
   corners: Float64Array;
   /** One per face. */
@@ -30,6 +42,10 @@ export interface LaidFaces {
   /** One per chart: charts of one group hang together and move as one. */
   groupOf: number[];
   breaks: Break[];
+  /** Length of the sheet once round, mm, where it closes on itself. */
+  ring?: number | null;
+  /** What people should know about it: radii, what falls short, what it costs. */
+  notes?: string[];
 }
 
 /** One way of laying a surface flat. */

@@ -11,21 +11,29 @@ const SAME_FACET = Math.cos((0.5 * Math.PI) / 180);
 /** Sides of a cut that lie this near each other are not cut, mm. */
 const TOLERANCE = 0.05;
 
+export interface UnrollOptions {
+  /** The face of the part it starts from; without one, the largest of each connected area. */
+  from?: number;
+  /** Edges it is cut along: face × 3 + corner, counted in the part. */
+  cuts?: number[];
+}
+
 /**
- * Unfolds connected faces over the edges they share, from the largest one outwards: every triangle keeps its true size.
- * Exact for what can lie flat (barrels, curved walls and counters, folded boxes). Where the surface closes round, or
- * cannot lie flat, it is cut, and the cuts are listed.
+ * Unfolds connected faces over the edges they share, from a chosen or the largest one outwards: every triangle keeps its
+ * true size. Exact for what can lie flat (barrels, curved walls and counters, folded boxes). Where the surface closes
+ * round, or cannot lie flat, it is cut, and the cuts are listed.
  */
-export const unroll: Mapping<object> = {
+export const unroll: Mapping<UnrollOptions> = {
   kind: 'unroll',
   label: 'Unroll',
-  lay(mesh: PartMesh, faces: Uint32Array): LaidFaces {
+  lay(mesh: PartMesh, faces: Uint32Array, { from, cuts = [] }: UnrollOptions): LaidFaces {
     const welded = weldPositions(mesh.positions, 0.01);
     const indices = new Uint32Array(faces.length * 3);
     for (let i = 0; i < faces.length; i++) {
       for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
     }
     const { across } = findNeighbours(indices, mesh.positions.length / 3);
+    if (cuts.length) cutEdges(faces, across, cuts);
     const { normals, areas } = faceNormals(mesh.positions, indices);
     const { labels, count } = labelGroups({ across, crowded: 0, disagreeing: 0 }, faces.length, () => true);
     const seeds = new Int32Array(count).fill(-1);
@@ -34,6 +42,8 @@ export const unroll: Mapping<object> = {
       // the first of the largest: areas that differ by rounding alone do not count as larger
       if (s < 0 || areas[i] > areas[s] * 1.0001) seeds[labels[i]] = i;
     }
+    const chosen = from === undefined ? -1 : faces.indexOf(from);
+    if (chosen >= 0) seeds[labels[chosen]] = chosen;
     const corners = new Float64Array(faces.length * 6);
     const frames = Array.from(seeds, (seed) => frameFacing([normals[seed * 3], normals[seed * 3 + 1], normals[seed * 3 + 2]]));
     const laid = new Uint8Array(faces.length);
@@ -45,6 +55,20 @@ export const unroll: Mapping<object> = {
     return { corners, chartOf: Uint32Array.from(labels), frames, groupOf: Array.from(seeds, (_, g) => g), breaks };
   },
 }; // prettier-ignore
+
+/** Forgets what lies across the chosen edges, from either side. */
+function cutEdges(faces: Uint32Array, across: Int32Array, cuts: number[]): void {
+  const local = new Map(Array.from(faces, (f, i) => [f, i]));
+  for (const cut of cuts) {
+    const face = local.get(Math.floor(cut / 3));
+    if (face === undefined) continue;
+    const edge = face * 3 + (cut % 3);
+    const other = across[edge];
+    if (other < 0) continue;
+    across[edge] = -1;
+    for (let k = 0; k < 3; k++) if (across[other * 3 + k] === face) across[other * 3 + k] = -1;
+  }
+}
 
 /** Lays faces next to those that lie already: within a facet first, then over the fewest arrises. */
 function unfold(

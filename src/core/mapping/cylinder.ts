@@ -1,0 +1,122 @@
+import type { Vec3 } from '../geometry/vec';
+import type { PartMesh } from '../mesh/types';
+import { frameFacing, placeFace, summedNormal } from './flat';
+import { AroundAxis, Coverage, END, findBarrel, shortfallNote, turned } from './round';
+import type { Frame, LaidFaces, Mapping } from './types';
+
+export interface CylinderOptions {
+  /** Which way the axis runs; its place is found from the mesh either way. */
+  axis: 'found' | 'vertical' | 'eastWest' | 'northSouth';
+  /** Where the seam lies round the axis, degrees from north (from straight down where the axis lies level); null where it suits best. */
+  seamDeg: number | null;
+}
+
+const DIRECTIONS: Record<Exclude<CylinderOptions['axis'], 'found'>, Vec3> = {
+  vertical: [0, 1, 0],
+  eastWest: [1, 0, 0],
+  northSouth: [0, 0, -1],
+};
+
+/**
+ * Distance round the true radius against height along the side. Faces across the ends lie flat. On a cone the distance
+ * round is that of its mean radius: what the stretch says is what it costs.
+ */
+export const cylinder: Mapping<CylinderOptions> = {
+  kind: 'cylinder',
+  label: 'Cylinder',
+  lay(mesh: PartMesh, faces: Uint32Array, options: CylinderOptions): LaidFaces {
+    const direction = options.axis === 'found' ? null : DIRECTIONS[options.axis];
+    const found = findBarrel(mesh, faces, direction);
+    if (!found) return asFlat(mesh, faces, 'Nothing round was found here: it is laid flat instead.');
+    const { axis, slope } = found;
+    const around = new AroundAxis(mesh, axis);
+    const coverage = new Coverage();
+    const kind = new Uint8Array(faces.length);
+    const a = new Float64Array(3);
+    const { positions: p, indices } = mesh;
+    const { along, zero, quarter } = axis;
+    let distances = 0;
+    let corners3 = 0;
+    for (let i = 0; i < faces.length; i++) {
+      const f = faces[i] * 3;
+      const i0 = indices[f] * 3;
+      const i1 = indices[f + 1] * 3;
+      const i2 = indices[f + 2] * 3;
+      const ux = p[i1] - p[i0];
+      const uy = p[i1 + 1] - p[i0 + 1];
+      const uz = p[i1 + 2] - p[i0 + 2];
+      const vx = p[i2] - p[i0];
+      const vy = p[i2 + 1] - p[i0 + 1];
+      const vz = p[i2 + 2] - p[i0 + 2];
+      const nx = uy * vz - uz * vy;
+      const ny = uz * vx - ux * vz;
+      const nz = ux * vy - uy * vx;
+      const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
+      const rise = nx * along[0] + ny * along[1] + nz * along[2];
+      if (Math.abs(rise) > END * l) {
+        kind[i] = rise > 0 ? TOP : FOOT;
+        continue;
+      }
+      around.face(faces[i], a);
+      coverage.add(a);
+      const mean = (a[0] + a[1] + a[2]) / 3;
+      const outwards =
+        Math.cos(mean) * (nx * zero[0] + ny * zero[1] + nz * zero[2]) +
+        Math.sin(mean) * (nx * quarter[0] + ny * quarter[1] + nz * quarter[2]);
+      kind[i] = outwards >= 0 ? OUTSIDE : INSIDE;
+      for (let k = 0; k < 3; k++) distances += around.distances[indices[f + k]];
+      corners3 += 3;
+    }
+    // a barrel has one radius, wherever its vertices crowd; only a cone needs a mean
+    const radius = Math.abs(slope) < 1e-4 || !corners3 ? found.radius : distances / corners3;
+    const seam = coverage.seam(options.seamDeg, 0);
+    const steep = Math.sqrt(1 + slope * slope);
+    // on an upright barrel y is the world's height, so that courses keep the levels of the walls around
+    const lift =
+      Math.abs(slope) < 1e-4 ? axis.point[0] * along[0] + axis.point[1] * along[1] + axis.point[2] * along[2] : 0;
+    const corners = new Float64Array(faces.length * 6);
+    const ends = { [TOP]: frameFacing(along), [FOOT]: frameFacing([-along[0], -along[1], -along[2]]) };
+    for (let i = 0; i < faces.length; i++) {
+      if (kind[i] === TOP || kind[i] === FOOT) {
+        placeFace(mesh, faces[i], ends[kind[i] as typeof TOP], corners, i * 6);
+        continue;
+      }
+      around.face(faces[i], a);
+      const mean = (a[0] + a[1] + a[2]) / 3;
+      // seen from inside, going round the other way is going right
+      const start = kind[i] === OUTSIDE ? turned(mean - seam) : -turned(mean - seam);
+      const sign = kind[i] === OUTSIDE ? 1 : -1;
+      for (let k = 0; k < 3; k++) {
+        corners[i * 6 + k * 2] = radius * (start + sign * (a[k] - mean));
+        corners[i * 6 + k * 2 + 1] = steep * around.heights[indices[faces[i] * 3 + k]] + lift;
+      }
+    }
+    const used = [OUTSIDE, INSIDE, TOP, FOOT].filter((k) => kind.includes(k));
+    const side: Frame = { x: [0, 0, 0], y: [...along], offset: [0, 0] };
+    const notes = corners3 ? [shortfallNote(coverage.widest)] : [];
+    if (Math.abs(slope) > 1e-3) notes.push(`It tapers: the distance round is true at radius ${Math.round(radius)} mm and stretched above and below; Unroll lays a cone true.`); // prettier-ignore
+    return {
+      corners,
+      chartOf: Uint32Array.from(kind, (k) => used.indexOf(k)),
+      frames: used.map((k) => (k === TOP || k === FOOT ? ends[k] : side)),
+      groupOf: used.map((_, n) => n),
+      breaks: [],
+      ring: coverage.closed && corners3 ? 2 * Math.PI * radius : null,
+      notes,
+    };
+  },
+};
+
+const OUTSIDE = 0;
+const INSIDE = 1;
+const TOP = 2;
+const FOOT = 3;
+
+/** Where a mapping does not apply, the surface is laid flat and that is said. */
+export function asFlat(mesh: PartMesh, faces: Uint32Array, note: string): LaidFaces {
+  const sum = summedNormal(mesh, faces);
+  const frame = frameFacing(Math.hypot(...sum) > 1e-9 ? sum : [0, 1, 0]);
+  const corners = new Float64Array(faces.length * 6);
+  for (let i = 0; i < faces.length; i++) placeFace(mesh, faces[i], frame, corners, i * 6);
+  return { corners, chartOf: new Uint32Array(faces.length), frames: [frame], groupOf: [0], breaks: [], notes: [note] };
+}

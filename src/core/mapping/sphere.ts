@@ -1,0 +1,77 @@
+import type { PartMesh } from '../mesh/types';
+import { asFlat } from './cylinder';
+import { AroundAxis, axisThrough, Coverage, findBall, shortfallNote, turned } from './round';
+import type { LaidFaces, Mapping } from './types';
+
+export interface SphereOptions {
+  /** Where the seam runs from pole to pole, degrees from north; null where it suits best. */
+  seamDeg: number | null;
+}
+
+/**
+ * Distance round against distance up, both along the ball (equidistant cylindrical projection). A ball cannot lie flat:
+ * heights are true everywhere, distances round on two parallels, chosen so that as much area lies inside as outside them.
+ */
+export const sphere: Mapping<SphereOptions> = {
+  kind: 'sphere',
+  label: 'Sphere',
+  lay(mesh: PartMesh, faces: Uint32Array, options: SphereOptions): LaidFaces {
+    const ball = findBall(mesh, faces);
+    if (!ball) return asFlat(mesh, faces, 'No ball was found here: it is laid flat instead.');
+    const { centre, radius } = ball;
+    const around = new AroundAxis(mesh, axisThrough(centre, [0, 1, 0]));
+    const coverage = new Coverage();
+    const a = new Float64Array(3);
+    const { indices } = mesh;
+    // |sine of the latitude| weighed by area: on a ball, equal steps of it are equal areas
+    let sines = 0;
+    for (let i = 0; i < faces.length; i++) {
+      around.face(faces[i], a);
+      coverage.add(a);
+      let h = 0;
+      for (let k = 0; k < 3; k++) h += around.heights[indices[faces[i] * 3 + k]] / 3;
+      sines += Math.min(1, Math.abs(h) / radius) * faceArea(mesh, faces[i]);
+    }
+    const area = faces.reduce((sum, f) => sum + faceArea(mesh, f), 0);
+    const sine = area > 0 ? sines / area : 0;
+    const round = radius * Math.sqrt(1 - sine * sine);
+    const seam = coverage.seam(options.seamDeg, 0);
+    const corners = new Float64Array(faces.length * 6);
+    for (let i = 0; i < faces.length; i++) {
+      around.face(faces[i], a);
+      const mean = (a[0] + a[1] + a[2]) / 3;
+      const start = turned(mean - seam);
+      for (let k = 0; k < 3; k++) {
+        const v = indices[faces[i] * 3 + k];
+        corners[i * 6 + k * 2] = round * (start + a[k] - mean);
+        corners[i * 6 + k * 2 + 1] = radius * Math.atan2(around.heights[v], around.distances[v]);
+      }
+    }
+    const parallel = Math.round((Math.asin(sine) * 180) / Math.PI);
+    return {
+      corners,
+      chartOf: new Uint32Array(faces.length),
+      frames: [{ x: [0, 0, 0], y: [0, 1, 0], offset: [0, -centre[1]] }],
+      groupOf: [0],
+      breaks: [],
+      ring: coverage.closed ? 2 * Math.PI * round : null,
+      notes: [
+        shortfallNote(coverage.widest),
+        `A ball cannot lie flat: heights are true everywhere, distances round at ${parallel}° above and below the middle.`,
+      ],
+    };
+  },
+};
+
+function faceArea({ positions: p, indices }: PartMesh, face: number): number {
+  const a = indices[face * 3] * 3;
+  const b = indices[face * 3 + 1] * 3;
+  const c = indices[face * 3 + 2] * 3;
+  const ux = p[b] - p[a];
+  const uy = p[b + 1] - p[a + 1];
+  const uz = p[b + 2] - p[a + 2];
+  const vx = p[c] - p[a];
+  const vy = p[c + 1] - p[a + 1];
+  const vz = p[c + 2] - p[a + 2];
+  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+}
