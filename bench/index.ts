@@ -117,7 +117,7 @@ async function benchDress(): Promise<void> {
     mirrorY: true,
   };
   const sheet = buildSheet(part.mesh, surface.faces, { kind: 'flat', direction: 'auto' });
-  const { corner } = shapeSurface(part.mesh, sheet);
+  const { corner } = shapeSurface(sheet);
   const repeat = 400;
   const fill = await time(() => {
     for (let r = 0; r < repeat; r++) {

@@ -58,7 +58,7 @@ export async function benchPieces(rows: Row[]): Promise<void> {
   const sheet = wallSheet(mesh);
   for (const [name, layout, joint, budget] of LAYOUTS) {
     const spec = laidSpec({ layout, joint });
-    const lay = () => dressPieces(mesh, sheet, openPieces(spec, mesh, sheet, { oak: oak() }, [0, 0, 0])!);
+    const lay = () => dressPieces(sheet, openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!);
     const sample = lay();
     const fill = await time(() => fillLike(sample));
     const taken = await time(lay);
@@ -72,9 +72,9 @@ export async function benchCurved(rows: Row[]): Promise<void> {
   const { mesh, surfaces } = prepareModel(await readModel(fileSetOf({ 'a.glb': glb })), { unitMm: 1000, upAxis: 'y' }).parts[0]; // prettier-ignore
   const sheet = buildSheet(mesh, surfaces[0].faces, { kind: 'unroll' });
   const spec = laidSpec({ layout: { kind: 'grid', widthMm: 98, heightMm: 98, shift: 0, diagonal: false, across: null, up: null }, joint: 2 }); // prettier-ignore
-  const open = () => openPieces(spec, mesh, sheet, { oak: oak() }, [0, 0, 0])!;
+  const open = () => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
   const opened = open();
-  const faces = chartFaces(mesh, sheet, 0, opened.frame);
+  const faces = chartFaces(sheet, 0, opened.frame);
   // the pairs, gathered once
   const cells: number[] = [];
   const pairs: number[] = [];
@@ -102,8 +102,8 @@ export async function benchCurved(rows: Row[]): Promise<void> {
     }
     return area;
   });
-  if (!liftTriangle(mesh, faces, 0, lift)) throw new Error('the barrel has no area');
-  const taken = await time(() => dressPieces(mesh, sheet, open()));
+  if (!liftTriangle(sheet.mesh, faces, 0, lift)) throw new Error('the barrel has no area');
+  const taken = await time(() => dressPieces(sheet, open()));
   rows.push({ name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`, value: taken, unit: 'ms', against: `the bare clip loop over the same ${(list.length / 2).toLocaleString('en')} pairs, ${bare.toFixed(0)} ms`, ratio: taken / bare, budget: 3 }); // prettier-ignore
 }
 
@@ -125,7 +125,7 @@ export async function benchChange(rows: Row[]): Promise<void> {
   const mesh = wallMesh([rectangle(10_000, 6000)]);
   const sheet = wallSheet(mesh);
   const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
-  const lay = (sheetNow: typeof sheet, shuffle: number) => dressPieces(mesh, sheetNow, openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), mesh, sheetNow, { oak: oak() }, [0, 0, 0])!); // prettier-ignore
+  const lay = (sheetNow: typeof sheet, shuffle: number) => dressPieces(sheetNow, openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), sheetNow, { oak: oak() }, [0, 0, 0])!); // prettier-ignore
   let shuffle = 0;
   const alone = await time(() => lay(sheet, ++shuffle), 21);
   // what a change costs in the worker: the request as text, the sheet found again by its key, new buffers

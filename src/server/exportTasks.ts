@@ -12,7 +12,8 @@ import {
   writeGltfFiles,
 } from '@/core/formats/gltf/write';
 import { readMeshes } from '@/core/formats/meshFile';
-import { buildSheet } from '@/core/mapping/sheet';
+import { regionsOf } from '@/core/project/regions';
+import { openSheet } from '@/core/zones/region';
 import type { Material, Role } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { PartMesh } from '@/core/mesh/types';
@@ -71,12 +72,14 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
       progress((done++ / total) * 0.85, `Dressing ${part.name}`);
       const mesh: PartMesh = meshes[part.mesh];
       const surfaces = [];
-      for (const surface of bySurface.get(part.id) ?? []) {
-        const spec = surface.spec;
+      for (const region of (bySurface.get(part.id) ?? []).flatMap((s) => regionsOf(project, s))) {
+        const { surface, spec } = region;
         const material = spec ? project.materials[spec.material] : null;
-        const sheet = buildSheet(mesh, surface.faces, spec?.mapping ?? { kind: 'flat', direction: 'auto' });
+        const sheet = openSheet(mesh, region);
+        // nothing is left of a surface that its zones cover
+        if (!sheet.faces.length) continue;
         if (!spec || !material) {
-          surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, null), material: model.slots[surface.slot]?.colour ?? '#cccccc' }); // prettier-ignore
+          surfaces.push({ name: surface.name, dressed: dressSurface(sheet, null), material: region.colour ?? model.slots[surface.slot]?.colour ?? '#cccccc' }); // prettier-ignore
           continue;
         }
         const lay = async (
@@ -97,14 +100,14 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           }
           return index;
         };
-        const open = openPieces(spec, mesh, sheet, project.materials, part.origin);
+        const open = openPieces(spec, sheet, project.materials, part.origin);
         if (!open) {
           const placement = placeSpec(spec, material, sheet, part.origin);
           const tangents = !!material.maps.normal;
-          surfaces.push({ name: surface.name, dressed: dressSurface(mesh, sheet, placement, { tangents }), material: await lay(material, spec) }); // prettier-ignore
+          surfaces.push({ name: surface.name, dressed: dressSurface(sheet, placement, { tangents }), material: await lay(material, spec) }); // prettier-ignore
           continue;
         }
-        const made = exportPieces(mesh, sheet, open, open.materials.some((m) => m.material.maps.normal)); // prettier-ignore
+        const made = exportPieces(sheet, open, open.materials.some((m) => m.material.maps.normal)); // prettier-ignore
         for (const { material: n, dressed } of made.pieces) {
           const m = open.materials[n];
           const own = n === 0 ? spec : { finish: spec.finish, repeat: { own: null, locked: true } };

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureRepetition } from '@/core/picture/repetition';
-import { materialsOf } from '@/core/spec/schema';
+import { materialsOf, type Spec } from '@/core/spec/schema';
 import { newId, readBlob } from './data';
 import { database, now } from './database';
 import { MOST_PIXELS } from './images';
@@ -76,7 +76,7 @@ export async function restoreMaterial(key: string): Promise<void> {
 export async function whereUsed(key: string): Promise<{ id: string; name: string; surfaces: number }[]> {
   const rows = await database().selectFrom('projects').select(['id', 'name', 'document']).where('deleted', 'is', null).execute(); // prettier-ignore
   return rows.flatMap((row) => {
-    const project = JSON.parse(row.document) as { surfaces: Record<string, { spec: { material: string } | null }> };
+    const project = JSON.parse(row.document) as { surfaces: Record<string, { spec: Spec | null }> };
     const surfaces = Object.values(project.surfaces).filter((s) => s.spec && materialsOf(s.spec).includes(key)).length;
     return surfaces ? [{ id: row.id, name: row.name, surfaces }] : [];
   });

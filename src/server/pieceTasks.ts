@@ -1,26 +1,25 @@
 import { readMeshes } from '@/core/formats/meshFile';
-import { buildSheet } from '@/core/mapping/sheet';
-import type { FaceRuns } from '@/core/mesh/types';
 import { cutPieces } from '@/core/pieces/cutPieces';
 import { fingerprint } from '@/core/pieces/fingerprint';
 import { type MaterialsById, openPieces } from '@/core/pieces/openPieces';
 import { summarise } from '@/core/pieces/summary';
 import type { Spec } from '@/core/spec/schema';
+import { openSheet, type SheetSource } from '@/core/zones/region';
 import { readBlob } from './data';
 
 export interface PiecesTask {
   mesh: { hash: string; index: number };
-  faces: FaceRuns;
+  source: SheetSource;
   spec: Spec;
   materials: MaterialsById;
   partOrigin: [number, number, number];
 }
 
 /** The pieces of one surface as plain data: lengths in mm on the sheet, angles in degrees. */
-export async function listPieces({ mesh: at, faces, spec, materials, partOrigin }: PiecesTask) {
+export async function listPieces({ mesh: at, source, spec, materials, partOrigin }: PiecesTask) {
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
-  const sheet = buildSheet(mesh, faces, spec.mapping);
-  const open = openPieces(spec, mesh, sheet, materials, partOrigin);
+  const sheet = openSheet(mesh, source);
+  const open = openPieces(spec, sheet, materials, partOrigin);
   if (!open) return { pieces: [], summary: null, fingerprint: null };
   const pieces = cutPieces(open, sheet);
   const summary = summarise(open, pieces, sheet.area);

@@ -1,7 +1,7 @@
 import type { Transaction } from 'kysely';
 import { applyCommand, applyCommands, type Command, COMMAND_VERSION, describeCommand } from '@/core/project/commands';
 import { applyPatch, type Patch } from '@/core/project/patch';
-import { emptyProject, type Project } from '@/core/project/schema';
+import { completed, emptyProject, type Project } from '@/core/project/schema';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
 import { notFound, Problem } from './problem';
@@ -58,7 +58,7 @@ export async function listProjects(
   let query = database().selectFrom('projects').selectAll().orderBy('updated', 'desc');
   if (!withDeleted) query = query.where('deleted', 'is', null);
   return (await query.execute()).map((row) => {
-    const project = JSON.parse(row.document) as Project;
+    const project = completed(JSON.parse(row.document) as Project);
     const surfaces = Object.values(project.surfaces);
     const parts = Object.values(project.parts);
     const areas = new Map<string, number>();
@@ -118,7 +118,7 @@ async function openFrom(
   row: { id: string; document: string; revision: number; head: string | null },
 ): Promise<OpenProject> {
   const child = await childSeenLast(db, row.id, row.head);
-  return { project: JSON.parse(row.document) as Project, revision: row.revision, canUndo: row.head !== null, canRedo: !!child }; // prettier-ignore
+  return { project: completed(JSON.parse(row.document) as Project), revision: row.revision, canUndo: row.head !== null, canRedo: !!child }; // prettier-ignore
 }
 
 /** Deleting keeps everything for the way back; `forever` takes it away with its history. */
@@ -165,7 +165,7 @@ async function move(
       const row = await rowOf(db, id);
       await checkBase(db, id, base, row.revision);
       const revision = row.revision + 1;
-      const step = await work(db, JSON.parse(row.document) as Project, row.head, revision);
+      const step = await work(db, completed(JSON.parse(row.document) as Project), row.head, revision);
       const document = JSON.stringify(step.project);
       await db
         .updateTable('projects')

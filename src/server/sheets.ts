@@ -1,7 +1,8 @@
 import { countsAcross, placeSpec, repeatOf } from '@/core/dress/placement';
 import { readMeshes } from '@/core/formats/meshFile';
-import { buildSheet } from '@/core/mapping/sheet';
+import { regionsOf } from '@/core/project/regions';
 import { liesInPieces, materialsOf } from '@/core/spec/schema';
+import { openSheet } from '@/core/zones/region';
 import { readBlob } from './data';
 import { runTask } from './pool';
 import { notFound } from './problem';
@@ -11,27 +12,28 @@ async function openSurface(projectId: string, surfaceId: string) {
   const { project, revision } = await readProject(projectId);
   const surface = Object.hasOwn(project.surfaces, surfaceId) ? project.surfaces[surfaceId] : null;
   if (!surface) throw notFound('surface', surfaceId);
-  const part = project.parts[surface.part];
-  return { project, revision, surface, part, mesh: { hash: project.models[part.model].mesh, index: part.mesh } };
+  const [region] = regionsOf(project, surface);
+  const { part } = region;
+  return { project, revision, region, part, mesh: { hash: project.models[part.model].mesh, index: part.mesh } };
 }
 
 /** Every piece of a surface, as the API gives it; laid on a worker thread. */
 export async function describePieces(projectId: string, surfaceId: string) {
-  const { project, revision, surface, part, mesh } = await openSurface(projectId, surfaceId);
-  const { spec } = surface;
+  const { project, revision, region, part, mesh } = await openSurface(projectId, surfaceId);
+  const { spec, faces, mapping, cuts } = region;
   if (!spec || !liesInPieces(spec))
     return { surface: surfaceId, revision, pieces: [], summary: null, fingerprint: null };
   const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
-  const laid = await runTask('pieces', { mesh, faces: surface.faces, spec, materials, partOrigin: part.origin });
+  const laid = await runTask('pieces', { mesh, source: { faces, mapping, cuts }, spec, materials, partOrigin: part.origin });
   return { surface: surfaceId, revision, ...laid };
-}
+} // prettier-ignore
 
 /** A surface laid flat, as the API gives it. */
 export async function describeSheet(projectId: string, surfaceId: string) {
-  const { project, revision, surface, part, mesh: at } = await openSurface(projectId, surfaceId);
+  const { project, revision, region, part, mesh: at } = await openSurface(projectId, surfaceId);
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
-  const spec = surface.spec;
-  const sheet = buildSheet(mesh, surface.faces, spec?.mapping ?? { kind: 'flat', direction: 'auto' });
+  const { spec } = region;
+  const sheet = openSheet(mesh, region);
   const material = spec ? project.materials[spec.material] : null;
   const laid =
     spec && material
@@ -57,6 +59,8 @@ export async function describeSheet(projectId: string, surfaceId: string) {
     trueAreaMm2: sheet.trueArea,
     stretch: sheet.stretch,
     breaks: sheet.breaks,
+    ringMm: sheet.ring,
+    notes: sheet.notes,
     laid,
   };
 }

@@ -2,7 +2,7 @@ import { expose, transfer } from 'comlink';
 import type { Placement } from '../core/dress/placement';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
-import { buildSheet, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
+import { pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { borderEdges } from '../core/mesh/borderEdges';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
@@ -13,17 +13,16 @@ import { fingerprint } from '../core/pieces/fingerprint';
 import { findPiece, type FoundPiece } from '../core/pieces/findPiece';
 import { type MaterialsById, type OpenPieces, openPieces } from '../core/pieces/openPieces';
 import { type PiecesSummary, summarise } from '../core/pieces/summary';
-import { type MappingSpec, liesInPieces, type Spec } from '../core/spec/schema';
+import { liesInPieces, type Spec } from '../core/spec/schema';
+import { openSheet, type SheetSource } from '../core/zones/region';
 import { drawPieces, drawSamples, type PiecesView } from './drawPieces';
 
 /** Which faces of which mesh, laid flat how. */
-export interface SheetRequest {
+export interface SheetRequest extends SheetSource {
   /** Where the model's meshes are fetched. */
   url: string;
   /** Which of them. */
   mesh: number;
-  faces: FaceRuns;
-  mapping: MappingSpec;
 }
 
 /** A surface with everything its pieces depend on. */
@@ -54,7 +53,6 @@ export interface Shape {
 }
 
 interface Held {
-  mesh: PartMesh;
   sheet: Sheet;
   corner: Uint32Array;
 }
@@ -77,7 +75,7 @@ function meshes(url: string): Promise<PartMesh[]> {
   return loading;
 }
 
-const keyOf = (r: SheetRequest) => `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify(r.mapping)}`;
+const keyOf = (r: SheetRequest) => `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts])}`;
 
 function hold(key: string, value: Held): Held {
   if (held.size >= MOST_HELD) held.delete(held.keys().next().value!);
@@ -90,15 +88,15 @@ async function open(request: SheetRequest): Promise<Held> {
   const known = held.get(key);
   if (known) return known;
   const mesh = (await meshes(request.url))[request.mesh];
-  const sheet = buildSheet(mesh, request.faces, request.mapping);
-  return hold(key, { mesh: sheet.mesh, sheet, corner: shapeSurface(sheet.mesh, sheet).corner });
+  const sheet = openSheet(mesh, request);
+  return hold(key, { sheet, corner: shapeSurface(sheet).corner });
 }
 
-const summary = ({ faces: _f, corners: _c, chartOf: _o, ...rest }: Sheet): SheetSummary => rest;
+const summary = ({ mesh: _m, source: _s, faces: _f, corners: _c, chartOf: _o, ...rest }: Sheet): SheetSummary => rest;
 
 async function openRequest(request: PiecesRequest): Promise<{ held: Held; open: OpenPieces | null }> {
   const held = await open(request);
-  return { held, open: openPieces(request.spec, held.mesh, held.sheet, request.materials, request.partOrigin) };
+  return { held, open: openPieces(request.spec, held.sheet, request.materials, request.partOrigin) };
 }
 
 /** Outlines of the last surfaces looked at: panning must not cut them again. */
@@ -140,7 +138,7 @@ const service = {
     const { held, open: opened } = await openRequest(request);
     if (!opened) return null;
     const whole = opened.joint.material !== null || opened.variation.maps !== null;
-    const buffers = dressPieces(held.mesh, held.sheet, opened, { whole });
+    const buffers = dressPieces(held.sheet, opened, { whole });
     const out: DressedPieces = {
       buffers,
       shape: opened.layout.shape,
@@ -199,9 +197,9 @@ const service = {
     const out: Shape[] = [];
     for (const request of requests) {
       const mesh = (await meshes(request.url))[request.mesh];
-      const sheet = held.get(keyOf(request))?.sheet ?? buildSheet(mesh, request.faces, request.mapping);
-      const { corner, ...shape } = shapeSurface(mesh, sheet);
-      hold(keyOf(request), { mesh, sheet, corner });
+      const sheet = held.get(keyOf(request))?.sheet ?? openSheet(mesh, request);
+      const { corner, ...shape } = shapeSurface(sheet);
+      hold(keyOf(request), { sheet, corner });
       const border = borderEdges(shape.positions, shape.indices);
       out.push({ origin: mesh.origin, ...shape, border, sheet: summary(sheet) });
     }

@@ -1,6 +1,5 @@
 import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
-import type { PartMesh } from '../mesh/types';
 import type { Bodies } from '../pieces/bodies';
 import { chartFaces } from '../pieces/chartFaces';
 import { blankLook, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
@@ -34,7 +33,6 @@ export interface PieceBuffers {
  * grain runs on over the triangles' edges.
  */
 export function dressPieces(
-  mesh: PartMesh,
   sheet: Sheet,
   open: OpenPieces,
   options: { whole?: boolean } = {},
@@ -47,7 +45,7 @@ export function dressPieces(
     return new Store(i, (cells + cuts) * share, !!options.whole);
   });
   if (open.bodies) {
-    dressBodies(mesh, sheet, open, open.bodies, stores);
+    dressBodies(sheet, open, open.bodies, stores);
     return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
   }
   const { layout } = open;
@@ -57,7 +55,7 @@ export function dressPieces(
   const corners = new Float64Array(sides * 2);
   const insetAlong = layout.inset[0];
   const insetAcross = layout.inset[1];
-  walkCells(mesh, sheet, open, (cell, clip) => {
+  walkCells(sheet, open, (cell, clip) => {
     const { x, y, a, b, axis, whole } = cell;
     const ax = axis[0];
     const ay = axis[1];
@@ -78,7 +76,7 @@ export function dressPieces(
 }
 
 /** Pieces found in the mesh: every face as it is, with the coordinates of its body. */
-function dressBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, bodies: Bodies, stores: Store[]): void {
+function dressBodies(sheet: Sheet, open: OpenPieces, bodies: Bodies, stores: Store[]): void {
   const { layout, frame } = open;
   const looks = Array.from({ length: bodies.count }, (_, n) => {
     const box = bodies.boxOf(n);
@@ -87,12 +85,12 @@ function dressBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, bodies: Bod
   });
   const lift = blankLift();
   for (let chart = 0; chart < sheet.charts.length; chart++) {
-    const faces = chartFaces(mesh, sheet, chart, frame);
+    const faces = chartFaces(sheet, chart, frame);
     // the faces of a chart come in the order of the sheet
     let t = 0;
     for (let i = 0; i < sheet.faces.length; i++) {
       if (sheet.chartOf[i] !== chart) continue;
-      if (liftTriangle(mesh, faces, t, lift)) {
+      if (liftTriangle(sheet.mesh, faces, t, lift)) {
         const { look, x, y, a, b, axis } = looks[bodies.of[i]];
         stores[look.material].polygon(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, axis[0], axis[1], a, b, look, lift);
       }

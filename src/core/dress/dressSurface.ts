@@ -1,4 +1,3 @@
-import type { PartMesh } from '../mesh/types';
 import type { Sheet } from '../mapping/sheet';
 import { type Placement, repeatMatrix } from './placement';
 
@@ -28,8 +27,8 @@ export interface SurfaceShape {
 }
 
 /** Vertices of a surface: shared between faces of one chart, split between charts. */
-export function shapeSurface(mesh: PartMesh, sheet: Sheet): SurfaceShape {
-  const { faces, chartOf } = sheet;
+export function shapeSurface(sheet: Sheet): SurfaceShape {
+  const { mesh, faces, chartOf } = sheet;
   const indices = new Uint32Array(faces.length * 3);
   const source = new Uint32Array(faces.length * 3);
   const corner = new Uint32Array(faces.length * 3);
@@ -74,18 +73,17 @@ const liesAt = (corners: Float64Array, a: number, b: number) =>
 
 /** Buffers for a surface with `placement` laid on its sheet (or bare when null). */
 export function dressSurface(
-  mesh: PartMesh,
   sheet: Sheet,
   placement: Placement | null,
   options: { tangents?: boolean } = {},
 ): DressedSurface {
-  const { corner, ...shape } = shapeSurface(mesh, sheet);
+  const { corner, ...shape } = shapeSurface(sheet);
   const none = new Float32Array(0);
   if (!placement) return { ...shape, uvs: none, tangents: none };
   return {
     ...shape,
     uvs: layCoordinates(sheet, corner, placement),
-    tangents: options.tangents ? layTangents(mesh, sheet, { ...shape, corner }, placement) : none,
+    tangents: options.tangents ? layTangents(sheet, { ...shape, corner }, placement) : none,
   };
 }
 
@@ -112,10 +110,10 @@ export function layCoordinates(sheet: Sheet, corner: Uint32Array, placement: Pla
  * Tangents along the picture's x: for each vertex the mean, over its faces, of the directions in which the sheet's x and
  * y grow, made square to its normal.
  */
-function layTangents(mesh: PartMesh, sheet: Sheet, shape: SurfaceShape, placement: Placement): Float32Array {
+function layTangents(sheet: Sheet, shape: SurfaceShape, placement: Placement): Float32Array {
   const [a, b, c, d] = repeatMatrix({ ...placement, widthMm: 1, heightMm: 1 });
   const { normals, indices } = shape;
-  const growth = sumGrowth(mesh, sheet, indices, normals.length / 3);
+  const growth = sumGrowth(sheet, indices, normals.length / 3);
   const out = new Float32Array((normals.length / 3) * 4);
   for (let n = 0; n < out.length / 4; n++) {
     const g = growth.subarray(n * 6, n * 6 + 6);
@@ -149,7 +147,8 @@ function layTangents(mesh: PartMesh, sheet: Sheet, shape: SurfaceShape, placemen
 }
 
 /** Six numbers per vertex: the gradients of the sheet's x and y in space, summed over its faces by area. */
-function sumGrowth(mesh: PartMesh, sheet: Sheet, indices: Uint32Array, count: number): Float64Array {
+function sumGrowth(sheet: Sheet, indices: Uint32Array, count: number): Float64Array {
+  const { mesh } = sheet;
   const sums = new Float64Array(count * 6);
   const p = mesh.positions;
   for (let i = 0; i < sheet.faces.length; i++) {

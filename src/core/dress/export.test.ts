@@ -40,7 +40,7 @@ async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
       pivot: p.pivot,
       surfaces: p.surfaces.map((s, i) => {
         const sheet = buildSheet(p.mesh, s.faces, spec.mapping);
-        return { name: `S${i}`, dressed: dressSurface(p.mesh, sheet, placeSpec(spec, material, sheet, p.mesh.origin), { tangents: true }), material: 0 };
+        return { name: `S${i}`, dressed: dressSurface(sheet, placeSpec(spec, material, sheet, p.mesh.origin), { tangents: true }), material: 0 };
       }),
     })),
   }; // prettier-ignore

@@ -1,6 +1,5 @@
 import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
-import type { PartMesh } from '../mesh/types';
 import { chartFaces } from '../pieces/chartFaces';
 import { blankLook, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
 import type { DressedSurface } from './dressSurface';
@@ -15,11 +14,11 @@ export interface ExportedPieces {
 }
 
 /** @param tangents along the picture's x, for normal maps */
-export function exportPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, tangents: boolean): ExportedPieces {
+export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean): ExportedPieces {
   const stores = open.materials.map(() => new Triangles(tangents, open.variation.maps !== null));
   const joints = new Triangles(false);
   const look = blankLook();
-  if (open.bodies) exportBodies(mesh, sheet, open, stores, look);
+  if (open.bodies) exportBodies(sheet, open, stores, look);
   else {
     const { layout } = open;
     const shape = SHAPES[layout.shape].corners;
@@ -28,7 +27,7 @@ export function exportPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, tan
     const inner = new Float64Array(sides * 2);
     const side = new Float64Array(8);
     const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
-    walkCells(mesh, sheet, open, (cell, clip) => {
+    walkCells(sheet, open, (cell, clip) => {
       const { x, y, a, b, axis, whole } = cell;
       const pa = Math.max(0, a - layout.inset[0]);
       const pb = Math.max(0, b - layout.inset[1]);
@@ -57,15 +56,15 @@ export function exportPieces(mesh: PartMesh, sheet: Sheet, open: OpenPieces, tan
 }
 
 /** Pieces found in the mesh keep their faces; only coordinates and tones are theirs. */
-function exportBodies(mesh: PartMesh, sheet: Sheet, open: OpenPieces, stores: Triangles[], look: PieceLook): void {
+function exportBodies(sheet: Sheet, open: OpenPieces, stores: Triangles[], look: PieceLook): void {
   const { layout, frame, bodies } = open;
   const lift = blankLift();
   for (let chart = 0; chart < sheet.charts.length; chart++) {
-    const faces = chartFaces(mesh, sheet, chart, frame);
+    const faces = chartFaces(sheet, chart, frame);
     let t = 0;
     for (let i = 0; i < sheet.faces.length; i++) {
       if (sheet.chartOf[i] !== chart) continue;
-      if (liftTriangle(mesh, faces, t, lift)) {
+      if (liftTriangle(sheet.mesh, faces, t, lift)) {
         const { x, y, axis } = bodies!.boxOf(bodies!.of[i]);
         lookAtPiece(open, 0, bodies!.of[i], x, y, layout.axes[axis], look);
         stores[look.material].piece(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, layout.axes[axis], look, lift);

@@ -20,12 +20,12 @@ export interface Lift {
 const FLATNESS = 0.05;
 
 /** The lift of a chart that is flat, undistorted and faces one way; null where each triangle needs its own. */
-export function liftFlatChart(mesh: PartMesh, sheet: Sheet, chart: number, frame: LayoutFrame, faces: ChartFaces): Lift | null {
+export function liftFlatChart(sheet: Sheet, chart: number, frame: LayoutFrame, faces: ChartFaces): Lift | null {
   const { x, y, offset } = sheet.charts[chart].frame;
   const n = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
   // round and the model's own mappings have no frame in space
   if (!(n[0] * n[0] + n[1] * n[1] + n[2] * n[2] > 0.99)) return null;
-  const { positions: p, origin } = mesh;
+  const { positions: p, origin } = sheet.mesh;
   let d = NaN;
   for (let t = 0; t < faces.count; t++) {
     if (faces.turned[t] !== faces.turned[0]) return null;

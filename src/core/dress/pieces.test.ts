@@ -51,7 +51,7 @@ async function surface(triangles: number[], mapping: MappingSpec, pick = 0): Pro
   return { mesh, sheet: buildSheet(mesh, sorted[pick].faces, mapping) };
 }
 
-const open = (spec: Spec, { mesh, sheet }: { mesh: PartMesh; sheet: Sheet }) => openPieces(spec, mesh, sheet, { oak: oak() }, [0, 0, 0])!; // prettier-ignore
+const open = (spec: Spec, { sheet }: { sheet: Sheet }) => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!; // prettier-ignore
 
 describe('buffers for drawing', () => {
   const walls = { plain: [rectangle(3000, 2000)], 'with a round hole': [rectangle(3000, 2000), [...polygon(400, 32, 0, 1400, 900)].reverse()] }; // prettier-ignore
@@ -63,7 +63,7 @@ describe('buffers for drawing', () => {
       for (const mirrorX of [false, true]) {
         const spec = laidSpec({ layout: brick, joint: 10, turnDeg, start: [37, -12] });
         spec.direction.mirrorX = mirrorX;
-        const [buffers] = dressPieces(mesh, sheet, open(spec, { mesh, sheet }));
+        const [buffers] = dressPieces(sheet, open(spec, { sheet }));
         expect(areaOf(buffers) / sheet.area).toBeCloseTo(1, 5);
         expect(facesFront(buffers, 4)).toBe(true);
         expect(buffers.positions.length / 3).toBe(buffers.uvs.length / 2);
@@ -74,7 +74,7 @@ describe('buffers for drawing', () => {
   test('texture coordinates keep true size within every triangle', () => {
     const mesh = wallMesh([rectangle(2000, 1500)]);
     const sheet = wallSheet(mesh);
-    const [b] = dressPieces(mesh, sheet, open(laidSpec({ layout: brick, joint: 10, turnDeg: 20 }), { mesh, sheet }));
+    const [b] = dressPieces(sheet, open(laidSpec({ layout: brick, joint: 10, turnDeg: 20 }), { sheet }));
     for (let i = 0; i < b.indices.length; i += 3) {
       const [p, q] = [b.indices[i], b.indices[i + 1]];
       const mm = Math.hypot(...[0, 1, 2].map((n) => b.positions[p * 3 + n] - b.positions[q * 3 + n]));
@@ -113,7 +113,7 @@ describe('surfaces that bend', () => {
     const made = await surface(cylinderTriangles(0.23, 3, 64), UNROLL);
     const spec = { ...laidSpec({ layout: tile, joint: 3 }), mapping: UNROLL };
     const opened = open(spec, made);
-    const [buffers] = dressPieces(made.mesh, made.sheet, opened);
+    const [buffers] = dressPieces(made.sheet, opened);
     expect(areaOf(buffers) / made.sheet.trueArea).toBeCloseTo(1, 4);
     expect(facesFront(buffers, 4)).toBe(true);
     const pieces = cutPieces(opened, made.sheet);
@@ -127,7 +127,7 @@ describe('surfaces that bend', () => {
     const { mesh } = model.parts[0];
     const sheet = buildSheet(mesh, [0, mesh.slots.length], { kind: 'box', axes: 'surface' });
     const spec: Spec = { ...laidSpec({ layout: brick, joint: 10 }), mapping: { kind: 'box', axes: 'surface' } };
-    const buffers = dressPieces(mesh, sheet, open(spec, { mesh, sheet }));
+    const buffers = dressPieces(sheet, open(spec, { sheet }));
     expect(areaOf(buffers[0]) / sheet.trueArea).toBeCloseTo(1, 4);
   });
 });
@@ -140,7 +140,7 @@ describe('as modelled', () => {
     const { mesh, surfaces } = model.parts[0];
     const tops = surfaces.filter((s) => s.normal[1] > 0.9).flatMap((s) => s.faces);
     const sheet = buildSheet(mesh, tops, { kind: 'flat', direction: 'auto' });
-    const opened = open(laidSpec({ layout: { kind: 'asModelled' } }), { mesh, sheet });
+    const opened = open(laidSpec({ layout: { kind: 'asModelled' } }), { sheet });
     const pieces = cutPieces(opened, sheet);
     expect(pieces).toHaveLength(14);
     for (const p of pieces) {
@@ -150,7 +150,7 @@ describe('as modelled', () => {
     }
     const prints = pieces.map((p) => opened.dealer.printOf(p.course, p.index));
     for (let i = 1; i < prints.length; i++) expect(prints[i]).not.toBe(prints[i - 1]);
-    const [buffers] = dressPieces(mesh, sheet, opened);
+    const [buffers] = dressPieces(sheet, opened);
     expect(buffers.indices.length / 3).toBe(28);
     expect(areaOf(buffers) / sheet.trueArea).toBeCloseTo(1, 5);
   });
@@ -163,7 +163,7 @@ describe('handed over', () => {
   async function scene(): Promise<{ scene: ExportScene; sheet: Sheet }> {
     const made = await surface(cylinderTriangles(0.23, 1, 32), UNROLL);
     const spec = { ...laidSpec({ layout: tile, joint: 3, variation: { tiltDeg: 0.5 } }), mapping: UNROLL };
-    const { pieces, joints } = exportPieces(made.mesh, made.sheet, open(spec, made), true);
+    const { pieces, joints } = exportPieces(made.sheet, open(spec, made), true);
     expect(areaOf(pieces[0].dressed) + areaOf(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
     expect(facesFront(pieces[0].dressed, 3)).toBe(true);
     const material = oak();
@@ -217,7 +217,7 @@ test('maps that stay put take the surface’s own coordinates, in the file as we
   const mesh = wallMesh([rectangle(2000, 1000)]);
   const sheet = wallSheet(mesh);
   const spec = laidSpec({ layout: brick, joint: 10, variation: { maps: ['baseColour'] } });
-  const { pieces } = exportPieces(mesh, sheet, open(spec, { mesh, sheet }), false);
+  const { pieces } = exportPieces(sheet, open(spec, { sheet }), false);
   const { dressed } = pieces[0];
   for (let v = 0; v < dressed.positions.length / 3; v += 17) {
     // the start is the wall's lower left corner: the layout's frame is the wall

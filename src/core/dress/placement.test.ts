@@ -83,8 +83,8 @@ test('coordinates stay small wherever the datum lies, and differ from the exact 
   const { part, sheet } = await floor(5.4, 4.2, [900, 0, 900]);
   const spec: Spec = { ...defaultSpec('m'), start: { datum: 'world', xMm: 0, yMm: 0 }, direction: { turnDeg: 17, mirrorX: false, mirrorY: false } }; // prettier-ignore
   const placement = placeSpec(spec, material, sheet, part.pivot);
-  const { corner } = shapeSurface(part.mesh, sheet);
-  const { uvs } = dressSurface(part.mesh, sheet, placement);
+  const { corner } = shapeSurface(sheet);
+  const { uvs } = dressSurface(sheet, placement);
   const [a, b, c, d] = repeatMatrix(placement);
   corner.forEach((k, n) => {
     const [x, y] = [sheet.corners[k * 2] - placement.at[0], sheet.corners[k * 2 + 1] - placement.at[1]];
@@ -98,7 +98,7 @@ test('coordinates stay small wherever the datum lies, and differ from the exact 
 
 test('a bare surface has no coordinates and keeps its shape', async () => {
   const { part, sheet } = await floor();
-  const bare = dressSurface(part.mesh, sheet, null);
+  const bare = dressSurface(sheet, null);
   expect(bare.uvs).toHaveLength(0);
   expect(bare.indices).toHaveLength(6);
   expect(bare.positions).toHaveLength(bare.normals.length);

@@ -2,7 +2,7 @@ import { turnOf } from '../geometry/turn';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import type { Material } from '../material/schema';
 import { type SheetSummary, sheetPoint } from '../mapping/sheet';
-import type { Spec } from '../spec/schema';
+import { aroundOf, liesInPieces, type Spec } from '../spec/schema';
 
 /** Where and how large the picture lies on the sheet: a spec with everything resolved to numbers. */
 export interface Placement {
@@ -15,11 +15,28 @@ export interface Placement {
   mirrorY: boolean;
 }
 
+type Sized = Pick<Material, 'widthMm' | 'heightMm'>;
+
 /** The repeat in force: the surface's own, or the material's. */
-export const repeatOf = (spec: Spec, material: Material): { widthMm: number; heightMm: number } =>
+export const repeatOf = (spec: Spec, material: Sized): { widthMm: number; heightMm: number } =>
   spec.repeat.own ?? { widthMm: material.widthMm, heightMm: material.heightMm };
 
-/** The datum of a spec on its sheet, mm. */
+/** The repeat as it comes out on a sheet: exactly so many times round something closed, where that is asked. */
+export function repeatOnSheet(spec: Spec, material: Sized, sheet: Pick<SheetSummary, 'ring'>): { widthMm: number; heightMm: number } {
+  const own = repeatOf(spec, material);
+  const around = aroundOf(spec.mapping);
+  if (!around || sheet.ring === null || liesInPieces(spec)) return own;
+  const length = sheet.ring / around;
+  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
+  const share = length / (standing ? own.heightMm : own.widthMm);
+  if (spec.repeat.locked) return { widthMm: own.widthMm * share, heightMm: own.heightMm * share };
+  return standing ? { ...own, heightMm: length } : { ...own, widthMm: length };
+} // prettier-ignore
+
+/** The sheet's y is the world's height: only then can courses keep a level. */
+export const keepsLevels = (sheet: SheetSummary): boolean => sheet.charts[0].frame.y[1] > 0.9999;
+
+/** The datum of a spec on its sheet, mm. A level that a sheet cannot keep gives way to its corner. */
 export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2 {
   const b = sheet.bounds;
   switch (spec.start.datum) {
@@ -31,19 +48,36 @@ export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2
       return sheetPoint(sheet, partOrigin);
     case 'world':
       return sheetPoint(sheet, [0, 0, 0]);
+    case 'level':
+      return [b.minX, keepsLevels(sheet) ? sheetPoint(sheet, [0, spec.start.level?.heightMm ?? 0, 0])[1] : b.minY];
   }
 }
 
-export function placeSpec(spec: Spec, material: Material, sheet: SheetSummary, partOrigin: Vec3): Placement {
+export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
+  const size = repeatOnSheet(spec, material, sheet);
+  if (spec.repeat.once?.fitted) return fitOnce(spec, size, sheet);
   const [x, y] = datumOf(spec, sheet, partOrigin);
   return {
-    ...repeatOf(spec, material),
+    ...size,
     at: [x + spec.start.xMm, y + spec.start.yMm],
     turnDeg: spec.direction.turnDeg,
     mirrorX: spec.direction.mirrorX,
     mirrorY: spec.direction.mirrorY,
   };
 }
+
+/** One picture as large as the sheet allows in its direction, in the middle of it. */
+function fitOnce({ direction }: Spec, size: { widthMm: number; heightMm: number }, { bounds: b }: SheetSummary): Placement {
+  const { turnDeg, mirrorX, mirrorY } = direction;
+  const [c, s] = turnOf(turnDeg);
+  const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
+  const [across, up] = [Math.abs(c) * size.widthMm + Math.abs(s) * size.heightMm, Math.abs(s) * size.widthMm + Math.abs(c) * size.heightMm];
+  const k = Math.min(w / across, h / up);
+  const [widthMm, heightMm] = [size.widthMm * k, size.heightMm * k];
+  const [x, y] = [((mirrorX ? -1 : 1) * widthMm) / 2, ((mirrorY ? -1 : 1) * heightMm) / 2];
+  const at: Vec2 = [(b.minX + b.maxX) / 2 - (c * x - s * y), (b.minY + b.maxY) / 2 - (s * x + c * y)];
+  return { widthMm, heightMm, at, turnDeg, mirrorX, mirrorY };
+} // prettier-ignore
 
 /**
  * The linear part of sheet → repeats: diag(1/w, 1/h) · M · R(−turn), row by row.

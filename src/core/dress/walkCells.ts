@@ -1,7 +1,6 @@
 import { areaOfCorners, ConvexClipper } from '../geometry/clip';
 import { Cells } from '../layout/cells';
 import type { Sheet } from '../mapping/sheet';
-import type { PartMesh } from '../mesh/types';
 import { chartFaces, type ChartFaces } from '../pieces/chartFaces';
 import { INSIDE, ON_EDGE, openMask, OUTSIDE } from '../pieces/mask';
 import { loopInLayout, type OpenPieces } from '../pieces/openPieces';
@@ -33,7 +32,6 @@ const LEAST_AREA = 1e-4;
  * outline, and all on curved charts, are clipped by the chart's triangles.
  */
 export function walkCells(
-  mesh: PartMesh,
   sheet: Sheet,
   open: OpenPieces,
   visit: (cell: VisitedCell, clip: ClipPart) => void,
@@ -43,9 +41,9 @@ export function walkCells(
   const clipper = new ConvexClipper();
   const at: VisitedCell = { course: 0, index: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
   for (let chart = 0; chart < sheet.charts.length; chart++) {
-    const faces = chartFaces(mesh, sheet, chart, frame);
+    const faces = chartFaces(sheet, chart, frame);
     if (!faces.count) continue;
-    const flat = liftFlatChart(mesh, sheet, chart, frame, faces);
+    const flat = liftFlatChart(sheet, chart, frame, faces);
     const bounds = boundsOfFaces(faces);
     const loops = sheet.charts[chart].outline.map((loop) => loopInLayout(frame, loop));
     const mask = flat ? openMask(loops, bounds, Math.min(...layout.largest) / 2) : null;
@@ -57,7 +55,7 @@ export function walkCells(
       const left = clipper.clip(corners, sides, faces.corners, 3, t * 6);
       if (left === 0 || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
       if (flat) take(clipper.result, left, flat);
-      else if (liftTriangle(mesh, faces, t, lift)) take(clipper.result, left, lift);
+      else if (liftTriangle(sheet.mesh, faces, t, lift)) take(clipper.result, left, lift);
     };
     const clip: ClipPart = (of, count, part) => {
       corners = of;

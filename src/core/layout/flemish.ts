@@ -3,6 +3,7 @@ import type { Cells } from './cells';
 import { defaultJoint, type FlemishLayout } from './schema';
 import { RECTANGLE } from './shapes';
 import type { Layout, OpenLayout } from './types';
+import { pieceIn } from './words';
 
 const bond = (stretcherMm: number, headerMm: number, heightMm: number): FlemishLayout => ({
   kind: 'flemish', stretcherMm, headerMm, heightMm, closers: true,
@@ -48,6 +49,13 @@ export const flemish: Layout<FlemishLayout> = {
     sorted: false,
     get: (s) => [s.stretcherMm, s.heightMm],
     set: (s, [stretcherMm, heightMm]) => ({ ...s, stretcherMm, heightMm }),
+  },
+  perPitch: 2,
+  round(s, joint, pitch, standing) {
+    if (standing) return { ...s, heightMm: pieceIn(pitch, joint.acrossMm) };
+    // a stretcher and a header in their own proportion
+    const share = Math.max(2, pitch - 2 * joint.alongMm) / (s.stretcherMm + s.headerMm);
+    return { ...s, stretcherMm: s.stretcherMm * share, headerMm: s.headerMm * share, closers: false };
   },
   fields: [
     { kind: 'length', label: 'Header', get: (s) => s.headerMm, set: (s, headerMm) => ({ ...s, headerMm }) },

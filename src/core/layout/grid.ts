@@ -3,7 +3,7 @@ import { defaultJoint, type GridLayout } from './schema';
 import { RECTANGLE } from './shapes';
 import { wrapped } from './stretcher';
 import type { Layout } from './types';
-import { shareWord } from './words';
+import { pieceIn, shareWord } from './words';
 
 const tile = (widthMm: number, heightMm = widthMm, rest: Partial<GridLayout> = {}): GridLayout => ({
   kind: 'grid', widthMm, heightMm, shift: 0, diagonal: false, across: null, up: null, ...rest,
@@ -28,6 +28,12 @@ export const grid: Layout<GridLayout> = {
     sorted: false,
     get: (s) => [s.widthMm, s.heightMm],
     set: (s, [widthMm, heightMm]) => ({ ...s, widthMm, heightMm, across: null, up: null }),
+  },
+  round(s, joint, pitch, standing) {
+    if (s.diagonal) return null;
+    return standing
+      ? { ...s, heightMm: pieceIn(pitch, joint.acrossMm), up: null }
+      : { ...s, widthMm: pieceIn(pitch, joint.alongMm), across: null };
   },
   fields: [
     {

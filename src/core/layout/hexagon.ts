@@ -2,6 +2,7 @@ import { openRows } from './rows';
 import { defaultJoint, type HexagonLayout } from './schema';
 import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from './shapes';
 import type { Layout } from './types';
+import { pieceIn } from './words';
 
 const hex = (acrossFlatsMm: number, pointUp = true): HexagonLayout => ({ kind: 'hexagon', acrossFlatsMm, pointUp });
 const ROOT3 = Math.sqrt(3);
@@ -24,6 +25,9 @@ export const hexagon: Layout<HexagonLayout> = {
     get: (s) => [s.acrossFlatsMm, s.acrossFlatsMm],
     set: (s, [acrossFlatsMm]) => ({ ...s, acrossFlatsMm }),
   },
+  // the other way round only every second column lies in line
+  round: (s, joint, pitch, standing) =>
+    s.pointUp !== standing ? { ...s, acrossFlatsMm: pieceIn(pitch, joint.acrossMm) } : null,
   fields: [
     {
       kind: 'choice',

@@ -2,7 +2,7 @@ import { openRows } from './rows';
 import { defaultJoint, type StretcherLayout } from './schema';
 import { RECTANGLE } from './shapes';
 import type { Layout } from './types';
-import { shareWord } from './words';
+import { pieceIn, shareWord } from './words';
 
 const brick = (lengthMm: number, heightMm: number): StretcherLayout => ({
   kind: 'stretcher', lengthMm, heightMm, lap: 0.5, raking: false,
@@ -29,6 +29,8 @@ export const stretcher: Layout<StretcherLayout> = {
     get: (s) => [s.lengthMm, s.heightMm],
     set: (s, [lengthMm, heightMm]) => ({ ...s, lengthMm, heightMm }),
   },
+  round: (s, joint, pitch, standing) =>
+    standing ? { ...s, heightMm: pieceIn(pitch, joint.acrossMm) } : { ...s, lengthMm: pieceIn(pitch, joint.alongMm) },
   fields: [
     {
       kind: 'choice',

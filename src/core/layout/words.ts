@@ -5,3 +5,6 @@ export function shareWord(share: number): string {
   const known: [number, string][] = [[1 / 2, 'half'], [1 / 3, 'third'], [1 / 4, 'quarter']]; // prettier-ignore
   return known.find(([v]) => Math.abs(v - share) < 1e-3)?.[1] ?? `${trimNumber(share * 100, 0)}%`;
 }
+
+/** The piece that a pitch leaves beside its joint, at least a millimetre. */
+export const pieceIn = (pitch: number, joint: number): number => Math.max(1, pitch - joint);

@@ -294,14 +294,14 @@ describe('all layouts on all mappings', () => {
     fc.assert(
       fc.property(fc.constantFrom(...layouts), fc.constantFrom(0, 30, 90), (layout, turnDeg) => {
         const spec = { ...laidSpec({ layout, joint: 4, turnDeg, start: [13, 7] }), mapping };
-        const open = openPieces(spec, mesh, sheet, { oak: oak() }, [0, 0, 0])!;
+        const open = openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
         const pieces = cutPieces(open, sheet);
         expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
         const cells = pieces.reduce((sum, p) => sum + p.cellArea, 0);
         // cells of which only joint lies on the surface are no pieces
         expect(cells / sheet.area).toBeGreaterThan(0.97);
         expect(cells / sheet.area).toBeLessThan(1 + 1e-6);
-        const drawn = dressPieces(mesh, sheet, open).reduce((sum, b) => sum + areaOf(b), 0);
+        const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaOf(b), 0);
         expect(drawn / sheet.trueArea).toBeCloseTo(1, 4);
       }),
       { numRuns: 8 },

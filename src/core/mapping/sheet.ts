@@ -79,13 +79,17 @@ const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m:
 export function buildSheet(part: PartMesh, runs: FaceRuns, mapping: MappingSpec): Sheet {
   const source = listFaces(runs);
   const laid = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(part, source, mapping);
-  return finishSheet(part, source, laid);
+  const { refined } = laid;
+  if (!refined) return measureSheet(part, source, source, laid);
+  const faces = Uint32Array.from({ length: refined.mesh.indices.length / 3 }, (_, i) => i);
+  return measureSheet(refined.mesh, refined.source, faces, laid);
 }
 
-/** Outlines, areas and stretch of what a mapping has laid. */
-function finishSheet(part: PartMesh, source: Uint32Array, laid: LaidFaces): Sheet {
-  const mesh = laid.refined?.mesh ?? part;
-  const faces = laid.refined ? Uint32Array.from({ length: mesh.indices.length / 3 }, (_, i) => i) : source;
+/**
+ * Outlines, areas and stretch of faces that have been laid flat.
+ * @param source for each face the part's face it is, or is cut from
+ */
+export function measureSheet(mesh: PartMesh, source: Uint32Array, faces: Uint32Array, laid: LaidFaces): Sheet {
   const members: number[][] = laid.frames.map(() => []);
   for (let i = 0; i < faces.length; i++) members[laid.chartOf[i]].push(i);
   setApart(laid, members);
@@ -101,12 +105,14 @@ function finishSheet(part: PartMesh, source: Uint32Array, laid: LaidFaces): Shee
     }
     return { outline: traceOutline(laid.corners, members[c]), bounds: boundsOf(laid.corners, members[c]), area, trueArea, frame }; // prettier-ignore
   });
+  // nothing left of it: a zone beside its surface, a surface all under zones
+  if (!faces.length) for (const c of charts) c.bounds = { minX: 0, minY: 0, maxX: 0, maxY: 0 };
   const trueArea = charts.reduce((sum, c) => sum + c.trueArea, 0);
   stretch.mean = trueArea > 0 ? stretch.mean / trueArea : 1;
   if (!(stretch.most > 0)) Object.assign(stretch, { least: 1, mean: 1, most: 1 });
   return {
     mesh,
-    source: laid.refined?.source ?? source,
+    source,
     faces,
     corners: laid.corners,
     chartOf: laid.chartOf,

@@ -5,7 +5,6 @@ import { type Loop, traceOutline } from '../mapping/outline';
 import type { Sheet } from '../mapping/sheet';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals, groupByCrease } from '../mesh/creases';
-import type { PartMesh } from '../mesh/types';
 import { weldPositions } from '../mesh/weld';
 import type { LayoutFrame } from './frame';
 
@@ -29,8 +28,8 @@ const MOST = 16;
  * Pieces as modelled: each separate body of a surface is one, and where the surface is a single body, each of its flat
  * faces. A piece runs along the longer side of its bounds in the layout's frame.
  */
-export function findBodies(mesh: PartMesh, sheet: Sheet, { at, m }: LayoutFrame): Bodies {
-  const { of, count } = label(mesh, sheet);
+export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
+  const { of, count } = label(sheet);
   const box = new Float64Array(count * 4).map((_, i) => (i % 4 < 2 ? Infinity : -Infinity));
   for (let i = 0; i < of.length; i++) {
     const b = of[i] * 4;
@@ -90,7 +89,8 @@ export function findBodies(mesh: PartMesh, sheet: Sheet, { at, m }: LayoutFrame)
   return { layout, of, count, boxOf, outline: (body) => traceOutline(sheet.corners, members[body]) };
 }
 
-function label(mesh: PartMesh, sheet: Sheet): { of: Uint32Array; count: number } {
+function label(sheet: Sheet): { of: Uint32Array; count: number } {
+  const { mesh } = sheet;
   const { faces } = sheet;
   const welded = weldPositions(mesh.positions, 0.01);
   const indices = new Uint32Array(faces.length * 3);

@@ -1,5 +1,4 @@
 import type { Sheet } from '../mapping/sheet';
-import type { PartMesh } from '../mesh/types';
 import type { LayoutFrame } from './frame';
 
 /** The triangles of one chart in the layout's frame, each counter-clockwise, findable by place. */
@@ -15,7 +14,8 @@ export interface ChartFaces {
   near(minX: number, minY: number, maxX: number, maxY: number, found: (triangle: number) => void): void;
 }
 
-export function chartFaces(mesh: PartMesh, sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFaces {
+export function chartFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFaces {
+  const { mesh } = sheet;
   let count = 0;
   for (let i = 0; i < sheet.faces.length; i++) if (sheet.chartOf[i] === chart) count++;
   const corners = new Float64Array(count * 6);

@@ -170,7 +170,7 @@ function shared(p: Loop, q: Loop): number {
 function piecesOn(outline: Loop, laid: Laid) {
   const mesh = wallMesh([outline]);
   const sheet = wallSheet(mesh);
-  return cutPieces(openPieces(laidSpec(laid), mesh, sheet, { oak: oak() }, [0, 0, 0])!, sheet);
+  return cutPieces(openPieces(laidSpec(laid), sheet, { oak: oak() }, [0, 0, 0])!, sheet);
 }
 
 describe('counts by area', () => {

@@ -2,14 +2,14 @@ import { placeSpec, repeatOf } from '../dress/placement';
 import type { Vec3 } from '../geometry/vec';
 import { areaOf } from '../layout/area';
 import { below, rehash, unit } from '../layout/hash';
-import { isLaid, openLayout } from '../layout/registry';
-import type { JointSpec } from '../layout/schema';
-import type { OpenLayout } from '../layout/types';
+import { isLaid, LAYOUTS, type LaidSpec, openLayout } from '../layout/registry';
+import { closeRing, fitRound } from '../layout/ring';
+import type { JointSpec, PiecesSpec } from '../layout/schema';
+import type { Layout, OpenLayout } from '../layout/types';
 import type { Loop } from '../mapping/outline';
 import type { Sheet, SheetSummary } from '../mapping/sheet';
-import type { PartMesh } from '../mesh/types';
 import type { Material } from '../material/schema';
-import { liesInPieces, type Spec } from '../spec/schema';
+import { aroundOf, liesInPieces, type Spec } from '../spec/schema';
 import { type Dealer, openDealer } from '../variation/deal';
 import { openPrints, type Prints, turnsOfPrints } from '../variation/prints';
 import { plainVariation, type VariationSpec } from '../variation/schema';
@@ -46,7 +46,6 @@ export type MaterialsById = Record<string, Material | undefined>;
 /** @returns null when the surface is laid as one whole picture, or its material is not there */
 export function openPieces(
   spec: Spec,
-  mesh: PartMesh,
   sheet: Sheet,
   materials: MaterialsById,
   partOrigin: Vec3,
@@ -55,8 +54,8 @@ export function openPieces(
   if (!main || !liesInPieces(spec)) return null;
   const frame = frameOf(placeSpec(spec, main, sheet, partOrigin));
   const { layout: arranged, joint, mix } = spec.pieces;
-  const bodies = isLaid(arranged) ? null : findBodies(mesh, sheet, frame);
-  const layout = isLaid(arranged) ? openLayout(arranged, joint, areaOnSheet(sheet, frame)) : bodies!.layout;
+  const bodies = isLaid(arranged) ? null : findBodies(sheet, frame);
+  const layout = isLaid(arranged) ? layOut(arranged, spec, sheet, frame) : bodies!.layout;
   const variation = spec.variation ?? plainVariation();
   const describe = (material: Material, size: { widthMm: number; heightMm: number }): PieceMaterial => ({
     material,
@@ -71,6 +70,25 @@ export function openPieces(
   const all = [own, ...mixed];
   const dealer = openDealer(layout, variation, all.map((m) => m.prints), mix); // prettier-ignore
   return { frame, layout, bodies, joint, variation, materials: all, dealer };
+}
+
+/** The layout on its sheet; where it goes exactly so many times round something closed, sized and closed for that. */
+function layOut(arranged: LaidSpec, spec: Spec & { pieces: PiecesSpec }, sheet: Sheet, frame: LayoutFrame): OpenLayout {
+  const { joint } = spec.pieces;
+  const area = areaOnSheet(sheet, frame);
+  const count = aroundOf(spec.mapping);
+  const standing = quarterOf(spec.direction.turnDeg);
+  if (!count || sheet.ring === null || standing === null) return openLayout(arranged, joint, area);
+  const fitted = fitRound(arranged, joint, sheet.ring, count, standing);
+  if (!fitted) return openLayout(arranged, joint, area);
+  const each = (LAYOUTS[arranged.kind] as Layout<LaidSpec>).perPitch ?? 1;
+  return closeRing(openLayout(fitted, joint, area), standing ? { by: 'course', count } : { by: 'index', count: count * each }); // prettier-ignore
+}
+
+/** Courses lie (false), stand (true), or run aslant (null). */
+function quarterOf(turnDeg: number): boolean | null {
+  const quarters = turnDeg / 90;
+  return Number.isInteger(quarters) ? Math.abs(quarters) % 2 === 1 : null;
 }
 
 const areaOnSheet = (sheet: SheetSummary, frame: LayoutFrame) =>

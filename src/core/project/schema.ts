@@ -2,6 +2,7 @@ import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
 import { Key, Material, Name } from '../material/schema';
 import { Spec } from '../spec/schema';
+import { ZoneShape } from '../zones/schema';
 
 const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 const Hash = Type.String({ pattern: '^[0-9a-f]{64}$' });
@@ -63,8 +64,14 @@ export const Surface = Type.Object({
   /** Nobody will ever see it; out of quantities and checks. */
   leftBare: Type.Boolean(),
   spec: Nullable(Spec),
+  /** A zone: drawn on the sheet of another surface, whose faces and mapping it shares; then it has no faces of its own. */
+  zone: Type.Optional(Type.Object({ of: Key, shape: ZoneShape })),
 });
 export type Surface = Static<typeof Surface>;
+
+/** A height several surfaces are set out from. */
+export const Level = Type.Object({ id: Key, name: Name, heightMm: Type.Number({ minimum: -1e7, maximum: 1e7 }) });
+export type Level = Static<typeof Level>;
 
 export const SavedView = Type.Object({ id: Key, name: Name, eye: Vec3, target: Vec3 });
 export type SavedView = Static<typeof SavedView>;
@@ -91,6 +98,7 @@ export const Project = Type.Object({
   materials: Type.Record(Key, Material),
   views: Type.Record(Key, SavedView),
   light: Light,
+  levels: Type.Record(Key, Level),
 });
 export type Project = Static<typeof Project>;
 
@@ -105,4 +113,8 @@ export const emptyProject = (id: string, name: string): Project => ({
   materials: {},
   views: {},
   light: { bearingDeg: 215, altitudeDeg: 38, strength: 1 },
+  levels: {},
 });
+
+/** A stored document with what later versions added to it. */
+export const completed = (stored: Project): Project => ({ ...emptyProject(stored.id, stored.name), ...stored });

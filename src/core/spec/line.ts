@@ -15,6 +15,7 @@ const DATUM_WORDS = {
   centre: 'the centre',
   part: 'the part’s origin',
   world: 'the world’s origin',
+  level: 'the level',
 } as const;
 
 const FACING_WORDS = {

@@ -3,6 +3,7 @@ import { oneOf } from '../choice';
 import { PiecesSpec } from '../layout/schema';
 import { FinishKind, Key, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
+import { OnceSpec } from '../zones/schema';
 
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 
@@ -81,14 +82,25 @@ export const aroundOf = (mapping: MappingSpec): number | null => ('around' in ma
 export const RepeatSpec = Type.Object({
   own: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
   locked: Type.Boolean(),
+  /** Laid once, not repeated; absent for a picture that repeats. Only for what is laid as a whole, not in pieces. */
+  once: Type.Optional(Type.Union([Type.Null(), OnceSpec])),
 });
 export type RepeatSpec = Static<typeof RepeatSpec>;
 
-export const Datum = oneOf('corner', 'centre', 'part', 'world'); // prettier-ignore
+export const Datum = oneOf('corner', 'centre', 'part', 'world', 'level'); // prettier-ignore
 export type Datum = Static<typeof Datum>;
 
+/** A height several surfaces are set out from, as the project keeps it. */
+export const LevelDatum = Type.Object({ id: Key, heightMm: Length });
+
 /** Where a picture's lower left corner lies, measured from the datum along the sheet. */
-export const StartSpec = Type.Object({ datum: Datum, xMm: Length, yMm: Length });
+export const StartSpec = Type.Object({
+  datum: Datum,
+  /** Which level, where the datum is one. Its height follows the project's. */
+  level: Type.Optional(LevelDatum),
+  xMm: Length,
+  yMm: Length,
+});
 export type StartSpec = Static<typeof StartSpec>;
 
 /** Turned counter-clockwise on the sheet, degrees; mirrored in the picture's own x or y before it is turned. */
@@ -156,15 +168,15 @@ export function layPortions(onto: Spec | null, from: Spec, portions: readonly Po
 
 /** The spec lies in pieces, not as one whole picture. */
 export const liesInPieces = (spec: Spec): spec is Spec & { pieces: PiecesSpec } =>
-  !!spec.pieces && spec.pieces.layout.kind !== 'whole';
+  !!spec.pieces && spec.pieces.layout.kind !== 'whole' && !spec.repeat.once;
 
-/** Every material a spec needs: its own, those mixed in, and that of its joints. */
-export function materialsOf(spec: Pick<Spec, 'material' | 'pieces'>): string[] {
+/** Every material a spec needs: its own, those mixed in, that of its joints, and that around a single picture. */
+export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>): string[] {
   const { pieces } = spec;
   const joint = pieces?.joint.material;
-  return [
-    ...new Set([spec.material, ...(pieces?.mix.entries ?? []).map((e) => e.material), ...(joint ? [joint] : [])]),
-  ];
+  const rest = spec.repeat.once?.rest;
+  const around = rest?.kind === 'material' ? [rest.material] : [];
+  return [...new Set([spec.material, ...(pieces?.mix.entries ?? []).map((e) => e.material), ...(joint ? [joint] : []), ...around])]; // prettier-ignore
 }
 
 /** The spec with one material in the place of another, wherever it uses it. */
@@ -176,5 +188,7 @@ export function swapMaterial(spec: Spec, from: string, to: string): Spec {
     joint: { ...pieces.joint, material: pieces.joint.material && swap(pieces.joint.material) },
     mix: { ...pieces.mix, entries: pieces.mix.entries.map((e) => ({ ...e, material: swap(e.material) })) },
   };
-  return { ...spec, material: swap(spec.material), ...(swapped ? { pieces: swapped } : {}) };
+  const { once } = spec.repeat;
+  const repeat = once?.rest.kind === 'material' ? { ...spec.repeat, once: { ...once, rest: { ...once.rest, material: swap(once.rest.material) } } } : spec.repeat; // prettier-ignore
+  return { ...spec, material: swap(spec.material), repeat, ...(swapped ? { pieces: swapped } : {}) };
 }

@@ -23,7 +23,7 @@ const LAYOUTS: Record<string, LayoutSpec> = {
 function lay(laid: Laid, outline: Loop = rectangle(2400, 1600), material: Material = oak()) {
   const mesh = wallMesh([outline]);
   const sheet = wallSheet(mesh);
-  const open = openPieces(laidSpec(laid), mesh, sheet, { oak: material }, [0, 0, 0])!;
+  const open = openPieces(laidSpec(laid), sheet, { oak: material }, [0, 0, 0])!;
   return { open, sheet, pieces: cutPieces(open, sheet) };
 }
 
@@ -182,7 +182,7 @@ test('materials are mixed by share, course and role; off, the main one fills the
     const sheet = wallSheet(mesh);
     const spec = laidSpec({ layout: LAYOUTS.flemish, joint: 10 });
     spec.pieces!.mix = { by, entries: [{ ...entry, on }] };
-    const pieces = cutPieces(openPieces(spec, mesh, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
+    const pieces = cutPieces(openPieces(spec, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
     return { pieces, mixed: pieces.filter((p) => p.material === 1) };
   };
   const share = count('share', true);
@@ -202,7 +202,7 @@ test('a pinned piece keeps its material through shuffles, too', () => {
   const lay = (shuffle: number, pins: NonNullable<Laid['variation']>['pins'] = []) => {
     const spec = laidSpec({ layout: LAYOUTS.grid, variation: { shuffle, pins } });
     spec.pieces!.mix = { by: 'share', entries: [{ material: 'walnut', on: true, share: 0.5, every: 1, first: 0, role: 'tile' }] }; // prettier-ignore
-    return cutPieces(openPieces(spec, mesh, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
+    return cutPieces(openPieces(spec, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
   };
   const first = lay(1);
   const pins = first.slice(0, 40).map(({ course, index, look }) => ({ course, index, print: look.print, seed: look.seed })); // prettier-ignore

@@ -1,8 +1,9 @@
 'use client';
 
 import { type Remote, wrap } from 'comlink';
-import type { Project, Surface } from '@/core/project/schema';
-import { type MappingSpec, materialsOf, type Spec } from '@/core/spec/schema';
+import { type Region, regionsOf } from '@/core/project/regions';
+import type { Project } from '@/core/project/schema';
+import { materialsOf, type Spec } from '@/core/spec/schema';
 import type { PiecesRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;
@@ -15,26 +16,26 @@ export function sheetService(): Remote<SheetService> {
   return service;
 }
 
-export const BARE_MAPPING: MappingSpec = { kind: 'flat', direction: 'auto' };
-
 /** Meshes are addressed with their hash, so that a cached answer is never the wrong one. */
 export const meshUrl = (project: Project, model: string): string => `/api/projects/${project.id}/models/${model}/mesh?v=${project.models[model].mesh.slice(0, 12)}`; // prettier-ignore
 
-export function sheetRequest(project: Project, surface: Surface, spec: Spec | null): SheetRequest {
-  const part = project.parts[surface.part];
-  return {
-    url: meshUrl(project, part.model),
-    mesh: part.mesh,
-    faces: surface.faces,
-    mapping: spec?.mapping ?? BARE_MAPPING,
-  };
-}
+export const sheetRequest = (project: Project, { part, faces, mapping, cuts }: Region): SheetRequest => ({
+  url: meshUrl(project, part.model),
+  mesh: part.mesh,
+  faces,
+  mapping,
+  cuts,
+});
 
-export function piecesRequest(project: Project, surface: Surface, spec: Spec): PiecesRequest {
-  return {
-    ...sheetRequest(project, surface, spec),
-    spec,
-    materials: Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]])),
-    partOrigin: project.parts[surface.part].origin,
-  };
+export const piecesRequest = (project: Project, region: Region, spec: Spec): PiecesRequest => ({
+  ...sheetRequest(project, region),
+  spec,
+  materials: Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]])),
+  partOrigin: region.part.origin,
+});
+
+/** The region in which a surface's own spec lies, as it is shown now; null for a surface that is not there. */
+export function shownRegion(project: Project | null, preview: Record<string, Spec>, id: string | null): Region | null {
+  const surface = id && project ? project.surfaces[id] : undefined;
+  return (surface && regionsOf(project!, surface, (s) => preview[s.id] ?? s.spec)[0]) ?? null;
 }

@@ -5,7 +5,7 @@ import type { Project } from '@/core/project/schema';
 import { liesInPieces, type Spec } from '@/core/spec/schema';
 import type { PiecesRequest } from '@/workers/sheet.worker';
 import { useProject } from '../project/projectStore';
-import { piecesRequest, sheetService } from '../project/sheetService';
+import { piecesRequest, sheetService, shownRegion } from '../project/sheetService';
 import { imageUrl } from '../shared/api';
 import { useLatest } from '../shared/useLatest';
 
@@ -18,10 +18,9 @@ export function usePieces(id: string | null): {
   busy: boolean;
 } {
   const project = useProject((s) => s.project);
-  const preview = useProject((s) => (id ? s.preview[id] : undefined));
-  const surface = id ? project?.surfaces[id] : undefined;
-  const spec = preview ?? surface?.spec ?? null;
-  const request = project && surface && spec && liesInPieces(spec) ? piecesRequest(project, surface, spec) : null;
+  const preview = useProject((s) => s.preview);
+  const region = shownRegion(project, preview, id);
+  const request = project && region?.spec && liesInPieces(region.spec) ? piecesRequest(project, region, region.spec) : null; // prettier-ignore
   const key = request ? JSON.stringify(request) : null;
   const answer = useLatest(key, (asked) => sheetService().countPieces(JSON.parse(asked) as PiecesRequest));
   // an answer for another surface is not shown for this one
@@ -29,10 +28,10 @@ export function usePieces(id: string | null): {
   return { request, counted: own ? answer.value : null, busy: key !== null && answer?.key !== key };
 }
 
-const sameSurface = (key: string, request: PiecesRequest) => {
-  const asked = JSON.parse(key) as PiecesRequest;
-  return asked.url === request.url && asked.mesh === request.mesh && asked.faces.join() === request.faces.join();
-};
+/** Which surface or zone a request is about, whatever is laid on it. */
+export const placeOf = ({ url, mesh, faces, cuts = [] }: PiecesRequest) => JSON.stringify([url, mesh, faces, cuts]);
+
+const sameSurface = (key: string, request: PiecesRequest) => placeOf(JSON.parse(key) as PiecesRequest) === placeOf(request); // prettier-ignore
 
 /** Addresses of the base colours of all materials of a surface, as its pieces count them. */
 export function picturesOf(project: Project, spec: Spec, size: number): (string | null)[] {

@@ -3,16 +3,17 @@
 import { useEffect, useState } from 'react';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import { useProject } from '../project/projectStore';
-import { sheetRequest, sheetService } from '../project/sheetService';
+import { sheetRequest, sheetService, shownRegion } from '../project/sheetService';
 
 /** The sheet of a surface; the last one stays until a newer is ready, and tells which surface it belongs to. */
 export function useSheet(id: string | null): { surface: string; sheet: SheetSummary } | null {
   const project = useProject((s) => s.project);
-  const preview = useProject((s) => (id ? s.preview[id] : undefined));
-  const surface = id ? project?.surfaces[id] : undefined;
-  const spec = preview ?? surface?.spec ?? null;
+  const preview = useProject((s) => s.preview);
+  const region = shownRegion(project, preview, id);
   const [result, setResult] = useState<{ surface: string; sheet: SheetSummary } | null>(null);
-  const key = project && surface ? JSON.stringify(sheetRequest(project, surface, spec)) : null;
+  // a picture laid once is set out on all of the surface, not on what it covers
+  const cuts = region?.cuts.filter((c) => c.kind !== 'once') ?? [];
+  const key = project && region ? JSON.stringify(sheetRequest(project, { ...region, cuts })) : null;
   useEffect(() => {
     if (!key || !id) {
       setResult(null);

@@ -4,7 +4,7 @@ import type { Spec } from '@/core/spec/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 import { useProject } from '../../project/projectStore';
 import type { PieceTool } from '../../project/selection';
-import { piecesRequest, sheetService } from '../../project/sheetService';
+import { piecesRequest, sheetService, shownRegion } from '../../project/sheetService';
 
 type Place = Parameters<ReturnType<typeof sheetService>['pieceAt']>[1];
 
@@ -32,7 +32,8 @@ export async function applyPieceTool(surfaceId: string, at: Place, tool: PieceTo
   const surface = project?.surfaces[surfaceId];
   const spec = surface?.spec;
   if (!project || !surface || !spec?.pieces) return void toast('This surface is not laid in pieces.');
-  const piece = await sheetService().pieceAt(piecesRequest(project, surface, spec), at);
+  const region = shownRegion(project, {}, surfaceId)!;
+  const piece = await sheetService().pieceAt(piecesRequest(project, region, region.spec!), at);
   if (!piece) return void toast('There is no piece here.');
   // the document may have changed while the worker looked
   const now = useProject.getState().project?.surfaces[surfaceId]?.spec;

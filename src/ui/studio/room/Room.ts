@@ -5,6 +5,7 @@ import { lookOf } from '@/core/dress/look';
 import { type Placement, placeSpec, repeatOf } from '@/core/dress/placement';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';
+import { allRegions, type Region } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/spec/schema';
 import { piecesRequest, sheetRequest, sheetService } from '../../project/sheetService';
@@ -19,7 +20,7 @@ import { TextureStore } from './textures';
 const METRES = 0.001;
 
 interface Entry {
-  surface: Surface;
+  region: Region;
   mesh: Mesh<BufferGeometry, ThreeMaterial>;
   border: Float32Array;
   sheet: SheetSummary;
@@ -151,22 +152,24 @@ export class Room {
     const modelsKey = Object.keys(project.models).join();
     if (modelsKey !== this.modelsKey || !this.middle) this.settleMiddle(project);
     const service = sheetService();
-    const all = Object.values(project.surfaces);
-    const shapeKeys = new Map(all.map((s) => [s.id, JSON.stringify([s.faces, specOf(s)?.mapping ?? null])]));
-    const wanted = all.filter((s) => this.entries.get(s.id)?.shapeKey !== shapeKeys.get(s.id));
+    const all = allRegions(project, specOf);
+    const shapeKeys = new Map(all.map((r) => [r.id, JSON.stringify(sheetRequest(project, r))]));
+    const wanted = all.filter((r) => this.entries.get(r.id)?.shapeKey !== shapeKeys.get(r.id));
     // in batches, so that the first surfaces are seen soon
     for (let i = 0; i < wanted.length; i += 100) {
       const batch = wanted.slice(i, i + 100);
-      const shapes = await service.shapes(batch.map((s) => sheetRequest(project, s, specOf(s))));
+      const shapes = await service.shapes(batch.map((r) => sheetRequest(project, r)));
       if (this.disposed) return;
       shapes.forEach((shape, k) => this.putShape(batch[k], shape, shapeKeys.get(batch[k].id)!));
     }
+    const known = new Map(all.map((r) => [r.id, r]));
     for (const [id, entry] of this.entries) {
-      if (project.surfaces[id]) entry.surface = project.surfaces[id];
+      const region = known.get(id);
+      if (region) entry.region = region;
       else this.removeEntry(id);
     }
-    await Promise.all(all.map((s) => this.layCoordinates(state, s)));
-    await Promise.all(all.map((s) => this.layPieces(state, s)));
+    await Promise.all(all.map((r) => this.layCoordinates(state, r)));
+    await Promise.all(all.map((r) => this.layPieces(state, r)));
     if (this.disposed) return;
     this.dress(state);
     if (modelsKey !== this.modelsKey) {
@@ -187,7 +190,7 @@ export class Room {
   }
 
   private putShape(
-    surface: Surface,
+    region: Region,
     shape: {
       origin: [number, number, number];
       positions: Float32Array;
@@ -199,7 +202,7 @@ export class Room {
     shapeKey: string,
   ): void {
     // prettier-ignore
-    this.removeEntry(surface.id);
+    this.removeEntry(region.id);
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(shape.positions, 3));
     geometry.setAttribute('normal', new BufferAttribute(shape.normals, 3));
@@ -211,11 +214,11 @@ export class Room {
     mesh.position.set((shape.origin[0] - x) * METRES, (shape.origin[1] - y) * METRES, (shape.origin[2] - z) * METRES);
     mesh.updateMatrixWorld();
     mesh.matrixAutoUpdate = false;
-    mesh.userData.surface = surface.id;
+    mesh.userData.region = region.id;
     mesh.castShadow = mesh.receiveShadow = true;
     this.surfaces.add(mesh);
-    this.entries.set(surface.id, {
-      surface,
+    this.entries.set(region.id, {
+      region,
       mesh,
       border: shape.border,
       sheet: shape.sheet,
@@ -234,16 +237,15 @@ export class Room {
     this.entries.delete(id);
   }
 
-  private async layCoordinates(state: RoomState, surface: Surface): Promise<void> {
-    const entry = this.entries.get(surface.id);
+  private async layCoordinates(state: RoomState, region: Region): Promise<void> {
+    const entry = this.entries.get(region.id);
     if (!entry) return;
-    const spec = state.specOf(surface);
+    const { spec, part } = region;
     const material = spec ? state.project.materials[spec.material] : null;
-    const part = state.project.parts[surface.part];
     const placement = spec && material ? placeSpec(spec, material, entry.sheet, part.origin) : COORDINATES_FOR_BARE;
     const key = JSON.stringify(placement);
     if (entry.placementKey === key) return;
-    const uvs = await sheetService().coordinates(sheetRequest(state.project, surface, spec), placement);
+    const uvs = await sheetService().coordinates(sheetRequest(state.project, region), placement);
     if (this.disposed || uvs.length / 2 !== entry.mesh.geometry.getAttribute('position').count) return;
     entry.mesh.geometry.setAttribute('uv', new BufferAttribute(uvs, 2));
     entry.placementKey = key;
@@ -258,18 +260,18 @@ export class Room {
   }
 
   /** Lays the pieces of a surface; those laid before are seen until the new ones are there. */
-  private async layPieces(state: RoomState, surface: Surface): Promise<void> {
-    const entry = this.entries.get(surface.id);
+  private async layPieces(state: RoomState, region: Region): Promise<void> {
+    const entry = this.entries.get(region.id);
     if (!entry) return;
-    const spec = state.specOf(surface);
+    const { spec } = region;
     if (!spec || !liesInPieces(spec)) return this.removePieces(entry);
-    const request = piecesRequest(state.project, surface, spec);
+    const request = piecesRequest(state.project, region, spec);
     // finish and light need no new geometry
     const { finish: _finish, ...arranged } = spec;
     const key = JSON.stringify([arranged, request.materials, entry.shapeKey]);
     if (entry.pieces?.key === key) return;
     const dressed = await sheetService().pieces(request);
-    if (this.disposed || this.entries.get(surface.id) !== entry) return;
+    if (this.disposed || this.entries.get(region.id) !== entry) return;
     this.removePieces(entry);
     if (!dressed) return;
     const { buffers, ...rest } = dressed;
@@ -331,8 +333,8 @@ export class Room {
     const { project, mode } = state;
     const lamps: Vector3[] = [];
     for (const entry of this.entries.values()) {
-      const { surface, mesh } = entry;
-      const spec = state.specOf(surface);
+      const { mesh } = entry;
+      const { surface, spec, colour } = entry.region;
       const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
       const model = project.models[project.parts[surface.part].model];
       if (spec && material) {
@@ -341,7 +343,7 @@ export class Room {
         if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
       } else if (mode.shown === 'test' && mode.test) {
         mesh.material = this.materials.dressed({ material: mode.test, look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test), widthMm: 1000, heightMm: 1000 }, mode); // prettier-ignore
-      } else mesh.material = this.materials.bare(model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
+      } else mesh.material = this.materials.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
       mesh.visible = !surface.hidden && (!state.isolated || state.isolated.includes(surface.id));
       if (spec && material && liesInPieces(spec) && entry.pieces) this.dressPieces(entry, spec, state);
     }
@@ -413,13 +415,14 @@ export class Room {
     for (const { mesh } of this.entries.values()) ensureTree(mesh.geometry);
     this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
     const seen = this.surfaces.children.filter((c) => {
-      const s = this.entries.get(c.userData.surface as string)?.surface;
+      const s = this.entries.get(c.userData.region as string)?.region.surface;
       return c.visible && s && !state.project.parts[s.part]?.locked;
     });
     const hit = this.raycaster.intersectObjects(seen, false)[0];
     if (!hit) return null;
     const point = hit.point.toArray().map((v, i) => v / METRES + this.middle![i]) as [number, number, number];
-    return { surface: hit.object.userData.surface as string, point, face: hit.faceIndex ?? 0 };
+    const { surface } = this.entries.get(hit.object.userData.region as string)!.region;
+    return { surface: surface.id, point, face: hit.faceIndex ?? 0 };
   }
 
   resize(width: number, height: number): void {
@@ -506,7 +509,7 @@ export class Room {
     if (which === 'face') {
       const entry = this.entries.get(ids[0]);
       if (!entry) return;
-      const [x, y, z] = entry.surface.normal;
+      const [x, y, z] = entry.region.surface.normal;
       from = new Vector3(x, y, z).lengthSq() > 0.01 ? new Vector3(x, y, z) : new Vector3(0, 0, 1);
       if (Math.abs(from.y) > 0.999 * from.length()) from.z += 0.0001;
     } else {

@@ -25,7 +25,7 @@ import type { PiecesRequest } from '@/workers/sheet.worker';
 import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';
 import { useLatest } from '../../shared/useLatest';
-import { picturesOf, usePieces } from '../usePieces';
+import { picturesOf, placeOf, usePieces } from '../usePieces';
 import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
 
 type Handle = 'slide' | 'size' | 'turn' | 'pan';
@@ -323,16 +323,14 @@ function useDrawnPieces(
     const [of, seenFrom, pictures, marks] = JSON.parse(asked) as [PiecesRequest, SheetViewport, (string | null)[], { ink: string; thread: string }]; // prettier-ignore
     const sharp = { ...seenFrom, scale: seenFrom.scale * ratio, width: Math.round(seenFrom.width * ratio), height: Math.round(seenFrom.height * ratio) }; // prettier-ignore
     const bitmap = await sheetService().drawPieces(of, sharp, pictures, marks);
-    return bitmap && { bitmap, view: seenFrom, surface: surfaceOf(of) };
+    return bitmap && { bitmap, view: seenFrom, surface: placeOf(of) };
   });
   const drawn = answer?.value ?? null;
   // a picture that has been replaced lets go of its memory
   useEffect(() => () => drawn?.bitmap.close(), [drawn]);
-  const pieces = drawn && request && drawn.surface === surfaceOf(request) ? drawn : null;
+  const pieces = drawn && request && drawn.surface === placeOf(request) ? drawn : null;
   return { pieces, busy: key !== null && answer?.key !== key };
 }
-
-const surfaceOf = (r: PiecesRequest) => `${r.url}#${r.mesh}#${r.faces.join()}`;
 
 /** Start mark, frame of one picture, and the handles; drawn as SVG so that they can be found and dragged. */
 function Handles({

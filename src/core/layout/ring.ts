@@ -1,0 +1,61 @@
+import { Cells } from './cells';
+import { LAYOUTS, type LaidSpec } from './registry';
+import type { JointSpec } from './schema';
+import type { Layout, OpenLayout } from './types';
+
+/** How a layout goes round something closed: so many pieces, counted along its courses or across them. */
+export interface Ring {
+  /** Courses run round, or, where the layout is turned by a quarter, stand. */
+  by: 'index' | 'course';
+  /** Pieces (or courses) once round. */
+  count: number;
+}
+
+/** Set on the last piece of a round, so that it differs in class from the first, which it touches. */
+const LAST = 1 << 12;
+
+/**
+ * The layout with its pieces sized so that exactly `count` of them, with their joints, go once round.
+ * @param ringMm length once round
+ * @returns null where the layout cannot be sized along one direction
+ */
+export function fitRound(
+  spec: LaidSpec,
+  joint: JointSpec,
+  ringMm: number,
+  count: number,
+  standing: boolean,
+): LaidSpec | null {
+  const { round } = LAYOUTS[spec.kind] as Layout<LaidSpec>;
+  const fitted = round?.(spec, joint, ringMm / count, standing);
+  return fitted ?? null;
+}
+
+/** The layout closed to a ring: what runs over the seam is one piece, with one print, on both sides of it. */
+export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
+  const wrap = (v: number) => ((v % count) + count) % count;
+  const courseOf = by === 'course' ? wrap : (c: number) => c;
+  const indexOf = by === 'index' ? wrap : (i: number) => i;
+  return {
+    ...layout,
+    fill(rectangle, cells) {
+      const inner = new Cells((c) => {
+        for (let n = 0; n < c.count; n++) {
+          cells.add(courseOf(c.course[n]), indexOf(c.index[n]), c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n], c.axis[n], c.sawn[n]); // prettier-ignore
+        }
+      });
+      layout.fill(rectangle, inner);
+      inner.flush();
+      cells.flush();
+    },
+    classOf: (course, index) => layout.classOf(course, index) + ((by === 'index' ? index : course) === count - 1 ? LAST : 0), // prettier-ignore
+    neighbours(course, index, out) {
+      const found = layout.neighbours(course, index, out);
+      for (let k = 0; k < found; k++) {
+        out[k * 2] = courseOf(out[k * 2]);
+        out[k * 2 + 1] = indexOf(out[k * 2 + 1]);
+      }
+      return found;
+    },
+  };
+}

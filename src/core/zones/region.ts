@@ -1,0 +1,75 @@
+import { datumOf, type Placement, placeSpec } from '../dress/placement';
+import { pictureFrame } from '../spec/handles';
+import type { Vec3 } from '../geometry/vec';
+import type { MultiPolygon } from 'polygon-clipping';
+import { buildSheet, type Sheet, type SheetSummary } from '../mapping/sheet';
+import type { Material } from '../material/schema';
+import type { FaceRuns, PartMesh } from '../mesh/types';
+import type { MappingSpec, Spec } from '../spec/schema';
+import { cutSheet, cutStrips } from './cutSheet';
+import { borderStrips, tidied, zoneRegion } from './outlines';
+import type { ZoneShape } from './schema';
+
+/** What is cut from a surface's sheet before anything is laid on it, in order. */
+export type Cut =
+  | { kind: 'zone'; shape: ZoneShape; keep: 'inside' | 'outside' }
+  /** The one picture that is laid once, or what lies around it. */
+  | {
+      kind: 'once';
+      spec: Spec;
+      material: Pick<Material, 'widthMm' | 'heightMm'>;
+      partOrigin: Vec3;
+      keep: 'inside' | 'outside';
+    };
+
+/** Everything that decides the sheet of a surface, a zone, or what lies around a single picture. */
+export interface SheetSource {
+  faces: FaceRuns;
+  mapping: MappingSpec;
+  cuts?: Cut[];
+}
+
+/** Lays a surface flat and cuts from its sheet what is asked. */
+export function openSheet(mesh: PartMesh, { faces, mapping, cuts = [] }: SheetSource): Sheet {
+  const whole = buildSheet(mesh, faces, mapping);
+  let sheet = whole;
+  for (const cut of cuts) {
+    if (cut.kind === 'once') sheet = cutOnce(sheet, cut);
+    // zones are drawn on the whole sheet, whatever other zones take from it
+    else if (cut.keep === 'inside' && cut.shape.kind === 'border') sheet = cutStrips(sheet, borderStrips(cut.shape, whole));
+    else sheet = cutSheet(sheet, zoneRegion(cut.shape, whole), cut.keep);
+  }
+  return sheet;
+} // prettier-ignore
+
+function cutOnce(sheet: Sheet, { spec, material, partOrigin, keep }: Extract<Cut, { kind: 'once' }>): Sheet {
+  const placement = placeSpec(spec, material, sheet, partOrigin);
+  const made = cutSheet(sheet, onceRegion(placement), keep);
+  return { ...made, bounds: sheet.bounds, ring: sheet.ring, notes: sheet.notes, breaks: sheet.breaks };
+}
+
+/** The rectangle of a picture that is laid once. */
+export const onceRegion = (placement: Placement): MultiPolygon => [[tidied(pictureFrame(placement))]];
+
+/** The picture has slid off the sheet: nothing of it is seen. */
+export function slidAway(placement: Placement, sheet: SheetSummary): boolean {
+  const corners = pictureFrame(placement);
+  const { bounds: b } = sheet;
+  const xs = corners.map((p) => p[0]);
+  const ys = corners.map((p) => p[1]);
+  return Math.max(...xs) <= b.minX || Math.min(...xs) >= b.maxX || Math.max(...ys) <= b.minY || Math.min(...ys) >= b.maxY; // prettier-ignore
+}
+
+/** The start that puts a picture's middle on the middle of its sheet. */
+export function centredStart(spec: Spec, placement: Placement, sheet: SheetSummary, partOrigin: Vec3): Spec['start'] {
+  const [x, y] = datumOf(spec, sheet, partOrigin);
+  const corners = pictureFrame(placement);
+  const middle = [0, 1].map((c) => corners.reduce((sum, p) => sum + p[c], 0) / 4);
+  const { bounds: b } = sheet;
+  const tidy = (v: number) => Math.round(v * 100) / 100;
+  return {
+    ...spec.start,
+    xMm: tidy(placement.at[0] + (b.minX + b.maxX) / 2 - middle[0] - x),
+    yMm: tidy(placement.at[1] + (b.minY + b.maxY) / 2 - middle[1] - y),
+  };
+}

@@ -1,0 +1,48 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { oneOf } from '../choice';
+
+/** Measured from the lower left corner of the surface's sheet, mm. */
+const Place = Type.Number({ minimum: -1e7, maximum: 1e7 });
+const Size = Type.Number({ exclusiveMinimum: 0, maximum: 1e7 });
+
+export const RectangleShape = Type.Object({
+  kind: Type.Literal('rectangle'),
+  xMm: Place,
+  yMm: Place,
+  widthMm: Size,
+  heightMm: Size,
+});
+/** `xMm` and `yMm` are its centre. */
+export const CircleShape = Type.Object({ kind: Type.Literal('circle'), xMm: Place, yMm: Place, radiusMm: Size });
+export const PolygonShape = Type.Object({
+  kind: Type.Literal('polygon'),
+  points: Type.Array(Type.Tuple([Place, Place]), { minItems: 3, maxItems: 400 }),
+});
+/** What is left when a band of `byMm` is taken off all along the outline. */
+export const InsetShape = Type.Object({ kind: Type.Literal('inset'), byMm: Size });
+/** A band along straight edges of the outline; its own sheet is the band laid straight. */
+export const BorderShape = Type.Object({
+  kind: Type.Literal('border'),
+  widthMm: Size,
+  /** So many courses of what is laid on it, joints included, in place of the width. */
+  courses: Type.Union([Type.Null(), Type.Integer({ minimum: 1, maximum: 100 })]),
+  /** Edges by number, as `listEdges` gives them; null for all. */
+  edges: Type.Union([Type.Null(), Type.Array(Type.Integer({ minimum: 0 }), { minItems: 1, maxItems: 400 })]),
+  corners: oneOf('mitred', 'butted'),
+});
+export const ZoneShape = Type.Union([RectangleShape, CircleShape, PolygonShape, InsetShape, BorderShape]);
+export type ZoneShape = Static<typeof ZoneShape>;
+export type BorderShape = Static<typeof BorderShape>;
+
+/** One copy of the picture, nothing beyond its edge. */
+export const OnceSpec = Type.Object({
+  /** As large as fits on the sheet, keeping its shape, in the middle; else the exact size at the start. */
+  fitted: Type.Boolean(),
+  /** What covers the rest: a colour, another material, or nothing. */
+  rest: Type.Union([
+    Type.Object({ kind: Type.Literal('colour'), colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }) }),
+    Type.Object({ kind: Type.Literal('material'), material: Type.String({ minLength: 1, maxLength: 80 }) }),
+    Type.Object({ kind: Type.Literal('bare') }),
+  ]),
+});
+export type OnceSpec = Static<typeof OnceSpec>;
