@@ -1,5 +1,6 @@
 import type { Transaction } from 'kysely';
-import { applyCommand, applyCommands, type Command, COMMAND_VERSION, describeCommand } from '@/core/project/commands';
+import { applyCommand, applyCommands, type Command, COMMAND_VERSION } from '@/core/project/commands';
+import { describeCommand } from '@/core/project/describe';
 import { applyPatch, type Patch } from '@/core/project/patch';
 import { completed, emptyProject, type Project } from '@/core/project/schema';
 import { newId } from './data';

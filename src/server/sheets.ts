@@ -20,11 +20,11 @@ async function openSurface(projectId: string, surfaceId: string) {
 /** Every piece of a surface, as the API gives it; laid on a worker thread. */
 export async function describePieces(projectId: string, surfaceId: string) {
   const { project, revision, region, part, mesh } = await openSurface(projectId, surfaceId);
-  const { spec, faces, mapping, cuts } = region;
+  const { spec, faces, flipped, mapping, cuts } = region;
   if (!spec || !liesInPieces(spec))
     return { surface: surfaceId, revision, pieces: [], summary: null, fingerprint: null };
   const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
-  const laid = await runTask('pieces', { mesh, source: { faces, mapping, cuts }, spec, materials, partOrigin: part.origin });
+  const laid = await runTask('pieces', { mesh, source: { faces, flipped, mapping, cuts }, spec, materials, partOrigin: part.origin });
   return { surface: surfaceId, revision, ...laid };
 } // prettier-ignore
 

@@ -75,7 +75,7 @@ function meshes(url: string): Promise<PartMesh[]> {
   return loading;
 }
 
-const keyOf = (r: SheetRequest) => `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts])}`;
+const keyOf = (r: SheetRequest) => `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts, r.flipped])}`;
 
 function hold(key: string, value: Held): Held {
   if (held.size >= MOST_HELD) held.delete(held.keys().next().value!);

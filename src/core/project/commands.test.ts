@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { defaultFinish, type Material } from '../material/schema';
 import { defaultSpec, layPortions } from '../spec/schema';
-import { applyCommand, applyCommands, type Command, describeCommand } from './commands';
+import { applyCommand, applyCommands, type Command } from './commands';
+import { describeCommand } from './describe';
 import { applyPatch, findDifference } from './patch';
 import { emptyProject, type Project, type Surface } from './schema';
 

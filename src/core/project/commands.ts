@@ -1,8 +1,10 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { Key, Material, Name } from '../material/schema';
 import { materialsOf, Spec, swapMaterial } from '../spec/schema';
+import { faceCount, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from './patch';
-import { Light, Model, Part, type Project, SavedView, Surface, Unit } from './schema';
+import { ZoneShape } from '../zones/schema';
+import { Level, Light, Model, Part, type Project, SavedSelection, SavedView, Surface, Unit } from './schema';
 
 /**
  * The only ways a project changes. A command carries everything it needs (ids are made by the caller, faces are
@@ -37,6 +39,27 @@ export const COMMANDS = {
   }),
   mergeSurfaces: command('mergeSurfaces', { ids: Type.Array(Key, { minItems: 2 }), into: Surface }),
   splitSurface: command('splitSurface', { id: Key, into: Type.Array(Surface, { minItems: 2 }) }),
+  /** Makes a surface of faces taken from others of the same part; what has none left goes. */
+  carveSurface: command('carveSurface', {
+    into: Surface,
+    from: Type.Record(Key, Type.Union([Type.Null(), Type.Pick(Surface, ['faces', 'areaMm2', 'normal'])])),
+  }),
+  /** Turns faces of a part the other way round, or back. */
+  flipFaces: command('flipFaces', { part: Key, faces: Type.Array(Type.Integer({ minimum: 0 }), { minItems: 2 }) }),
+  addZone: command('addZone', { zone: Surface }),
+  setZone: command('setZone', { id: Key, shape: ZoneShape, areaMm2: Type.Number({ minimum: 0 }) }),
+  removeZone: command('removeZone', { id: Key }),
+  saveSelection: command('saveSelection', { selection: SavedSelection }),
+  removeSelection: command('removeSelection', { id: Key }),
+  setLevel: command('setLevel', { level: Level }),
+  removeLevel: command('removeLevel', { id: Key }),
+  /** Puts a newer state of a model in the place of an older one; what keeps its id keeps what was decided about it. */
+  reviseModel: command('reviseModel', {
+    model: Model,
+    parts: Type.Array(Part),
+    surfaces: Type.Array(Surface),
+    materials: Type.Array(Material),
+  }),
   setSpecs: command('setSpecs', {
     specs: Type.Record(Key, Type.Union([Spec, Type.Null()])),
     /** Materials the specs use that the project does not have yet. */
@@ -90,6 +113,29 @@ function change<T>(record: Record<string, T>, ids: string[], what: string, edit:
   return copy;
 }
 
+/** Zones drawn on a surface go over to the one that takes its place. */
+function followZones(surfaces: Record<string, Surface>, from: string, to: string): Record<string, Surface> {
+  const ids = Object.values(surfaces).filter((s) => s.zone?.of === from).map((s) => s.id); // prettier-ignore
+  return change(surfaces, ids, 'zone', (s) => ({ ...s, zone: { ...s.zone!, of: to } }));
+}
+
+/** A spec set out from a level carries that level's height, so that it can be laid without the project. */
+function atLevel(spec: Spec, levels: Project['levels']): Spec {
+  const { level } = spec.start;
+  if (!level) return spec;
+  const { heightMm } = need(levels, level.id, 'level');
+  return level.heightMm === heightMm ? spec : { ...spec, start: { ...spec.start, level: { ...level, heightMm } } };
+}
+
+function atLevels(project: Project): Project {
+  const surfaces = { ...project.surfaces };
+  for (const s of Object.values(surfaces)) {
+    const spec = s.spec && atLevel(s.spec, project.levels);
+    if (spec !== s.spec) surfaces[s.id] = { ...s, spec };
+  }
+  return { ...project, surfaces };
+}
+
 type Handler<K extends CommandKind> = (project: Project, command: CommandOf<K>) => Project;
 
 const HANDLERS: { [K in CommandKind]: Handler<K> } = {
@@ -141,31 +187,106 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     if (merged.some((s) => s.part !== into.part)) {
       throw new CommandError('ids', 'only surfaces of one part can be merged into one surface');
     }
-    const total = (faces: number[]) => faces.reduce((n, v, i) => (i % 2 ? n + v : n), 0);
-    if (total(into.faces) !== merged.reduce((n, s) => n + total(s.faces), 0)) {
+    if (faceCount(into.faces) !== merged.reduce((n, s) => n + faceCount(s.faces), 0)) {
       throw new CommandError('into.faces', 'the merged surface must have exactly the faces of its sources');
     }
-    return {
-      ...project,
-      surfaces: put(
-        without(project.surfaces, (id) => ids.includes(id)),
-        [into],
-      ),
-    };
+    const left = ids.reduce((all, id) => followZones(all, id, into.id), project.surfaces);
+    return { ...project, surfaces: put(without(left, (id) => ids.includes(id)), [into]) }; // prettier-ignore
   },
 
   splitSurface: (project, { id, into }) => {
     const source = need(project.surfaces, id, 'surface');
-    const total = (faces: number[]) => faces.reduce((n, v, i) => (i % 2 ? n + v : n), 0);
-    if (total(source.faces) !== into.reduce((n, s) => n + total(s.faces), 0)) {
+    if (faceCount(source.faces) !== into.reduce((n, s) => n + faceCount(s.faces), 0)) {
       throw new CommandError('into', 'the new surfaces together must have exactly the faces of the old one');
     }
+    // zones go with the first, which callers make the largest
+    const left = followZones(project.surfaces, id, into[0].id);
+    return { ...project, surfaces: put(without(left, (other) => other === id), into) }; // prettier-ignore
+  },
+
+  carveSurface: (project, { into, from }) => {
+    const faces = new Set<number>();
+    let before = 0;
+    let after = faceCount(into.faces);
+    let surfaces = project.surfaces;
+    for (const [id, rest] of Object.entries(from)) {
+      const source = need(project.surfaces, id, 'surface');
+      if (source.part !== into.part) throw new CommandError('from', 'all faces of one surface must be of one part');
+      if (source.zone) throw new CommandError('from', `“${source.name}” is a zone; it has no faces of its own`);
+      for (const f of listFaces(source.faces)) faces.add(f);
+      before += faceCount(source.faces);
+      after += rest ? faceCount(rest.faces) : 0;
+      if (rest) surfaces = change(surfaces, [id], 'surface', (s) => ({ ...s, ...rest }));
+      else
+        surfaces = followZones(
+          without(surfaces, (other) => other === id),
+          id,
+          into.id,
+        );
+    }
+    if (before !== after || listFaces(into.faces).some((f) => !faces.has(f))) {
+      throw new CommandError('into.faces', 'the new surface and what is left must together have exactly the faces of the old ones'); // prettier-ignore
+    }
+    return { ...project, surfaces: put(surfaces, [into]) };
+  },
+
+  flipFaces: (project, { part, faces }) => ({
+    ...project,
+    parts: change(project.parts, [part], 'part', (p) => {
+      const turned = new Set(listFaces(p.flipped ?? []));
+      for (const f of listFaces(faces)) if (!turned.delete(f)) turned.add(f);
+      return { ...p, flipped: packFaces([...turned]) };
+    }),
+  }),
+
+  addZone: (project, { zone }) => {
+    if (!zone.zone) throw new CommandError('zone.zone', 'a zone must say on which surface it is drawn, and its shape');
+    const base = need(project.surfaces, zone.zone.of, 'surface');
+    if (base.zone) throw new CommandError('zone.zone.of', `“${base.name}” is a zone itself; draw on its surface`);
+    if (base.part !== zone.part) throw new CommandError('zone.part', 'a zone belongs to the part of its surface');
+    return { ...project, surfaces: put(project.surfaces, [zone]) };
+  },
+
+  setZone: (project, { id, shape, areaMm2 }) => ({
+    ...project,
+    surfaces: change(project.surfaces, [id], 'zone', (s) => {
+      if (!s.zone) throw new CommandError('id', `“${s.name}” is no zone`);
+      return { ...s, areaMm2, zone: { ...s.zone, shape } };
+    }),
+  }),
+
+  removeZone: (project, { id }) => {
+    if (!need(project.surfaces, id, 'zone').zone) throw new CommandError('id', `“${id}” is no zone`);
+    return { ...project, surfaces: without(project.surfaces, (other) => other === id) };
+  },
+
+  saveSelection: (project, { selection }) => ({ ...project, selections: put(project.selections, [selection]) }),
+
+  removeSelection: (project, { id }) => {
+    need(project.selections, id, 'selection');
+    return { ...project, selections: without(project.selections, (other) => other === id) };
+  },
+
+  setLevel: (project, { level }) => atLevels({ ...project, levels: put(project.levels, [level]) }),
+
+  removeLevel: (project, { id }) => {
+    need(project.levels, id, 'level');
+    const used = Object.values(project.surfaces).find((s) => s.spec?.start.level?.id === id);
+    if (used) throw new CommandError('id', `“${used.name}” is set out from this level`);
+    return { ...project, levels: without(project.levels, (other) => other === id) };
+  },
+
+  reviseModel: (project, c) => {
+    need(project.models, c.model.id, 'model');
+    const gone = new Set(Object.values(project.parts).filter((p) => p.model === c.model.id).map((p) => p.id)); // prettier-ignore
+    const surfaces = put(without(project.surfaces, (_, s) => gone.has(s.part)), c.surfaces); // prettier-ignore
+    for (const s of c.surfaces) if (s.zone) need(surfaces, s.zone.of, 'surface');
     return {
       ...project,
-      surfaces: put(
-        without(project.surfaces, (other) => other === id),
-        into,
-      ),
+      models: put(project.models, [c.model]),
+      parts: put(without(project.parts, (id) => gone.has(id)), c.parts), // prettier-ignore
+      surfaces,
+      materials: put(project.materials, c.materials),
     };
   },
 
@@ -174,7 +295,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     const surfaces = { ...project.surfaces };
     for (const [id, spec] of Object.entries(specs)) {
       if (spec) for (const used of materialsOf(spec)) need(known, used, 'material');
-      surfaces[id] = { ...need(project.surfaces, id, 'surface'), spec };
+      surfaces[id] = { ...need(project.surfaces, id, 'surface'), spec: spec && atLevel(spec, project.levels) };
     }
     return { ...project, surfaces, materials: known };
   },
@@ -219,61 +340,4 @@ export function applyCommands(project: Project, commands: Command[]): { project:
   let next = project;
   for (const c of commands) next = applyCommand(next, c).project;
   return { project: next, inverse: findDifference(next, project) };
-}
-
-const plural = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
-
-/** A line for the history, such as “Lay Smoked oak on Hall floor”. `before` is the project it was applied to. */
-export function describeCommand(before: Project, c: Command): string {
-  const surfaceNames = (ids: string[]) =>
-    ids.length === 1 ? (before.surfaces[ids[0]]?.name ?? 'a surface') : plural(ids.length, 'surface');
-  switch (c.kind) {
-    case 'setProject':
-      if (c.name !== undefined) return `Rename the project “${c.name}”`;
-      if (c.unit !== undefined) return `Show lengths in ${c.unit}`;
-      if (c.northDeg !== undefined) return `Turn north to ${c.northDeg}°`;
-      return 'Move the sun';
-    case 'addModel':
-      return `Bring in ${c.model.name}`;
-    case 'removeModel':
-      return `Take out ${before.models[c.model]?.name ?? 'a model'}`;
-    case 'updateModel':
-      return `Bring pictures for ${c.model.name}`;
-    case 'setParts':
-      if (c.name !== undefined) return `Rename a part “${c.name}”`;
-      return `${c.locked ? 'Lock' : 'Unlock'} ${plural(c.ids.length, 'part')}`;
-    case 'setSurfaces':
-      if (c.name !== undefined) return `Rename a surface “${c.name}”`;
-      if (c.hidden !== undefined) return `${c.hidden ? 'Hide' : 'Show'} ${surfaceNames(c.ids)}`;
-      return `${c.leftBare ? 'Leave bare' : 'No longer leave bare'}: ${surfaceNames(c.ids)}`;
-    case 'mergeSurfaces':
-      return `Merge ${plural(c.ids.length, 'surface')} into “${c.into.name}”`;
-    case 'splitSurface':
-      return `Split ${surfaceNames([c.id])} into ${c.into.length}`;
-    case 'setSpecs': {
-      const ids = Object.keys(c.specs);
-      const on = surfaceNames(ids);
-      const after = c.specs[ids[0]];
-      const old = before.surfaces[ids[0]]?.spec;
-      if (!after) return `Strip ${on}`;
-      const materials = new Map((c.materials ?? []).map((m) => [m.id, m.name]));
-      const name = materials.get(after.material) ?? before.materials[after.material]?.name ?? 'material';
-      if (!old || old.material !== after.material) return `Lay ${name} on ${on}`;
-      const changed = (['mapping', 'repeat', 'start', 'direction', 'finish'] as const).filter(
-        (p) => JSON.stringify(old[p]) !== JSON.stringify(after[p]),
-      );
-      const words = { mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'direction', finish: 'finish' };
-      return changed.length ? `Set ${changed.map((p) => words[p]).join(', ')} of ${on}` : `Set ${on}`;
-    }
-    case 'useMaterial':
-      return `Take ${c.material.name} from the library`;
-    case 'replaceMaterial':
-      return `Replace ${before.materials[c.from]?.name ?? 'a material'} by ${c.to.name}`;
-    case 'dropMaterials':
-      return `Clear ${plural(c.ids.length, 'unused material')}`;
-    case 'saveView':
-      return `Keep view “${c.view.name}”`;
-    case 'removeView':
-      return `Remove view “${before.views[c.id]?.name ?? ''}”`;
-  }
 }

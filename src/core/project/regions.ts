@@ -13,6 +13,7 @@ export interface Region {
   surface: Surface;
   part: Part;
   faces: FaceRuns;
+  flipped?: FaceRuns;
   mapping: MappingSpec;
   cuts: Cut[];
   /** Null where nothing is laid. */
@@ -26,7 +27,9 @@ const AROUND = '#around';
 
 /** The zones drawn on a surface, the lowest first. */
 export const zonesOn = (project: Project, surface: string): Surface[] =>
-  Object.values(project.surfaces).filter((s) => s.zone?.of === surface);
+  Object.values(project.surfaces)
+    .filter((s) => s.zone?.of === surface)
+    .sort((a, b) => a.zone!.rank - b.zone!.rank || (a.id < b.id ? -1 : 1));
 
 /** A border of so many courses is as wide as they and their joints. */
 function settled(shape: ZoneShape, spec: Spec | null): ZoneShape {
@@ -52,7 +55,8 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
   const above = surface.zone ? zones.slice(zones.findIndex((z) => z.id === surface.id) + 1) : zones;
   const cuts: Cut[] = above.map((z) => ({ kind: 'zone', shape: settled(z.zone!.shape, specOf(z)), keep: 'outside' }));
   if (surface.zone) cuts.push({ kind: 'zone', shape: settled(surface.zone.shape, spec), keep: 'inside' });
-  const common = { surface, part, faces: base.faces, mapping: specOf(base)?.mapping ?? BARE_MAPPING };
+  const flipped = part.flipped?.length ? { flipped: part.flipped } : {};
+  const common = { surface, part, faces: base.faces, ...flipped, mapping: specOf(base)?.mapping ?? BARE_MAPPING };
   // a zone is drawn on its surface's sheet: that one's mapping lays it flat
   const laid = spec && surface.zone ? { ...spec, mapping: common.mapping } : spec;
   const material = laid ? project.materials[laid.material] : undefined;

@@ -48,6 +48,8 @@ export const Part = Type.Object({
   min: Vec3,
   max: Vec3,
   locked: Type.Boolean(),
+  /** Runs of faces that are turned the other way round than the file has them. */
+  flipped: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }))),
 });
 export type Part = Static<typeof Part>;
 
@@ -65,9 +67,13 @@ export const Surface = Type.Object({
   leftBare: Type.Boolean(),
   spec: Nullable(Spec),
   /** A zone: drawn on the sheet of another surface, whose faces and mapping it shares; then it has no faces of its own. */
-  zone: Type.Optional(Type.Object({ of: Key, shape: ZoneShape })),
+  zone: Type.Optional(Type.Object({ of: Key, /** Higher ones lie over lower ones. */ rank: Type.Integer({ minimum: 0 }), shape: ZoneShape })), // prettier-ignore
 });
 export type Surface = Static<typeof Surface>;
+
+/** Surfaces that were picked together, to be picked again. */
+export const SavedSelection = Type.Object({ id: Key, name: Name, surfaces: Type.Array(Key) });
+export type SavedSelection = Static<typeof SavedSelection>;
 
 /** A height several surfaces are set out from. */
 export const Level = Type.Object({ id: Key, name: Name, heightMm: Type.Number({ minimum: -1e7, maximum: 1e7 }) });
@@ -99,6 +105,7 @@ export const Project = Type.Object({
   views: Type.Record(Key, SavedView),
   light: Light,
   levels: Type.Record(Key, Level),
+  selections: Type.Record(Key, SavedSelection),
 });
 export type Project = Static<typeof Project>;
 
@@ -114,6 +121,7 @@ export const emptyProject = (id: string, name: string): Project => ({
   views: {},
   light: { bearingDeg: 215, altitudeDeg: 38, strength: 1 },
   levels: {},
+  selections: {},
 });
 
 /** A stored document with what later versions added to it. */

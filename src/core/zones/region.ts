@@ -4,6 +4,7 @@ import type { Vec3 } from '../geometry/vec';
 import type { MultiPolygon } from 'polygon-clipping';
 import { buildSheet, type Sheet, type SheetSummary } from '../mapping/sheet';
 import type { Material } from '../material/schema';
+import { flipFaces } from '../mesh/flip';
 import type { FaceRuns, PartMesh } from '../mesh/types';
 import type { MappingSpec, Spec } from '../spec/schema';
 import { cutSheet, cutStrips } from './cutSheet';
@@ -25,13 +26,15 @@ export type Cut =
 /** Everything that decides the sheet of a surface, a zone, or what lies around a single picture. */
 export interface SheetSource {
   faces: FaceRuns;
+  /** Faces of the part that are turned the other way round. */
+  flipped?: FaceRuns;
   mapping: MappingSpec;
   cuts?: Cut[];
 }
 
 /** Lays a surface flat and cuts from its sheet what is asked. */
-export function openSheet(mesh: PartMesh, { faces, mapping, cuts = [] }: SheetSource): Sheet {
-  const whole = buildSheet(mesh, faces, mapping);
+export function openSheet(mesh: PartMesh, { faces, flipped, mapping, cuts = [] }: SheetSource): Sheet {
+  const whole = buildSheet(flipped?.length ? flipFaces(mesh, flipped) : mesh, faces, mapping);
   let sheet = whole;
   for (const cut of cuts) {
     if (cut.kind === 'once') sheet = cutOnce(sheet, cut);

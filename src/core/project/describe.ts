@@ -1,0 +1,79 @@
+import type { Command } from './commands';
+import type { Project } from './schema';
+
+const plural = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+
+/** A line for the history, such as “Lay Smoked oak on Hall floor”. `before` is the project it was applied to. */
+export function describeCommand(before: Project, c: Command): string {
+  const surfaceNames = (ids: string[]) =>
+    ids.length === 1 ? (before.surfaces[ids[0]]?.name ?? 'a surface') : plural(ids.length, 'surface');
+  switch (c.kind) {
+    case 'setProject':
+      if (c.name !== undefined) return `Rename the project “${c.name}”`;
+      if (c.unit !== undefined) return `Show lengths in ${c.unit}`;
+      if (c.northDeg !== undefined) return `Turn north to ${c.northDeg}°`;
+      return 'Move the sun';
+    case 'addModel':
+      return `Bring in ${c.model.name}`;
+    case 'removeModel':
+      return `Take out ${before.models[c.model]?.name ?? 'a model'}`;
+    case 'updateModel':
+      return `Bring pictures for ${c.model.name}`;
+    case 'setParts':
+      if (c.name !== undefined) return `Rename a part “${c.name}”`;
+      return `${c.locked ? 'Lock' : 'Unlock'} ${plural(c.ids.length, 'part')}`;
+    case 'setSurfaces':
+      if (c.name !== undefined) return `Rename a surface “${c.name}”`;
+      if (c.hidden !== undefined) return `${c.hidden ? 'Hide' : 'Show'} ${surfaceNames(c.ids)}`;
+      return `${c.leftBare ? 'Leave bare' : 'No longer leave bare'}: ${surfaceNames(c.ids)}`;
+    case 'mergeSurfaces':
+      return `Merge ${plural(c.ids.length, 'surface')} into “${c.into.name}”`;
+    case 'splitSurface':
+      return `Split ${surfaceNames([c.id])} into ${c.into.length}`;
+    case 'setSpecs': {
+      const ids = Object.keys(c.specs);
+      const on = surfaceNames(ids);
+      const after = c.specs[ids[0]];
+      const old = before.surfaces[ids[0]]?.spec;
+      if (!after) return `Strip ${on}`;
+      const materials = new Map((c.materials ?? []).map((m) => [m.id, m.name]));
+      const name = materials.get(after.material) ?? before.materials[after.material]?.name ?? 'material';
+      if (!old || old.material !== after.material) return `Lay ${name} on ${on}`;
+      const changed = (['mapping', 'repeat', 'start', 'direction', 'finish'] as const).filter(
+        (p) => JSON.stringify(old[p]) !== JSON.stringify(after[p]),
+      );
+      const words = { mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'direction', finish: 'finish' };
+      return changed.length ? `Set ${changed.map((p) => words[p]).join(', ')} of ${on}` : `Set ${on}`;
+    }
+    case 'carveSurface':
+      return `Make a surface “${c.into.name}” of picked faces`;
+    case 'flipFaces':
+      return `Flip faces of ${before.parts[c.part]?.name ?? 'a part'}`;
+    case 'addZone':
+      return `Draw zone “${c.zone.name}”`;
+    case 'setZone':
+      return `Change ${surfaceNames([c.id])}`;
+    case 'removeZone':
+      return `Remove ${surfaceNames([c.id])}`;
+    case 'saveSelection':
+      return `Keep selection “${c.selection.name}”`;
+    case 'removeSelection':
+      return `Remove selection “${before.selections[c.id]?.name ?? ''}”`;
+    case 'setLevel':
+      return before.levels[c.level.id] ? `Move level “${c.level.name}”` : `Set level “${c.level.name}”`;
+    case 'removeLevel':
+      return `Remove level “${before.levels[c.id]?.name ?? ''}”`;
+    case 'reviseModel':
+      return `Bring ${c.model.name} in again`;
+    case 'useMaterial':
+      return `Take ${c.material.name} from the library`;
+    case 'replaceMaterial':
+      return `Replace ${before.materials[c.from]?.name ?? 'a material'} by ${c.to.name}`;
+    case 'dropMaterials':
+      return `Clear ${plural(c.ids.length, 'unused material')}`;
+    case 'saveView':
+      return `Keep view “${c.view.name}”`;
+    case 'removeView':
+      return `Remove view “${before.views[c.id]?.name ?? ''}”`;
+  }
+}
