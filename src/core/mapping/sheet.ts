@@ -103,7 +103,7 @@ export function measureSheet(mesh: PartMesh, source: Uint32Array, faces: Uint32A
       area += areas.flat[i];
       trueArea += areas.real[i];
     }
-    return { outline: traceOutline(laid.corners, members[c]), bounds: boundsOf(laid.corners, members[c]), area, trueArea, frame }; // prettier-ignore
+    return { outline: laid.outlines?.[c] ?? traceOutline(laid.corners, members[c]), bounds: boundsOf(laid.corners, members[c]), area, trueArea, frame }; // prettier-ignore
   });
   // nothing left of it: a zone beside its surface, a surface all under zones
   if (!faces.length) for (const c of charts) c.bounds = { minX: 0, minY: 0, maxX: 0, maxY: 0 };

@@ -42,6 +42,8 @@ export interface LaidFaces {
   /** One per chart: charts of one group hang together and move as one. */
   groupOf: number[];
   breaks: Break[];
+  /** One per chart, where they are known better than faces tell. */
+  outlines?: Vec2[][][];
   /** Length of the sheet once round, mm, where it closes on itself. */
   ring?: number | null;
   /** What people should know about it: radii, what falls short, what it costs. */

@@ -4,7 +4,7 @@ import type { Vec2, Vec3 } from '../geometry/vec';
 import { CutMesh, type Shares, WHOLE_FACE } from '../mapping/refine';
 import { measureSheet, type Sheet } from '../mapping/sheet';
 import type { Frame } from '../mapping/types';
-import { type Strip, tidied } from './outlines';
+import { loopsOf, regionOf, type Strip, tidied } from './outlines';
 
 /**
  * The part of a sheet inside or outside a region, as a sheet of its own. The model's mesh is not cut: faces on the
@@ -30,6 +30,7 @@ class Cutter {
   private readonly corners: number[] = [];
   private readonly chartOf: number[] = [];
   private readonly frames: Frame[] = [];
+  private readonly outlines: Vec2[][][] = [];
 
   constructor(private readonly sheet: Sheet) {
     this.made = new CutMesh(sheet.mesh);
@@ -49,8 +50,11 @@ class Cutter {
       if (chart === undefined) {
         chart = this.frames.length;
         charts.set(sheet.chartOf[i], chart);
-        const { frame } = sheet.charts[sheet.chartOf[i]];
+        const { frame, outline } = sheet.charts[sheet.chartOf[i]];
         this.frames.push(move ? move.frame(frame) : frame);
+        const whole = regionOf(outline);
+        const left = keep === 'inside' ? polygonClipping.intersection(whole, region) : polygonClipping.difference(whole, region); // prettier-ignore
+        this.outlines.push(loopsOf(left).map((loop) => (move ? loop.map(move.point) : loop)));
       }
       for (const polygon of polygons) {
         const faces = this.made.add(sheet.faces[i], polygon, (s) => {
@@ -107,7 +111,7 @@ class Cutter {
     const source = Uint32Array.from(this.made.source, (face) => this.sourceOf(face));
     const faces = Uint32Array.from({ length: mesh.indices.length / 3 }, (_, i) => i);
     const frames = this.frames.length ? this.frames : [this.sheet.charts[0].frame];
-    return measureSheet(mesh, source, faces, { corners: Float64Array.from(this.corners), chartOf: Uint32Array.from(this.chartOf), frames, groupOf: frames.map(() => 0), breaks: [] }); // prettier-ignore
+    return measureSheet(mesh, source, faces, { corners: Float64Array.from(this.corners), chartOf: Uint32Array.from(this.chartOf), frames, groupOf: frames.map(() => 0), breaks: [], outlines: this.outlines }); // prettier-ignore
   }
 
   private places: Map<number, number> | null = null;

@@ -52,13 +52,18 @@ export function listEdges(sheet: SheetSummary): Edge[] {
   return edges;
 }
 
-const outlineOf = (sheet: SheetSummary): MultiPolygon =>
-  sheet.charts.flatMap(({ outline }): MultiPolygon => {
-    const outer = outline.filter((l) => loopArea(l) > 0).map((l): Polygon => [tidied(l)]);
-    const holes = outline.filter((l) => loopArea(l) < 0).map((l): Polygon => [tidied(l)]);
-    if (!outer.length) return [];
-    return holes.length ? polygonClipping.difference(outer, ...holes) : outer;
-  });
+/** Outer loops less the holes. */
+export function regionOf(outline: Loop[]): MultiPolygon {
+  const outer = outline.filter((l) => loopArea(l) > 0).map((l): Polygon => [tidied(l)]);
+  const holes = outline.filter((l) => loopArea(l) < 0).map((l): Polygon => [tidied(l)]);
+  if (!outer.length) return [];
+  return holes.length ? polygonClipping.difference(outer, ...holes) : outer;
+}
+
+/** Outer loops counter-clockwise, holes clockwise, as the library leaves them; it repeats the first point at the end. */
+export const loopsOf = (region: MultiPolygon): Loop[] => region.flatMap((polygon) => polygon.map((ring) => ring.slice(0, -1))); // prettier-ignore
+
+const outlineOf = (sheet: SheetSummary): MultiPolygon => sheet.charts.flatMap(({ outline }) => regionOf(outline));
 
 /**
  * The part of a sheet that a zone covers, in the sheet's own mm. Zones are drawn from the sheet's lower left corner.
