@@ -6,7 +6,10 @@ import { pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/she
 import { borderEdges } from '../core/mesh/borderEdges';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
-import type { FaceRuns, PartMesh } from '../core/mesh/types';
+import { flipFaces } from '../core/mesh/flip';
+import { type FaceRuns, listFaces, type PartMesh } from '../core/mesh/types';
+import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
+import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
 import { dressPieces, type PieceBuffers } from '../core/dress/dressPieces';
 import { type CutPiece, cutPieces } from '../core/pieces/cutPieces';
 import { fingerprint } from '../core/pieces/fingerprint';
@@ -74,6 +77,8 @@ function meshes(url: string): Promise<PartMesh[]> {
   }
   return loading;
 }
+
+const withFlips = (mesh: PartMesh, flipped: FaceRuns | undefined) => (flipped?.length ? flipFaces(mesh, flipped) : mesh);
 
 const keyOf = (r: SheetRequest) => `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts, r.flipped])}`;
 
@@ -217,6 +222,15 @@ const service = {
   async split(request: Omit<SheetRequest, 'mapping'>, creaseDeg: number): Promise<FoundSurface[]> {
     const mesh = (await meshes(request.url))[request.mesh];
     return splitByCrease(mesh, request.faces, creaseDeg).map((faces) => measureSurface(mesh, faces));
+  },
+
+  /** Which mappings suit some faces, and what their coordinates are worth. */
+  async advise(request: Omit<SheetRequest, 'mapping' | 'cuts'>): Promise<{ suggestions: Suggestion[]; own: OwnVerdict[] }> {
+    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    const faces = listFaces(request.faces);
+    const sets = Math.max(1, mesh.uvs.length);
+    const own = Array.from({ length: sets }, (_, set) => judgeCoordinates(mesh, faces, set));
+    return { suggestions: suggestMapping(mesh, faces), own };
   },
 
   /** A surface laid flat, without its geometry. */

@@ -2,7 +2,7 @@ import type { Material } from '../material/schema';
 import { FINISHES } from '../material/schema';
 import { formatLength, type LengthUnit, trimNumber } from '../units/length';
 import { describeLayout, isLaid } from '../layout/registry';
-import { liesInPieces, type Portion, type Spec } from './schema';
+import { aroundOf, liesInPieces, type Portion, type Spec } from './schema';
 
 /** A stretch of the spec line; where `portion` is set, it leads to that card of the bench. */
 export interface LinePart {
@@ -35,7 +35,7 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
     { text: ', ' },
     ...(inPieces ? piecesWords(spec, length) : []),
     {
-      text: `${inPieces ? 'picture' : 'repeat'} ${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${spec.repeat.own ? '' : ' as the material'}`,
+      text: `${inPieces ? 'picture' : spec.repeat.once ? 'one picture' : 'repeat'} ${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${spec.repeat.own ? '' : ' as the material'}`,
       portion: 'repeat',
     },
     { text: ', mapped ' },
@@ -79,17 +79,35 @@ function variationWords({ variation }: Spec): string {
 }
 
 function mappingWords({ mapping }: Spec): string {
-  if (mapping.kind === 'flat') return `flat${FACING_WORDS[mapping.direction]}`;
-  return mapping.kind === 'box' ? 'as a box' : 'unrolled';
+  const around = aroundOf(mapping);
+  const exactly = around ? `, exactly ${around} around` : '';
+  switch (mapping.kind) {
+    case 'flat':
+      return `flat${FACING_WORDS[mapping.direction]}`;
+    case 'box':
+      return 'as a box';
+    case 'cylinder':
+      return `round a cylinder${exactly}`;
+    case 'sphere':
+      return `round a ball${exactly}`;
+    case 'fan':
+      return `as a fan${exactly}`;
+    case 'unroll':
+      return mapping.cuts?.length ? 'unrolled, cut as chosen' : 'unrolled';
+    case 'own':
+      return `by the model’s own coordinates${mapping.set ? `, set ${mapping.set + 1}` : ''}`;
+  }
 }
 
 function startWords(spec: Spec, length: (mm: number) => string): string {
-  const { datum, xMm, yMm } = spec.start;
+  if (spec.repeat.once?.fitted) return 'fitted into the middle';
+  const { datum, level, xMm, yMm } = spec.start;
+  const from = datum === 'level' && level ? `level ${length(level.heightMm)}` : DATUM_WORDS[datum];
   const steps = [
     xMm ? `${length(Math.abs(xMm))} ${xMm > 0 ? 'right' : 'left'}` : '',
     yMm ? `${length(Math.abs(yMm))} ${yMm > 0 ? 'up' : 'down'}` : '',
   ].filter(Boolean);
-  return steps.length ? `${steps.join(' and ')} from ${DATUM_WORDS[datum]}` : `at ${DATUM_WORDS[datum]}`;
+  return steps.length ? `${steps.join(' and ')} from ${from}` : `at ${from}`;
 }
 
 function directionWords(spec: Spec): string {

@@ -11,6 +11,10 @@ interface Lifted {
 }
 
 export type PieceTool = 'pin' | 'deal';
+/** What a click on a face settles about unrolling. */
+export type UnrollTool = 'start' | 'cut';
+/** A zone that is being drawn on the sheet. */
+export type ZoneTool = 'rectangle' | 'circle' | 'polygon';
 
 interface SelectionState {
   ids: string[];
@@ -24,6 +28,8 @@ interface SelectionState {
   laying: boolean;
   /** What a click on a piece does, besides picking its surface. */
   pieceTool: PieceTool | null;
+  unrollTool: UnrollTool | null;
+  zoneTool: ZoneTool | null;
   /** Marks vanish while this is true. */
   clean: boolean;
   select: (ids: string[]) => void;
@@ -36,11 +42,15 @@ interface SelectionState {
   setPortions: (portions: Portion[]) => void;
   setLaying: (laying: boolean) => void;
   setPieceTool: (tool: PieceTool | null) => void;
+  setUnrollTool: (tool: UnrollTool | null) => void;
+  setZoneTool: (tool: ZoneTool | null) => void;
   drop: () => void;
   setClean: (clean: boolean) => void;
 }
 
 const same = (a: string[], b: string[]) => a.length === b.length && a.every((v, i) => v === b[i]);
+
+const NO_TOOL = { pieceTool: null, unrollTool: null, zoneTool: null };
 
 /** What is picked. It has an undo of its own: a stray click never loses it. */
 export const useSelection = create<SelectionState>((set, get) => ({
@@ -52,6 +62,8 @@ export const useSelection = create<SelectionState>((set, get) => ({
   lifted: null,
   laying: false,
   pieceTool: null,
+  unrollTool: null,
+  zoneTool: null,
   clean: false,
   select: (ids) => {
     const { ids: before, past } = get();
@@ -81,7 +93,10 @@ export const useSelection = create<SelectionState>((set, get) => ({
     if (lifted) set({ lifted: { ...lifted, portions } });
   },
   setLaying: (laying) => set({ laying }),
-  setPieceTool: (pieceTool) => set({ pieceTool }),
-  drop: () => set({ lifted: null, laying: false, pieceTool: null }),
+  // one tool at a time
+  setPieceTool: (pieceTool) => set({ ...NO_TOOL, pieceTool }),
+  setUnrollTool: (unrollTool) => set({ ...NO_TOOL, unrollTool }),
+  setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
+  drop: () => set({ ...NO_TOOL, lifted: null, laying: false }),
   setClean: (clean) => set({ clean }),
 }));

@@ -6,7 +6,7 @@ import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { useLibrary } from '../materials/useLibrary';
 import { ACTIONS } from './keys';
-import { layMaterial } from './lay';
+import { layNow } from './lay';
 
 /** Ctrl+K: every command, every surface and every material by name. */
 export function Palette() {
@@ -44,7 +44,7 @@ export function Palette() {
                   key={m.id}
                   value={`lay ${m.name}`}
                   className={item}
-                  onSelect={then(() => run(layMaterial(project, ids, m)))}
+                  onSelect={then(() => void layNow(ids, m))}
                 >
                   Lay {m.name}
                 </Command.Item>

@@ -26,7 +26,7 @@ import { RepeatCard } from './cards/RepeatCard';
 import { StartCard } from './cards/StartCard';
 import { VariationCard } from './cards/VariationCard';
 import { useStudioKeys } from './keys';
-import { layMaterial } from './lay';
+import { layNow } from './lay';
 import { openRoom, RoomView } from './room/RoomView';
 import { useRoomSettings } from './room/settings';
 import { SheetView } from './sheet/SheetView';
@@ -84,7 +84,7 @@ export function Studio() {
     if (!target || !material) return;
     // dropped on one of several picked ones, it is laid on all of them
     const on = ids.includes(target) ? ids : [target];
-    useProject.getState().run(layMaterial(project, on, material));
+    void layNow(on, material);
     if (!ids.includes(target)) select([target]);
   }
 

@@ -1,28 +1,60 @@
 import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
-import { defaultSpec, layPortions, type Portion, type Spec } from '@/core/spec/schema';
+import { defaultSpec, FIRST_MAPPING, layPortions, type MappingSpec, type Portion, type Spec } from '@/core/spec/schema';
+import { useProject } from '../project/projectStore';
+import { adviceFor } from './useSuggestions';
 
-/** Flat faces are mapped flat; what turns corners starts as a box. */
-function firstSpec(surface: Surface, chosen: Material): Spec {
+/** Flat faces are mapped flat; what bends as its shape suggests, or, while that is not known, as a box. */
+function firstSpec(surface: Surface, chosen: Material, suggested: MappingSpec | undefined): Spec {
   const spec = defaultSpec(chosen.id);
-  return Math.hypot(...surface.normal) > 0.985 ? spec : { ...spec, mapping: { kind: 'box', axes: 'surface' } };
+  if (suggested) return { ...spec, mapping: suggested };
+  return isPlane(surface) ? spec : { ...spec, mapping: FIRST_MAPPING.box };
 }
 
-/** Lays a material on surfaces at its own true size, keeping mapping, start and direction where there are some. */
-export function layMaterial(project: Project, ids: string[], chosen: Material): Command[] {
+const isPlane = (surface: Surface) => Math.hypot(...surface.normal) > 0.9999;
+
+/**
+ * Lays a material on surfaces at its own true size, keeping mapping, start and direction where there are some.
+ * @param suggested the mapping of surfaces that are bare yet
+ */
+export function layMaterial(
+  project: Project,
+  ids: string[],
+  chosen: Material,
+  suggested: Record<string, MappingSpec> = {},
+): Command[] {
   const specs: Record<string, Spec> = {};
   for (const id of ids) {
     const surface = project.surfaces[id];
     if (!surface || project.parts[surface.part].locked) continue;
     specs[id] = surface.spec
       ? { ...surface.spec, material: chosen.id, repeat: { ...surface.spec.repeat, own: null }, finish: {} }
-      : firstSpec(surface, chosen);
+      : firstSpec(surface, chosen, suggested[id]);
   }
   if (!Object.keys(specs).length) return [];
   // the version a project uses stays until the newer one is taken on purpose
   const materials = project.materials[chosen.id] ? [] : [chosen];
   return [{ kind: 'setSpecs', specs, materials }];
+}
+
+/** Looks at the shape of bare surfaces, then lays a material on all of them. */
+export async function layNow(ids: string[], chosen: Material): Promise<void> {
+  const { project } = useProject.getState();
+  if (!project) return;
+  const bent = ids.flatMap((id) => {
+    const surface = project.surfaces[id];
+    return surface && !surface.spec && !surface.zone && !isPlane(surface) ? [surface] : [];
+  });
+  const suggested: Record<string, MappingSpec> = {};
+  await Promise.all(
+    bent.map(async (surface) => {
+      const advice = await adviceFor(project, surface).catch(() => null);
+      if (advice?.suggestions.length) suggested[surface.id] = advice.suggestions[0].mapping;
+    }),
+  );
+  const now = useProject.getState();
+  if (now.project?.id === project.id) now.run(layMaterial(now.project, ids, chosen, suggested));
 }
 
 /** Lays a lifted spec, or portions of it. */

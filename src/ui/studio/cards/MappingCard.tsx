@@ -1,128 +1,151 @@
 'use client';
 
-import type { MappingSpec } from '@/core/spec/schema';
+import { Check, Wand2 } from 'lucide-react';
+import { FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/spec/schema';
+import { useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
 import { MIXED } from '../../shared/ValueField';
 import { Card } from '../Card';
+import { MappingFields } from '../mapping/MappingFields';
 import { shared, useBench } from '../useBench';
+import { useSheet } from '../useSheet';
+import { useSuggestions } from '../useSuggestions';
+import { MAPPING_PICTURES } from './mappingPictures';
 
-type Direction = Extract<MappingSpec, { kind: 'flat' }>['direction'];
-const DIRECTIONS: [Direction, string][] = [
-  ['auto', 'its own face'],
-  ['up', 'above'],
-  ['down', 'below'],
-  ['north', 'north'],
-  ['east', 'east'],
-  ['south', 'south'],
-  ['west', 'west'],
-];
+export const MAPPING_LABELS: Record<MappingKind, string> = {
+  flat: 'Flat',
+  box: 'Box',
+  cylinder: 'Cylinder',
+  sphere: 'Sphere',
+  fan: 'Fan',
+  unroll: 'Unroll',
+  own: 'Model’s own',
+};
+const KINDS = Object.keys(MAPPING_LABELS) as MappingKind[];
 
 /** How the surface becomes its sheet. */
 export function MappingCard() {
-  const { laid, edit } = useBench();
+  const { laid, edit, unit } = useBench();
+  const select = useSelection((s) => s.select);
+  const surfaces = useProject((s) => s.project?.surfaces);
+  const picked = useSelection((s) => s.ids[0] ?? null);
+  const first = laid[0];
+  const advice = useSuggestions(picked);
+  const sheet = useSheet(first?.surface.id ?? null)?.sheet ?? null;
   const kind = laid.length ? shared(laid, (l) => l.spec.mapping.kind) : null;
-  const first = laid[0]?.spec.mapping;
-  const set = (mapping: MappingSpec) => edit((l) => ({ ...l.spec, mapping }));
-  const round = laid[0] && Math.hypot(...laid[0].surface.normal) < 0.985;
+  const mapping = first?.spec.mapping;
+  const set = (next: MappingSpec, gesture?: string) => edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: next }), gesture); // prettier-ignore
+  const base = first?.surface.zone ? surfaces?.[first.surface.zone.of] : undefined;
+  if (base) {
+    return (
+      <Card id="mapping" title="Mapping" share={0.98}>
+        <p className="quiet text-2xs leading-tight">
+          A zone lies on the sheet of its surface, {base.name}: that one’s mapping lays it flat.
+        </p>
+        <button type="button" className="tool tool-line mt-1.5" onClick={() => select([base.id])}>
+          Pick {base.name}
+        </button>
+      </Card>
+    );
+  }
+  const best = advice?.suggestions[0];
+  const reason = (k: MappingKind) => advice?.suggestions.find((s) => s.mapping.kind === k)?.reason;
+  const agreed = best && kind === best.mapping.kind;
+  const verdict = mapping?.kind === 'own' ? advice?.own[mapping.set] : undefined;
+  const off = sheet && Math.max(Math.abs(sheet.stretch.most - 1), Math.abs(sheet.stretch.least - 1)) > 0.005;
   return (
-    <Card id="mapping" title="Mapping" share={0.98}>
-      <div className="flex gap-1">
-        <Choice
-          on={kind === 'flat'}
-          disabled={!laid.length}
-          label="Flat"
-          onClick={() => set({ kind: 'flat', direction: 'auto' })}
-        >
-          <path d="M6 26 22 32 40 22 24 16z" className="face" />
-          <path d="M23 4v9m-4-4 4 4 4-4" className="arrow" />
-        </Choice>
-        <Choice
-          on={kind === 'box'}
-          disabled={!laid.length}
-          label="Box"
-          onClick={() => set({ kind: 'box', axes: 'surface' })}
-        >
-          <path d="M10 14 24 8 38 14 24 20z" className="face" />
-          <path d="M10 14v13l14 6V20zM38 14v13l-14 6V20z" className="face" />
-          <path d="M12 31c6 5 18 5 24 0m-3-1 3 1v3" className="arrow" />
-        </Choice>
-        <Choice on={kind === 'unroll'} disabled={!laid.length} label="Unroll" onClick={() => set({ kind: 'unroll' })}>
-          <path d="M8 12v16c8 6 14 4 16 0V12c-2 4-8 6-16 0z" className="face" />
-          <path d="M24 12v16l16 3V15z" className="face" />
-          <path d="M25 7c6-2 10 0 12 4m1-3-1 3-3-1" className="arrow" />
-        </Choice>
+    <Card
+      id="mapping"
+      title="Mapping"
+      share={0.98}
+      more={
+        mapping && kind !== MIXED && kind !== 'flat' && kind !== 'box' ? (
+          <div className="w-[300px] space-y-2">
+            <MappingFields mapping={mapping} unit={unit} advice={advice} onChange={set} all />
+            {sheet?.notes.map((n) => (
+              <p key={n} className="quiet text-2xs leading-tight">
+                {n}
+              </p>
+            ))}
+          </div>
+        ) : undefined
+      }
+    >
+      <div className="grid grid-cols-7 gap-0.5" role="group" aria-label="Mappings">
+        {KINDS.map((k) => (
+          <button
+            key={k}
+            type="button"
+            aria-label={MAPPING_LABELS[k]}
+            aria-pressed={kind === k}
+            disabled={!laid.length}
+            title={`${MAPPING_LABELS[k]}${reason(k) ? `: ${reason(k)}` : ''}`}
+            onClick={() => set(advice?.suggestions.find((s) => s.mapping.kind === k)?.mapping ?? FIRST_MAPPING[k])}
+            className={`grid h-[26px] min-w-0 place-items-center rounded-[5px] border p-0 disabled:opacity-40 ${kind === k ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`}
+          >
+            <MappingPicture kind={k} className="h-[20px] w-full" />
+          </button>
+        ))}
       </div>
       {kind === MIXED && <p className="quiet mt-1 text-2xs">mixed</p>}
-      {kind === 'flat' && first?.kind === 'flat' && (
-        <label className="mt-1.5 block">
-          <span className="quiet mb-0.5 block text-2xs">Thrown on from</span>
-          <select
-            className="field"
-            value={first.direction}
-            onChange={(e) => set({ kind: 'flat', direction: e.target.value as Direction })}
-          >
-            {DIRECTIONS.map(([d, label]) => (
-              <option key={d} value={d}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
+      {mapping && kind !== MIXED && (
+        <div className="mt-1 flex items-center gap-1.5">
+          <MappingPicture kind={mapping.kind} className="h-[26px] w-[32px] shrink-0" />
+          <p className="min-w-0 text-2xs leading-tight">
+            <span className="text-[13px] font-medium">{MAPPING_LABELS[mapping.kind]}</span>
+            {agreed && (
+              <span className="quiet block truncate" title={best.reason}>
+                <Check size={10} className="inline" /> {best.reason}
+              </span>
+            )}
+            {verdict && !agreed && (
+              <span className={`block truncate ${verdict.usable ? 'quiet' : 'text-error'}`} title={verdict.words}>
+                {verdict.words}
+              </span>
+            )}
+            {!verdict && !agreed && sheet && (
+              <span className="quiet block truncate">
+                {off
+                  ? `stretched ${Math.round(sheet.stretch.least * 100)} to ${Math.round(sheet.stretch.most * 100)}%`
+                  : 'every size true'}
+              </span>
+            )}
+          </p>
+        </div>
       )}
-      {kind === 'box' && first?.kind === 'box' && (
-        <label className="mt-1.5 block">
-          <span className="quiet mb-0.5 block text-2xs">Sides lie along</span>
-          <select
-            className="field"
-            value={first.axes}
-            onChange={(e) => set({ kind: 'box', axes: e.target.value as 'surface' | 'world' })}
-          >
-            <option value="surface">the surface’s main direction</option>
-            <option value="world">north and east</option>
-          </select>
-        </label>
+      {best && laid.length > 0 && !agreed && kind !== MIXED && (
+        <button
+          type="button"
+          className="tool tool-line mt-1 h-auto w-full items-start px-1.5 py-0.5 text-left text-2xs whitespace-normal"
+          onClick={() => set(best.mapping)}
+          title="Take the mapping that suits the shape"
+        >
+          <Wand2 size={12} className="mt-px shrink-0" />
+          <span className="line-clamp-2">
+            {MAPPING_LABELS[best.mapping.kind]} suits it: {best.reason}
+          </span>
+        </button>
       )}
-      {laid.length > 0 && (
-        <p className="quiet mt-1.5 text-2xs leading-tight">
-          {kind === 'unroll'
-            ? 'Unfolded over its edges: every face keeps its true size.'
-            : round
-              ? 'It is not flat: Unroll is true on what bends, Box goes round corners.'
-              : 'It lies in one plane: Flat is true to size.'}
-        </p>
+      {mapping && kind !== MIXED && (
+        <div className="mt-1">
+          <MappingFields mapping={mapping} unit={unit} advice={advice} onChange={set} all={false} />
+        </div>
+      )}
+      {!laid.length && (
+        <p className="quiet mt-1.5 text-2xs leading-tight">How a surface is laid flat, in millimetres.</p>
       )}
     </Card>
   );
 }
 
-function Choice({
-  on,
-  disabled,
-  label,
-  onClick,
-  children,
-}: {
-  on: boolean;
-  disabled: boolean;
-  label: string;
-  onClick: () => void;
-  children: React.ReactNode;
-}) {
+function MappingPicture({ kind, className }: { kind: MappingKind; className: string }) {
   return (
-    <button
-      type="button"
-      aria-pressed={on}
-      disabled={disabled}
-      onClick={onClick}
-      className={`flex min-w-0 flex-1 flex-col items-center rounded-[6px] border px-0 pt-1 pb-0.5 disabled:opacity-40 ${on ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`}
+    <svg
+      viewBox="0 0 48 38"
+      className={`${className} [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-2 [&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.3]`}
+      aria-hidden
     >
-      <svg
-        viewBox="0 0 48 38"
-        className="h-8 max-w-full [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-[1.6] [&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.2]"
-        aria-hidden
-      >
-        {children}
-      </svg>
-      <span>{label}</span>
-    </button>
+      {MAPPING_PICTURES[kind]}
+    </svg>
   );
 }

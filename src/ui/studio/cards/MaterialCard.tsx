@@ -9,7 +9,7 @@ import { Swatch } from '../../materials/Swatch';
 import { useLibrary } from '../../materials/useLibrary';
 import { MIXED } from '../../shared/ValueField';
 import { Card } from '../Card';
-import { layMaterial } from '../lay';
+import { layNow } from '../lay';
 import { shared, useBench } from '../useBench';
 
 /** What is laid, and the library to drag from. */
@@ -80,12 +80,7 @@ export function MaterialCard() {
       />
       <ul aria-label="Library" className="grid grid-cols-[repeat(auto-fill,minmax(28px,1fr))] gap-1">
         {shown.map((m) => (
-          <DragSwatch
-            key={m.id}
-            material={m}
-            on={m.id === current}
-            onClick={() => project && run(layMaterial(project, ids, m))}
-          />
+          <DragSwatch key={m.id} material={m} on={m.id === current} onClick={() => void layNow(ids, m)} />
         ))}
       </ul>
       {library.isError && <p className="text-error text-2xs">The library could not be read.</p>}

@@ -1,11 +1,12 @@
 'use client';
 
 import { Link2, Link2Off } from 'lucide-react';
-import { countsAcross, repeatOf } from '@/core/dress/placement';
+import { countsAcross, repeatOf, repeatOnSheet } from '@/core/dress/placement';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { type Laid, shared, useBench } from '../useBench';
 import { useSheet } from '../useSheet';
+import { OnceFields } from './OnceFields';
 
 const LEAST = 0.01;
 const MOST = 1e6;
@@ -34,7 +35,9 @@ export function RepeatCard() {
 
   const first = laid[0];
   const counts =
-    first && sheet ? countsAcross(sheet, repeatOf(first.spec, first.material), first.spec.direction.turnDeg) : null;
+    first && sheet
+      ? countsAcross(sheet, repeatOnSheet(first.spec, first.material, sheet), first.spec.direction.turnDeg)
+      : null;
   const setCount = (axis: 0 | 1) => (count: number, gesture?: string) => {
     if (!counts || !first) return;
     const side = axis === 0 ? 'widthMm' : 'heightMm';
@@ -49,6 +52,7 @@ export function RepeatCard() {
       own={own === MIXED ? true : own}
       follows="the material"
       onLetGo={() => edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, own: null } }))}
+      more={first?.material.maps.baseColour ? <DensityFields laid={laid} edit={edit} /> : undefined}
     >
       <div className="grid grid-cols-[1fr_20px_1fr] items-end gap-1">
         <ValueField
@@ -110,12 +114,42 @@ export function RepeatCard() {
           title="How often it repeats up the surface"
         />
       </div>
-      {first?.material.maps.baseColour && (
-        <p className="num quiet mt-1.5 text-2xs">
-          {(first.material.maps.baseColour.widthPx / repeatOf(first.spec, first.material).widthMm).toFixed(2)} pixels
-          per mm
-        </p>
-      )}
+      <OnceFields />
     </Card>
+  );
+}
+
+/** Picture pixels for each millimetre, and the way to make them alike on all that is picked. */
+function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' | 'edit'>) {
+  const densityOf = (l: Laid) => (l.material.maps.baseColour ? l.material.maps.baseColour.widthPx / repeatOf(l.spec, l.material).widthMm : 0); // prettier-ignore
+  const known = laid.map(densityOf).filter((d) => d > 0);
+  const [least, most] = [Math.min(...known), Math.max(...known)];
+  const alike = most / least < 1.005;
+  const evenOut = () =>
+    edit((l) => {
+      const own = densityOf(l);
+      if (!own) return l.spec;
+      const now = repeatOf(l.spec, l.material);
+      const k = own / densityOf(laid[0]);
+      return { ...l.spec, repeat: { ...l.spec.repeat, own: { widthMm: now.widthMm * k, heightMm: now.heightMm * k } } };
+    });
+  return (
+    <div className="w-[260px]">
+      <p className="num">
+        {alike ? least.toFixed(2) : `${least.toFixed(2)} to ${most.toFixed(2)}`} pixels per mm
+        {laid.length > 1 && <span className="quiet"> over {laid.length} surfaces</span>}
+      </p>
+      {!alike && densityOf(laid[0]) > 0 && (
+        <>
+          <button type="button" className="tool tool-line mt-1" onClick={evenOut}>
+            Even out to the first picked
+          </button>
+          <p className="quiet mt-1 text-2xs leading-tight">
+            Repeats are made larger or smaller until all show as many pixels per mm. They leave their material’s true
+            size.
+          </p>
+        </>
+      )}
+    </div>
   );
 }

@@ -1,10 +1,15 @@
 'use client';
 
-import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
+import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, X } from 'lucide-react';
+import { keepsLevels } from '@/core/dress/placement';
+import { formatLength } from '@/core/units/length';
 import type { Datum } from '@/core/spec/schema';
 import { MIXED, ValueField } from '../../shared/ValueField';
+import { TextField } from '../../shared/fields';
+import { newId } from '../../shared/ids';
 import { Card } from '../Card';
 import { shared, useBench } from '../useBench';
+import { useSheet } from '../useSheet';
 import { wrapTurn } from './turn';
 
 const DATUMS: [Datum, string][] = [
@@ -16,16 +21,33 @@ const DATUMS: [Datum, string][] = [
 
 /** Where the picture starts, and which way it runs. */
 export function StartCard() {
-  const { laid, edit, unit } = useBench();
+  const { project, laid, edit, run, unit } = useBench();
   const none = !laid.length;
   const of = <T,>(read: Parameters<typeof shared<T>>[1], otherwise: T) => (none ? otherwise : shared(laid, read));
-  const datum = of((l) => l.spec.start.datum, 'corner' as Datum);
+  const datum = of((l) => (l.spec.start.level && l.spec.start.datum === 'level' ? `level:${l.spec.start.level.id}` : l.spec.start.datum), 'corner'); // prettier-ignore
+  const levels = Object.values(project?.levels ?? {});
+  const sheet = useSheet(laid[0]?.surface.id ?? null)?.sheet ?? null;
+
+  function setDatum(value: string) {
+    if (!value.startsWith('level:')) {
+      return edit(({ spec }) => {
+        const { level: _level, ...start } = spec.start;
+        return { ...spec, start: { ...start, datum: value as Datum } };
+      });
+    }
+    const known = levels.find((l) => `level:${l.id}` === value);
+    // a new level begins at the lower edge of what is picked
+    const level = known ?? { id: newId('level'), name: `Level ${levels.length + 1}`, heightMm: Math.round((sheet?.bounds.minY ?? 0) * 10) / 10 }; // prettier-ignore
+    const specs = Object.fromEntries(laid.map((l) => [l.surface.id, { ...l.spec, start: { ...l.spec.start, datum: 'level' as const, level: { id: level.id, heightMm: level.heightMm } } }])); // prettier-ignore
+    run([...(known ? [] : [{ kind: 'setLevel' as const, level }]), { kind: 'setSpecs', specs }]);
+  }
+  const kept = datum === MIXED || !String(datum).startsWith('level:') || !sheet || keepsLevels(sheet);
   const mirrorX = of((l) => l.spec.direction.mirrorX, false) === true;
   const mirrorY = of((l) => l.spec.direction.mirrorY, false) === true;
   const turnBy = (deg: number) =>
     edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(l.spec.direction.turnDeg + deg) } }));
   return (
-    <Card id="start" title="Start and direction" share={1.04}>
+    <Card id="start" title="Start and direction" share={1.04} more={levels.length ? <LevelFields /> : undefined}>
       <div className="grid grid-cols-2 gap-1">
         <label className="col-span-2 block">
           <span className="quiet sr-only">Datum</span>
@@ -34,7 +56,7 @@ export function StartCard() {
             className="field"
             disabled={none}
             value={datum === MIXED ? '' : datum}
-            onChange={(e) => edit((l) => ({ ...l.spec, start: { ...l.spec.start, datum: e.target.value as Datum } }))}
+            onChange={(e) => setDatum(e.target.value)}
           >
             {datum === MIXED && <option value="">mixed</option>}
             {DATUMS.map(([d, label]) => (
@@ -42,6 +64,12 @@ export function StartCard() {
                 {label}
               </option>
             ))}
+            {levels.map((l) => (
+              <option key={l.id} value={`level:${l.id}`}>
+                Level: {l.name}, {formatLength(l.heightMm, unit)}
+              </option>
+            ))}
+            <option value="level:new">A new level…</option>
           </select>
         </label>
         <ValueField
@@ -120,6 +148,51 @@ export function StartCard() {
           </button>
         </div>
       </div>
+      {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
     </Card>
+  );
+}
+
+/** The levels of the project; moving one moves everything set out from it. */
+function LevelFields() {
+  const { project, run, unit } = useBench();
+  const used = new Map<string, number>();
+  for (const s of Object.values(project?.surfaces ?? {})) {
+    const id = s.spec?.start.level?.id;
+    if (id) used.set(id, (used.get(id) ?? 0) + 1);
+  }
+  return (
+    <div className="w-[300px] space-y-1">
+      {Object.values(project?.levels ?? {}).map((level) => (
+        <div key={level.id} className="flex items-end gap-1">
+          <TextField
+            label="Level"
+            value={level.name}
+            onChange={(name) => name && run([{ kind: 'setLevel', level: { ...level, name } }])}
+          />
+          <div className="w-24">
+            <ValueField
+              label="Height"
+              kind="length"
+              unit={unit}
+              value={level.heightMm}
+              min={-1e7}
+              max={1e7}
+              onChange={(heightMm, g) => run([{ kind: 'setLevel', level: { ...level, heightMm } }], g)}
+            />
+          </div>
+          <button
+            type="button"
+            className="tool px-1"
+            disabled={used.has(level.id)}
+            aria-label={`Remove ${level.name}`}
+            title={used.has(level.id) ? `${used.get(level.id)} surfaces are set out from it` : 'Remove'}
+            onClick={() => run([{ kind: 'removeLevel', id: level.id }])}
+          >
+            <X size={13} />
+          </button>
+        </div>
+      ))}
+    </div>
   );
 }

@@ -2,7 +2,7 @@
 
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { countsAcross, datumOf, type Placement, placeSpec, repeatOf } from '@/core/dress/placement';
+import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/dress/placement';
 import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/mapping/sheet';
@@ -26,6 +26,8 @@ import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';
 import { useLatest } from '../../shared/useLatest';
 import { picturesOf, placeOf, usePieces } from '../usePieces';
+import { ZoneBar, ZoneMenu } from '../zones/ZoneBar';
+import { ZoneDrawing } from '../zones/ZoneDrawing';
 import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
 
 type Handle = 'slide' | 'size' | 'turn' | 'pan';
@@ -43,6 +45,7 @@ const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
 export function SheetView() {
   const ids = useSelection((s) => s.ids);
   const pieceTool = useSelection((s) => s.pieceTool);
+  const zoneTool = useSelection((s) => s.zoneTool);
   const primary = ids[0] ?? null;
   const project = useProject((s) => s.project);
   const preview = useProject((s) => s.preview);
@@ -93,9 +96,20 @@ export function SheetView() {
     element.height = Math.round(view.height * ratio);
     const ctx = element.getContext('2d')!;
     ctx.scale(ratio, ratio);
-    const colour = inPieces ? spec.pieces.joint.colour : (material?.colour ?? null);
-    drawSheet(ctx, view, { sheet, picture, pieces: inPieces ? pieces : null, colour, unit, colours, guides });
-  }, [sheet, view, picture, pieces, inPieces, spec, material, unit, colours, guides]);
+    const rest = spec?.repeat.once?.rest;
+    const around = rest?.kind === 'colour' ? rest.colour : rest?.kind === 'material' ? (project?.materials[rest.material]?.colour ?? null) : null; // prettier-ignore
+    const colour = inPieces ? spec.pieces.joint.colour : rest ? around : (material?.colour ?? null);
+    drawSheet(ctx, view, {
+      sheet,
+      picture,
+      once: !!spec?.repeat.once,
+      pieces: inPieces ? pieces : null,
+      colour,
+      unit,
+      colours,
+      guides,
+    });
+  }, [sheet, view, picture, pieces, inPieces, spec, material, project, unit, colours, guides]);
 
   // wheel listeners of React are passive; zooming must stop the page from scrolling
   useEffect(() => {
@@ -188,7 +202,9 @@ export function SheetView() {
   };
 
   const counts =
-    sheet && spec && material ? countsAcross(sheet, repeatOf(spec, material), spec.direction.turnDeg) : null;
+    sheet && spec && material
+      ? countsAcross(sheet, repeatOnSheet(spec, material, sheet), spec.direction.turnDeg)
+      : null;
   return (
     <section
       aria-label="Sheet view"
@@ -218,9 +234,11 @@ export function SheetView() {
               : ''}
           </span>
         )}
+        <span className="ml-auto" />
+        {surface && sheet && !surface.zone && <ZoneMenu surface={surface} sheet={sheet} />}
         <button
           type="button"
-          className="tool ml-auto"
+          className="tool"
           onClick={refit}
           disabled={!sheet}
           title="Show the whole sheet"
@@ -229,6 +247,7 @@ export function SheetView() {
           <Maximize2 size={14} />
         </button>
       </div>
+      {surface?.zone && <ZoneBar zone={surface} unit={unit} />}
       <div
         ref={box}
         className="relative min-h-0 flex-1 touch-none overflow-hidden"
@@ -249,6 +268,9 @@ export function SheetView() {
             outline={sheet.charts.map((c) => c.outline)}
             begin={begin}
           />
+        )}
+        {zoneTool && surface && sheet && view && !surface.zone && (
+          <ZoneDrawing tool={zoneTool} surface={surface} sheet={sheet} view={view} unit={unit} />
         )}
         {dragging && dragging !== 'pan' && placement && spec && (
           <output className="num card-panel absolute right-3 bottom-3 px-2 py-1 text-2xs">

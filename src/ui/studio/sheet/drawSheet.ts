@@ -3,6 +3,7 @@ import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import { type Loop, loopArea } from '@/core/mapping/outline';
 import type { SheetSummary } from '@/core/mapping/sheet';
+import { pictureFrame } from '@/core/spec/handles';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { type SheetViewport, toScreen, toSheet } from './view';
 
@@ -31,6 +32,8 @@ export interface SheetPieces {
 export interface SheetDrawing {
   sheet: SheetSummary;
   picture: SheetPicture | null;
+  /** The picture is laid once: it is seen as a ghost where it lies beside the surface. */
+  once: boolean;
   pieces: SheetPieces | null;
   /** Drawn under the picture, and alone while it is loading. */
   colour: string | null;
@@ -49,6 +52,14 @@ export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, dr
   const { colours } = d;
   ctx.fillStyle = colours.cloth;
   ctx.fillRect(0, 0, view.width, view.height);
+  const frame = d.once && d.picture ? outlinePath([pictureFrame(d.picture.placement)], view) : null;
+  if (frame) {
+    ctx.save();
+    ctx.globalAlpha = 0.3;
+    ctx.clip(frame);
+    fillPicture(ctx, view, d.picture!);
+    ctx.restore();
+  }
   for (const chart of d.sheet.charts) {
     const path = outlinePath(chart.outline, view);
     ctx.fillStyle = d.colour ?? colours.bare;
@@ -57,7 +68,10 @@ export function drawSheet(ctx: CanvasRenderingContext2D, view: SheetViewport, dr
       ctx.save();
       ctx.clip(path, 'evenodd');
       if (d.pieces) placePieces(ctx, view, d.pieces);
-      else if (d.picture) fillPicture(ctx, view, d.picture);
+      else if (d.picture) {
+        if (frame) ctx.clip(frame);
+        fillPicture(ctx, view, d.picture);
+      }
       ctx.restore();
     }
     ctx.strokeStyle = colours.ink;

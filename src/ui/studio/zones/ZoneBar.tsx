@@ -1,0 +1,142 @@
+'use client';
+
+import { CornerUpLeft, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import type { SheetSummary } from '@/core/mapping/sheet';
+import type { Surface } from '@/core/project/schema';
+import type { LengthUnit } from '@/core/units/length';
+import { listEdges } from '@/core/zones/outlines';
+import type { BorderShape, ZoneShape } from '@/core/zones/schema';
+import { useProject } from '../../project/projectStore';
+import { useSelection, type ZoneTool } from '../../project/selection';
+import { Select } from '../../shared/fields';
+import { Menu } from '../../shared/Menu';
+import { ValueField } from '../../shared/ValueField';
+import { useSheet } from '../useSheet';
+import { addZone, changeZone } from './addZone';
+
+const DRAWN: [ZoneTool, string][] = [
+  ['rectangle', 'Rectangle'],
+  ['circle', 'Circle'],
+  ['polygon', 'Outline, corner by corner'],
+];
+
+/** Ways to begin a zone on the surface shown. */
+export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSummary }) {
+  const tool = useSelection((s) => s.zoneTool);
+  const setTool = useSelection((s) => s.setZoneTool);
+  const { minX, minY, maxX, maxY } = sheet.bounds;
+  // a band that suits the size: a tenth of the shorter side, on a round value
+  const band = Math.max(10, Math.min(300, Math.round(Math.min(maxX - minX, maxY - minY) / 100) * 10));
+  return (
+    <Menu align="right" title="Draw a zone with a spec of its own" label="Zone" className={`tool ${tool ? 'tool-main' : ''}`}>
+      {(close) => (
+        <>
+          {DRAWN.map(([kind, label]) => (
+            <button key={kind} type="button" className="tool" onClick={() => (setTool(kind), close())}>
+              {label}
+            </button>
+          ))}
+          <hr className="hair my-1" />
+          <button type="button" className="tool" onClick={() => (void addZone(surface, { kind: 'border', widthMm: band, courses: null, edges: null, corners: 'mitred' }), close())}>
+            Border all round
+          </button>
+          <button type="button" className="tool" onClick={() => (void addZone(surface, { kind: 'inset', byMm: band }), close())}>
+            Field within a margin
+          </button>
+        </>
+      )}
+    </Menu>
+  );
+} // prettier-ignore
+
+/** The numbers of a picked zone. */
+export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
+  const run = useProject((s) => s.run);
+  const base = useProject((s) => s.project?.surfaces[zone.zone!.of]);
+  const select = useSelection((s) => s.select);
+  const { shape } = zone.zone!;
+  const set = (next: ZoneShape, gesture?: string) => void changeZone(zone, next, gesture);
+  const length = (label: string, value: number, change: (mm: number) => ZoneShape, min = -1e7) => (
+    <div className="w-[84px]" key={label}>
+      <ValueField label={label} kind="length" unit={unit} value={value} min={min} max={1e7} onChange={(v, g) => set(change(v), g)} />
+    </div>
+  );
+  return (
+    <div aria-label="Zone" role="group" className="hair flex flex-wrap items-end gap-1.5 border-b bg-base-100 px-2 py-1.5">
+      {shape.kind === 'rectangle' && [
+        length('From the left', shape.xMm, (xMm) => ({ ...shape, xMm })),
+        length('From below', shape.yMm, (yMm) => ({ ...shape, yMm })),
+        length('Width', shape.widthMm, (widthMm) => ({ ...shape, widthMm }), 1),
+        length('Height', shape.heightMm, (heightMm) => ({ ...shape, heightMm }), 1),
+      ]}
+      {shape.kind === 'circle' && [
+        length('Centre, from left', shape.xMm, (xMm) => ({ ...shape, xMm })),
+        length('Centre, from below', shape.yMm, (yMm) => ({ ...shape, yMm })),
+        length('Radius', shape.radiusMm, (radiusMm) => ({ ...shape, radiusMm }), 1),
+      ]}
+      {shape.kind === 'polygon' && <p className="quiet num pb-1 text-2xs">Outline of {shape.points.length} corners</p>}
+      {shape.kind === 'inset' && length('Margin', shape.byMm, (byMm) => ({ ...shape, byMm }), 0.1)}
+      {shape.kind === 'border' && <BorderFields zone={zone} shape={shape} unit={unit} set={set} />}
+      <div className="ml-auto flex">
+        {base && (
+          <button type="button" className="tool" title="Pick the surface it is drawn on" onClick={() => select([base.id])}>
+            <CornerUpLeft size={13} /> {base.name}
+          </button>
+        )}
+        <button type="button" className="tool" title="Take the zone away" aria-label="Remove zone" onClick={() => (run([{ kind: 'removeZone', id: zone.id }]), base && select([base.id]))}>
+          <Trash2 size={13} />
+        </button>
+      </div>
+    </div>
+  );
+} // prettier-ignore
+
+function BorderFields({ zone, shape, unit, set }: { zone: Surface; shape: BorderShape; unit: LengthUnit; set: (s: ZoneShape, gesture?: string) => void }) {
+  const inPieces = !!zone.spec?.pieces && zone.spec.pieces.layout.kind !== 'whole';
+  const sheet = useSheet(zone.zone!.of)?.sheet ?? null;
+  const [open, setOpen] = useState(false);
+  const edges = open && sheet ? listEdges(sheet) : [];
+  return (
+    <>
+      <div className="w-[84px]">
+        {shape.courses === null ? (
+          <ValueField label="Width" kind="length" unit={unit} value={shape.widthMm} min={1} max={1e6} onChange={(widthMm, g) => set({ ...shape, widthMm }, g)} />
+        ) : (
+          <ValueField label="Courses" kind="number" decimals={0} value={shape.courses} min={1} max={100} onChange={(v, g) => set({ ...shape, courses: Math.round(v) }, g)} />
+        )}
+      </div>
+      <div className="w-[104px]">
+        <Select
+          label="Sized by"
+          value={shape.courses === null ? 'width' : 'courses'}
+          options={[['width', 'width'], ...(inPieces ? [['courses', 'courses'] as [string, string]] : [])]}
+          onChange={(v) => set({ ...shape, courses: v === 'courses' ? 2 : null })}
+        />
+      </div>
+      <div className="w-[92px]">
+        <Select label="Corners" value={shape.corners} options={[['mitred', 'mitred'], ['butted', 'butted']]} onChange={(v) => set({ ...shape, corners: v as BorderShape['corners'] })} />
+      </div>
+      <details className="pb-1 text-2xs" onToggle={(e) => setOpen(e.currentTarget.open)}>
+        <summary className="cursor-pointer">{shape.edges ? `${shape.edges.length} edges` : 'all edges'}</summary>
+        <div className="grid max-h-28 grid-cols-2 gap-x-3 overflow-auto py-1">
+          {edges.map((e, i) => (
+            <label key={i} className="num flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={!shape.edges || shape.edges.includes(i)}
+                onChange={(ev) => {
+                  const now = shape.edges ?? edges.map((_, k) => k);
+                  const next = ev.target.checked ? [...now, i].sort((a, b) => a - b) : now.filter((k) => k !== i);
+                  if (next.length) set({ ...shape, edges: next.length === edges.length ? null : next });
+                }}
+              />
+              {i + 1}: {Math.round(Math.hypot(e.to[0] - e.from[0], e.to[1] - e.from[1]))} mm
+            </label>
+          ))}
+        </div>
+      </details>
+    </>
+  );
+} // prettier-ignore
