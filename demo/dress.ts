@@ -1,8 +1,8 @@
 import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
-import type { Project, Surface } from '@/core/project/schema';
+import type { Level, Project, Surface } from '@/core/project/schema';
 import { defaultJoint, type JointSpec, type LayoutSpec, noMix } from '@/core/layout/schema';
-import { defaultSpec, type Spec } from '@/core/spec/schema';
+import { defaultSpec, FIRST_MAPPING, type Spec } from '@/core/spec/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 
 type Rule = { slot?: string; part?: RegExp; surface?: RegExp; material: string; spec?: (s: Spec) => Spec };
@@ -12,11 +12,25 @@ const turned =
   (s: Spec): Spec => ({ ...s, direction: { ...s.direction, turnDeg: deg } });
 const unrolled = (s: Spec): Spec => ({ ...s, mapping: { kind: 'unroll' } });
 const boxed = (s: Spec): Spec => ({ ...s, mapping: { kind: 'box', axes: 'surface' } });
+/** Round a column or a drum: whole tiles only, exactly so many. */
+const round =
+  (around: number | null) =>
+  (s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.cylinder, around } });
+/** Voussoirs: bricks that stand on end and taper towards the centre. */
+const voussoirs = (around: number | null) => both((s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.fan, around } }), inPieces({ kind: 'stretcher', lengthMm: 65, heightMm: 215, lap: 0, raking: false }, MORTAR, { tone: BRICK_TONES })); // prettier-ignore
+/** One picture at its exact size. */
+const once =
+  (widthMm: number, heightMm: number, fitted = false) =>
+  (s: Spec): Spec => ({
+    ...s,
+    repeat: { own: { widthMm, heightMm }, locked: true, once: { fitted, rest: { kind: 'bare' } } },
+  });
 const sized =
   (widthMm: number, heightMm: number) =>
   (s: Spec): Spec => ({ ...s, repeat: { own: { widthMm, heightMm }, locked: true } });
 /** Courses are counted from one level all through the building. */
-const fromWorld = (s: Spec): Spec => ({ ...s, start: { datum: 'world', xMm: 0, yMm: 0 } });
+const COURSES: Level = { id: 'level-courses', name: 'Brick courses', heightMm: 0 };
+const fromLevel = (s: Spec): Spec => ({ ...s, start: { datum: 'level', level: { id: COURSES.id, heightMm: COURSES.heightMm }, xMm: 0, yMm: 0 } }); // prettier-ignore
 
 /** Lays pieces: a layout, what lies between, and how they differ. */
 const inPieces =
@@ -74,15 +88,28 @@ const RULES: Rule[] = [
   {
     slot: 'brick',
     material: 'facing-brick',
-    spec: both(fromWorld, inPieces(stretchers, MORTAR, { tone: BRICK_TONES })),
+    spec: both(fromLevel, inPieces(stretchers, MORTAR, { tone: BRICK_TONES })),
   },
   {
     part: /^Long wall$/,
     slot: 'brick',
     material: 'facing-brick',
-    spec: both(fromWorld, inPieces(bricks, MORTAR, { tone: BRICK_TONES })),
+    spec: both(fromLevel, inPieces(bricks, MORTAR, { tone: BRICK_TONES })),
   },
-  { slot: 'brick ring', material: 'facing-brick' },
+  {
+    slot: 'brick ring',
+    material: 'facing-brick',
+    spec: both(unrolled, inPieces(stretchers, MORTAR, { tone: BRICK_TONES })),
+  },
+  { part: /^Round window ring/, slot: 'brick ring', surface: /south/i, material: 'facing-brick', spec: voussoirs(38) },
+  { part: /^Round window ring/, slot: 'brick ring', surface: /north/i, material: 'facing-brick', spec: voussoirs(38) },
+  {
+    part: /^Boat door arch/,
+    slot: 'brick ring',
+    surface: /south|north/i,
+    material: 'facing-brick',
+    spec: voussoirs(null),
+  },
   { slot: 'painted', material: 'painted-board' },
   {
     part: /^Lining$/,
@@ -94,6 +121,8 @@ const RULES: Rule[] = [
     ),
   },
   { slot: 'tile', material: 'glazed-tile', spec: both(unrolled, tiled) },
+  // nine tiles of 157 would be too wide, ten of 141 suit a column of 460
+  { part: /^Column/, slot: 'tile', material: 'glazed-tile', spec: both(round(10), tiled) },
   { slot: 'stone', material: 'corran-stone', spec: boxed },
   { slot: 'slate', material: 'harbour-slate' },
   { slot: 'door boards', material: 'painted-board', spec: sized(1400, 1400) },
@@ -113,8 +142,9 @@ const RULES: Rule[] = [
   { slot: 'cloth', material: 'wool-cloth', spec: boxed },
   { slot: 'lamp', material: 'lamp-glass' },
   { slot: 'roof', material: 'harbour-slate', spec: sized(1800, 1800) },
-  { slot: 'printed band', material: 'test-picture', spec: sized(480, 480) },
-  { slot: 'notice', material: 'test-picture', spec: sized(640, 840) },
+  { slot: 'lamp', material: 'lamp-glass', spec: (s) => ({ ...s, mapping: FIRST_MAPPING.sphere }) },
+  { slot: 'printed band', material: 'test-picture', spec: both(round(2), sized(480, 480)) },
+  { slot: 'notice', material: 'test-picture', spec: once(640, 840, true) },
 ];
 
 /** Commands that dress the freshly imported demo, one per material, as an artist would work. */
@@ -136,7 +166,9 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
   }); // prettier-ignore
   const bare = Object.values(project.surfaces).filter((s) => /^(Ceiling|Underside)$/.test(s.name) && /floor|stage|base/i.test(project.parts[s.part].name)); // prettier-ignore
   return [
+    { kind: 'setLevel', level: COURSES },
     ...lay,
+    ...watchRoomBorder(project),
     { kind: 'setSurfaces', ids: bare.map((s) => s.id), leftBare: true },
     view('view-hall', 'Hall from the lobby', [11.2e3, 1.6e3, -0.9e3], [3.2e3, 1.1e3, -5.2e3]),
     view('view-window', 'Round window', [3.2e3, 1.65e3, -4.6e3], [3.4e3, 1.6e3, -7.2e3]),
@@ -149,4 +181,18 @@ function matches(rule: Rule, surface: Surface, project: Project, slots: string[]
   if (rule.slot && slots[surface.slot] !== rule.slot) return false;
   if (rule.part && !rule.part.test(project.parts[surface.part].name)) return false;
   return !rule.surface || rule.surface.test(surface.name);
+}
+
+/** Two rows of straight staves round the herringbone of the watch room. */
+function watchRoomBorder(project: Project): Command[] {
+  const floor = Object.values(project.surfaces).find((s) => project.parts[s.part].name === 'Watch room floor' && s.normal[1] > 0.9); // prettier-ignore
+  if (!floor) return [];
+  const staves: LayoutSpec = { kind: 'planks', lengths: { kind: 'one', mm: 900 }, widths: { kind: 'one', mm: 70 }, stagger: { kind: 'share', share: 0.5 } }; // prettier-ignore
+  const spec = inPieces(staves, { ...SEAM, alongMm: 1, acrossMm: 1 }, { turnStepDeg: 180, shuffle: 3, tone: { lightness: { from: -12, to: -2 }, warmth: { from: 0, to: 4 }, saturation: { from: -4, to: 4 } } })(defaultSpec('tallow-walnut')); // prettier-ignore
+  const shape = { kind: 'border', widthMm: 142, courses: 2, edges: null, corners: 'butted' } as const;
+  const width = 142;
+  const areaMm2 = 2 * (5400 + 4200) * width - 4 * width * width;
+  return [
+    { kind: 'addZone', zone: { ...floor, id: 'zone-watch-border', name: 'Border', faces: [], areaMm2, spec, zone: { of: floor.id, rank: 0, shape } } }, // prettier-ignore
+  ];
 }

@@ -34,7 +34,7 @@ test('what a new user does: open the demo, lay, type, turn, undo, reload, hand o
   await width.fill(`2'`);
   await width.press('Enter');
   await expect(line(page)).toContainText('picture 609.6 × 609.6 mm');
-  const right = page.getByRole('region', { name: 'Start and direction' }).getByLabel('Right', { exact: true });
+  const right = page.getByRole('region', { name: 'Start', exact: true }).getByLabel('Right', { exact: true });
   await right.fill('3*75+10');
   await right.press('Enter');
   await expect(line(page)).toContainText('starting 235 mm right from the lower left corner');
@@ -114,7 +114,7 @@ test('room and sheet: pick by clicking, slide and turn by dragging, nudge by key
   // three nudges with the key held are one step of history
   await page.getByLabel('Turned').fill('0');
   await page.getByLabel('Turned').press('Enter');
-  const right = page.getByRole('region', { name: 'Start and direction' }).getByLabel('Right', { exact: true });
+  const right = page.getByRole('region', { name: 'Start', exact: true }).getByLabel('Right', { exact: true });
   await right.fill('0');
   await right.press('Enter');
   await page.locator('body').click({ position: { x: 640, y: 20 } });

@@ -97,7 +97,7 @@ test('coordinates stay small wherever the datum lies, and differ from the exact 
 });
 
 test('a bare surface has no coordinates and keeps its shape', async () => {
-  const { part, sheet } = await floor();
+  const { sheet } = await floor();
   const bare = dressSurface(sheet, null);
   expect(bare.uvs).toHaveLength(0);
   expect(bare.indices).toHaveLength(6);

@@ -11,7 +11,7 @@ import { layNow } from './lay';
 /** Ctrl+K: every command, every surface and every material by name. */
 export function Palette() {
   const { open, close } = usePanels();
-  const { project, run } = useProject();
+  const project = useProject((s) => s.project);
   const { ids, select } = useSelection();
   const library = useLibrary();
   if (open !== 'palette' || !project) return null;

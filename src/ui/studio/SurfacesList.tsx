@@ -8,6 +8,7 @@ import { toast } from 'sonner';
 import { DEFAULT_CREASE_DEG } from '@/core/mesh/creases';
 import { facingOf } from '@/core/mesh/naming';
 import { packFaces, listFaces } from '@/core/mesh/types';
+import { zonesOn } from '@/core/project/regions';
 import type { Part, Surface } from '@/core/project/schema';
 import { formatArea } from '@/core/units/length';
 import { Swatch } from '../materials/Swatch';
@@ -38,7 +39,9 @@ export function SurfacesList() {
     const byPart = new Map<string, Surface[]>();
     for (const s of Object.values(project.surfaces)) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
     return Object.values(project.parts).flatMap((part): Row[] => {
-      const all = (byPart.get(part.id) ?? []).sort((a, b) => b.areaMm2 - a.areaMm2);
+      const every = (byPart.get(part.id) ?? []).sort((a, b) => b.areaMm2 - a.areaMm2);
+      // zones come after the surface they are drawn on
+      const all = every.filter((s) => !s.zone).flatMap((s) => [s, ...zonesOn(project, s.id)]);
       const material = (s: Surface) => (s.spec ? (project.materials[s.spec.material]?.name ?? '') : 'bare');
       const own = words
         ? all.filter((s) =>
@@ -192,7 +195,7 @@ function SurfaceRow(p: {
   return (
     <li ref={setNodeRef} style={p.style} className="px-1">
       <div
-        className={`flex h-[26px] items-center gap-1.5 rounded-[5px] border pr-1.5 pl-5 ${p.picked ? 'border-primary' : 'border-transparent'} ${isOver ? 'bg-secondary/15' : 'hover:bg-base-200'} ${surface.hidden ? 'opacity-50' : ''}`}
+        className={`flex h-[26px] items-center gap-1.5 rounded-[5px] border pr-1.5 ${surface.zone ? 'pl-9' : 'pl-5'} ${p.picked ? 'border-primary' : 'border-transparent'} ${isOver ? 'bg-secondary/15' : 'hover:bg-base-200'} ${surface.hidden ? 'opacity-50' : ''}`}
         onMouseEnter={() => p.onHover(surface.id)}
         onMouseLeave={() => p.onHover(null)}
       >

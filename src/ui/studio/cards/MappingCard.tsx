@@ -1,7 +1,8 @@
 'use client';
 
 import { Check, Wand2 } from 'lucide-react';
-import { FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/spec/schema';
+import { formatLength } from '@/core/units/length';
+import { aroundOf, FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/spec/schema';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { MIXED } from '../../shared/ValueField';
@@ -52,6 +53,7 @@ export function MappingCard() {
   const reason = (k: MappingKind) => advice?.suggestions.find((s) => s.mapping.kind === k)?.reason;
   const agreed = best && kind === best.mapping.kind;
   const verdict = mapping?.kind === 'own' ? advice?.own[mapping.set] : undefined;
+  const around = mapping && kind !== MIXED ? aroundOf(mapping) : null;
   const off = sheet && Math.max(Math.abs(sheet.stretch.most - 1), Math.abs(sheet.stretch.least - 1)) > 0.005;
   return (
     <Card
@@ -129,6 +131,9 @@ export function MappingCard() {
       {mapping && kind !== MIXED && (
         <div className="mt-1">
           <MappingFields mapping={mapping} unit={unit} advice={advice} onChange={set} all={false} />
+          {around && sheet?.ring && (
+            <p className="quiet num mt-0.5 text-2xs">each {formatLength(sheet.ring / around, unit)} with its joint</p>
+          )}
         </div>
       )}
       {!laid.length && (

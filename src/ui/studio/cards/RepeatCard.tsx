@@ -15,8 +15,9 @@ const MOST = 1e6;
 export function RepeatCard() {
   const { laid, edit, unit } = useBench();
   const sheet = useSheet(laid[0]?.surface.id ?? null)?.sheet ?? null;
-  const size = (side: 'widthMm' | 'heightMm') =>
-    laid.length ? shared(laid, (l) => repeatOf(l.spec, l.material)[side]) : null;
+  // exactly so many round something closed: shown as it comes out there
+  const comesOut = (l: Laid) => (sheet && l === laid[0] ? repeatOnSheet(l.spec, l.material, sheet) : repeatOf(l.spec, l.material)); // prettier-ignore
+  const size = (side: 'widthMm' | 'heightMm') => (laid.length ? shared(laid, (l) => comesOut(l)[side]) : null);
   const own = laid.length ? shared(laid, (l) => l.spec.repeat.own !== null) : undefined;
   const locked = laid.length ? shared(laid, (l) => l.spec.repeat.locked) !== false : true;
 

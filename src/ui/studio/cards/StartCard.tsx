@@ -47,7 +47,7 @@ export function StartCard() {
   const turnBy = (deg: number) =>
     edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(l.spec.direction.turnDeg + deg) } }));
   return (
-    <Card id="start" title="Start and direction" share={1.04} more={levels.length ? <LevelFields /> : undefined}>
+    <Card id="start" title="Start" share={1.04} more={levels.length ? <LevelFields /> : undefined}>
       <div className="grid grid-cols-2 gap-1">
         <label className="col-span-2 block">
           <span className="quiet sr-only">Datum</span>
