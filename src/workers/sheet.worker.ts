@@ -1,4 +1,6 @@
 import { expose, transfer } from 'comlink';
+import { BufferAttribute, BufferGeometry } from 'three';
+import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import type { Placement } from '../core/dress/placement';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
@@ -7,7 +9,9 @@ import { borderEdges } from '../core/mesh/borderEdges';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
 import { flipFaces } from '../core/mesh/flip';
-import { type FaceRuns, listFaces, type PartMesh } from '../core/mesh/types';
+import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
+import { followEdge } from '../core/mesh/followEdge';
+import { type Grow, growFaces } from '../core/mesh/growFaces';
 import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
 import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
 import { dressPieces, type PieceBuffers } from '../core/dress/dressPieces';
@@ -27,6 +31,9 @@ export interface SheetRequest extends SheetSource {
   /** Which of them. */
   mesh: number;
 }
+
+/** Some faces of a part. */
+export type FacesRequest = Omit<SheetRequest, 'mapping' | 'cuts'>;
 
 /** A surface with everything its pieces depend on. */
 export interface PiecesRequest extends SheetRequest {
@@ -50,6 +57,8 @@ export interface Shape {
   positions: Float32Array;
   normals: Float32Array;
   indices: Uint32Array;
+  /** For each triangle the part's face it is, or is cut from. */
+  source: Uint32Array;
   /** Lines round the surface, six numbers each. */
   border: Float32Array;
   sheet: SheetSummary;
@@ -206,9 +215,9 @@ const service = {
       const { corner, ...shape } = shapeSurface(sheet);
       hold(keyOf(request), { sheet, corner });
       const border = borderEdges(shape.positions, shape.indices);
-      out.push({ origin: mesh.origin, ...shape, border, sheet: summary(sheet) });
+      out.push({ origin: mesh.origin, ...shape, border, source: sheet.source.slice(), sheet: summary(sheet) });
     }
-    return transfer(out, out.flatMap((s) => [s.positions.buffer, s.normals.buffer, s.indices.buffer, s.border.buffer] as ArrayBuffer[])); // prettier-ignore
+    return transfer(out, out.flatMap((s) => [s.positions.buffer, s.normals.buffer, s.indices.buffer, s.border.buffer, s.source.buffer] as ArrayBuffer[])); // prettier-ignore
   },
 
   /** Coordinates of one surface for a placement. */
@@ -225,7 +234,7 @@ const service = {
   },
 
   /** Which mappings suit some faces, and what their coordinates are worth. */
-  async advise(request: Omit<SheetRequest, 'mapping' | 'cuts'>): Promise<{ suggestions: Suggestion[]; own: OwnVerdict[] }> {
+  async advise(request: FacesRequest): Promise<{ suggestions: Suggestion[]; own: OwnVerdict[] }> {
     const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
     const faces = listFaces(request.faces);
     const sets = Math.max(1, mesh.uvs.length);
@@ -238,8 +247,40 @@ const service = {
     return summary((await open(request)).sheet);
   },
 
-  async measure(request: Omit<SheetRequest, 'mapping'>): Promise<FoundSurface> {
-    return measureSurface((await meshes(request.url))[request.mesh], request.faces);
+  async measure(request: FacesRequest): Promise<FoundSurface> {
+    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    return measureSurface(mesh, request.faces);
+  },
+
+  /** Picked faces, made more. */
+  async growFaces(request: FacesRequest, grow: Grow): Promise<FaceRuns> {
+    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    return growFaces(mesh, request.faces, grow);
+  },
+
+  /** Lines round some faces, relative to the part's origin, six numbers each. */
+  async facesBorder(request: FacesRequest): Promise<Float32Array> {
+    const mesh = (await meshes(request.url))[request.mesh];
+    const indices = new Uint32Array(faceCount(request.faces) * 3);
+    listFaces(request.faces).forEach((f, i) => indices.set(mesh.indices.subarray(f * 3, f * 3 + 3), i * 3));
+    const lines = borderEdges(mesh.positions, indices, 180);
+    return transfer(lines, [lines.buffer as ArrayBuffer]);
+  },
+
+  /** The edge of a face nearest to a point, and on from it where the arris runs straight or bends little: face × 3 + corner. */
+  async edgeNear(request: FacesRequest, face: number, world: [number, number, number]): Promise<number[]> {
+    return followEdge((await meshes(request.url))[request.mesh], listFaces(request.faces), face, world);
+  },
+
+  /** The search tree of a surface's geometry, so that picking does not build it between two frames. */
+  tree(positions: Float32Array, indices: Uint32Array): SerializedBVH {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(positions, 3));
+    geometry.setIndex(new BufferAttribute(indices, 1));
+    const made = MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false });
+    const tree = { ...made, index: null } as unknown as SerializedBVH;
+    const buffers = [...made.roots, ...(made.indirectBuffer ? [made.indirectBuffer] : [])].map((b) => (ArrayBuffer.isView(b) ? b.buffer : b)); // prettier-ignore
+    return transfer(tree, buffers as ArrayBuffer[]);
   },
 };
 

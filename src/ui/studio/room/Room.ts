@@ -12,6 +12,7 @@ import { piecesRequest, sheetRequest, sheetService } from '../../project/sheetSe
 import { liesInPieces } from '@/core/spec/schema';
 import { stillMaps } from '@/core/variation/schema';
 import type { JointLook } from './pieceShader';
+import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
 import { Daylight } from './daylight';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
@@ -23,6 +24,8 @@ interface Entry {
   region: Region;
   mesh: Mesh<BufferGeometry, ThreeMaterial>;
   border: Float32Array;
+  /** For each triangle the part's face. */
+  source: Uint32Array;
   sheet: SheetSummary;
   shapeKey: string;
   placementKey: string;
@@ -49,6 +52,8 @@ export interface RoomState {
   selected: string[];
   hovered: string | null;
   isolated: string[] | null;
+  /** Lines round picked faces of a part, relative to its origin. */
+  faces: { part: string; lines: Float32Array } | null;
   clean: boolean;
   colours: { selected: string; hovered: string; background: string };
 }
@@ -172,11 +177,24 @@ export class Room {
     await Promise.all(all.map((r) => this.layPieces(state, r)));
     if (this.disposed) return;
     this.dress(state);
+    void this.growTrees();
     if (modelsKey !== this.modelsKey) {
       this.modelsKey = modelsKey;
       this.home(project);
     }
     this.invalidate();
+  }
+
+  /** Has the trees of large surfaces made, one after the other, while nobody waits. */
+  private async growTrees(): Promise<void> {
+    for (const entry of [...this.entries.values()]) {
+      const { geometry } = entry.mesh;
+      const index = geometry.getIndex()!;
+      if (geometry.boundsTree || index.count / 3 <= SMALL) continue;
+      const tree = await sheetService().tree(geometry.getAttribute('position').array as Float32Array, index.array as Uint32Array); // prettier-ignore
+      if (this.disposed || this.entries.get(entry.region.id) !== entry) continue;
+      geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
+    }
   }
 
   private settleMiddle(project: Project): void {
@@ -197,6 +215,7 @@ export class Room {
       normals: Float32Array;
       indices: Uint32Array;
       border: Float32Array;
+      source: Uint32Array;
       sheet: SheetSummary;
     },
     shapeKey: string,
@@ -221,6 +240,7 @@ export class Room {
       region,
       mesh,
       border: shape.border,
+      source: shape.source,
       sheet: shape.sheet,
       shapeKey,
       placementKey: '',
@@ -381,8 +401,20 @@ export class Room {
         this.marks.add(line);
       }
     };
+    if (state.faces) this.markFaces(state.faces, state.colours.selected);
     for (const id of state.selected) mark(id, state.colours.selected);
     if (state.hovered && !state.selected.includes(state.hovered)) mark(state.hovered, state.colours.hovered);
+  }
+
+  private markFaces({ part, lines }: NonNullable<RoomState['faces']>, colour: string): void {
+    const of = [...this.entries.values()].find((e) => e.region.part.id === part);
+    if (!of) return;
+    const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(lines, 3));
+    const line = new LineSegments(geometry, new LineBasicMaterial({ color: colour, depthTest: false, toneMapped: false })); // prettier-ignore
+    line.matrix.copy(of.mesh.matrixWorld);
+    line.matrixAutoUpdate = false;
+    line.renderOrder = 3;
+    this.marks.add(line);
   }
 
   private placePerson(visible: boolean): void {
@@ -397,32 +429,59 @@ export class Room {
   }
 
   private cast(origin: Vector3, direction: Vector3) {
-    for (const { mesh } of this.entries.values()) ensureTree(mesh.geometry);
+    const seen = [...this.entries.values()].filter((e) => e.mesh.visible).map((e) => e.mesh);
+    for (const mesh of seen) ensureTree(mesh.geometry);
     this.raycaster.set(origin, direction);
-    return (
-      this.raycaster.intersectObjects(
-        this.surfaces.children.filter((c) => c.visible),
-        false,
-      )[0] ?? null
-    );
+    return this.raycaster.intersectObjects(seen, false)[0] ?? null;
   }
 
-  /** The surface under a point of the canvas (CSS pixels) and where it was hit in world mm. */
-  pick(x: number, y: number): { surface: string; point: [number, number, number]; face: number } | null {
+  /** Entries that are seen and can be picked. */
+  private pickable(): Entry[] {
+    const { state } = this;
+    if (!state || !this.middle) return [];
+    const seen = [...this.entries.values()].filter((e) => e.mesh.visible && !state.project.parts[e.region.part.id]?.locked); // prettier-ignore
+    for (const { mesh } of seen) ensureTree(mesh.geometry);
+    return seen;
+  }
+
+  private get canvasSize(): Vector2 {
     const { clientWidth: w, clientHeight: h } = this.renderer.domElement;
-    const state = this.state;
-    if (!state || !this.middle) return null;
-    for (const { mesh } of this.entries.values()) ensureTree(mesh.geometry);
+    return new Vector2(w, h);
+  }
+
+  /**
+   * The surface under a point of the canvas (CSS pixels), where it was hit in world mm, its face (counted in the order of
+   * its geometry), and that face of the part.
+   */
+  pick(x: number, y: number): { surface: string; point: [number, number, number]; face: number; partFace: number } | null {
+    const { x: w, y: h } = this.canvasSize;
+    const seen = this.pickable();
     this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
-    const seen = this.surfaces.children.filter((c) => {
-      const s = this.entries.get(c.userData.region as string)?.region.surface;
-      return c.visible && s && !state.project.parts[s.part]?.locked;
-    });
-    const hit = this.raycaster.intersectObjects(seen, false)[0];
+    const hit = this.raycaster.intersectObjects(seen.map((e) => e.mesh), false)[0];
     if (!hit) return null;
     const point = hit.point.toArray().map((v, i) => v / METRES + this.middle![i]) as [number, number, number];
-    const { surface } = this.entries.get(hit.object.userData.region as string)!.region;
-    return { surface: surface.id, point, face: hit.faceIndex ?? 0 };
+    const { region, source } = this.entries.get(hit.object.userData.region as string)!;
+    const face = hit.faceIndex ?? 0;
+    return { surface: region.surface.id, point, face, partFace: source[face] };
+  } // prettier-ignore
+
+  private faceMeshes(): PickableMesh[] {
+    return this.pickable().map(({ mesh, region, source }) => ({ mesh, part: region.part.id, source }));
+  }
+
+  /** The faces seen within `radius` px of a point, of the part under it. */
+  facesNear(at: [number, number], radius: number): FoundFaces | null {
+    return facesNear(this.faceMeshes(), this.camera, at, radius, this.canvasSize);
+  }
+
+  /** The faces of one part in a rectangle, seen or through. */
+  facesIn(from: [number, number], to: [number, number], through: boolean, part: string | null): FoundFaces | null {
+    return facesInRectangle(this.faceMeshes(), this.camera, from, to, this.canvasSize, through, part);
+  }
+
+  /** Dragging turns the camera, or is left to a tool. */
+  setTurning(on: boolean): void {
+    this.controls.enableRotate = on;
   }
 
   resize(width: number, height: number): void {
@@ -577,7 +636,10 @@ export class Room {
   }
 }
 
-/** A search tree made when first needed; the index is left as it is. */
+/** Above so many triangles a tree takes longer than a frame: the worker makes it. */
+const SMALL = 3000;
+
+/** A search tree made when first needed; the index is left as it is. Until the worker's is there, all triangles are tried. */
 function ensureTree(geometry: BufferGeometry): void {
-  geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
+  if (geometry.getIndex()!.count / 3 <= SMALL) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useDroppable } from '@dnd-kit/core';
-import { Camera, Eye, Frame, Grid3x3, Layers, PersonStanding, Sun, SunDim } from 'lucide-react';
+import { Camera, Eye, Frame, Grid3x3, Layers, PersonStanding, Shapes, Sun, SunDim } from 'lucide-react';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { type Project, type SavedView } from '@/core/project/schema';
@@ -13,7 +13,11 @@ import { Menu } from '../../shared/Menu';
 import { useThemeColours } from '../../shared/themeColours';
 import { ValueField } from '../../shared/ValueField';
 import { useLibrary } from '../../materials/useLibrary';
+import { FacesBar } from '../faces/FacesBar';
+import { useFaces } from '../faces/facesStore';
+import { useFaceLines } from '../faces/useFaceLines';
 import { laySpec } from '../lay';
+import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { applyPieceTool } from '../pieces/changePiece';
 import { Room } from './Room';
 import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
@@ -65,6 +69,11 @@ export function RoomView() {
   const { light, shown, person, grid, shadows, preview: size } = settings;
   const { ids, hovered, isolated, clean } = selection;
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
+  const picking = useFaces();
+  const lines = useFaceLines(project, picking.part, picking.faces);
+  const { active: facing, tool: faceTool } = picking;
+  useEffect(() => room?.setTurning(!(facing && faceTool !== 'click')), [room, facing, faceTool]);
+  const [rectangle, setRectangle] = useState<[[number, number], [number, number]] | null>(null);
   useEffect(() => {
     room?.update({
       project,
@@ -76,10 +85,28 @@ export function RoomView() {
       selected: ids,
       hovered,
       isolated,
+      faces: lines,
       clean,
       colours: { selected: colours.thread, hovered: '#4a6db5', background: colours.cloth },
     });
-  }, [room, project, preview, light, shown, size, test, shadows, person, grid, ids, hovered, isolated, clean, colours]);
+  }, [
+    room,
+    project,
+    preview,
+    light,
+    shown,
+    size,
+    test,
+    shadows,
+    person,
+    grid,
+    ids,
+    hovered,
+    isolated,
+    lines,
+    clean,
+    colours,
+  ]);
 
   useStill(room, project.id, busy, light === 'true' && shown === 'all' && !grid && !isolated);
 
@@ -88,14 +115,32 @@ export function RoomView() {
     return [e.clientX - rect.left, e.clientY - rect.top];
   };
 
+  /** Faces under the pointer are added to what is picked, or with Alt taken away. */
+  function pickFaces(e: PointerEvent, radius: number) {
+    const found = room?.facesNear(at(e), radius);
+    if (found) useFaces.getState().change(found.part, found.faces, e.altKey);
+  }
+
   function onPointerUp(e: PointerEvent) {
     const start = pressed.current;
     pressed.current = null;
+    if (facing) {
+      const box = rectangle;
+      setRectangle(null);
+      if (!start || !room?.ready) return;
+      if (faceTool === 'rectangle' && box) {
+        const { through, part, change } = useFaces.getState();
+        const found = room.facesIn(box[0], box[1], through, e.altKey || e.shiftKey ? part : null);
+        if (found) change(found.part, found.faces, e.altKey);
+      } else if (faceTool === 'click' && Math.hypot(e.clientX - start.x, e.clientY - start.y) <= 4) pickFaces(e, 0);
+      return;
+    }
     if (!start || e.button !== 0 || Math.hypot(e.clientX - start.x, e.clientY - start.y) > 4) return;
     // before there is anything to hit, a press must not lose what is picked
     if (!room?.ready) return;
     const hit = room.pick(...at(e));
-    const { lifted, laying, toggle, select, pieceTool } = useSelection.getState();
+    const { lifted, laying, toggle, select, pieceTool, unrollTool } = useSelection.getState();
+    if (unrollTool && hit) return void applyUnrollTool(hit.surface, hit.partFace, hit.point, unrollTool);
     if (pieceTool && hit) {
       select([hit.surface]);
       void applyPieceTool(hit.surface, { face: hit.face, world: hit.point }, pieceTool);
@@ -111,6 +156,14 @@ export function RoomView() {
   }
 
   function onPointerMove(e: PointerEvent) {
+    if (facing && pressed.current && e.buttons === 1) {
+      if (faceTool === 'paint') pickFaces(e, 10);
+      if (faceTool === 'rectangle') {
+        const rect = canvas.current!.getBoundingClientRect();
+        setRectangle([[pressed.current.x - rect.left, pressed.current.y - rect.top], at(e)]);
+      }
+      return;
+    }
     if (e.buttons) return;
     cancelAnimationFrame(moving.current);
     const point = at(e);
@@ -192,6 +245,15 @@ export function RoomView() {
         <button
           type="button"
           className="tool"
+          aria-pressed={facing}
+          title="Pick faces and make surfaces of them"
+          onClick={() => picking.setActive(!facing)}
+        >
+          <Shapes size={14} /> Faces
+        </button>
+        <button
+          type="button"
+          className="tool"
           title="Frame what is picked (F)"
           aria-label="Frame what is picked"
           onClick={() => room?.frame(ids)}
@@ -204,6 +266,7 @@ export function RoomView() {
           </button>
         )}
       </div>
+      {facing && <FacesBar />}
       <div
         ref={(element) => {
           box.current = element;
@@ -216,14 +279,32 @@ export function RoomView() {
           ref={canvas}
           className="absolute inset-0 h-full w-full touch-none"
           data-testid="room-canvas"
-          style={{ cursor: selection.laying ? 'copy' : selection.pieceTool ? 'crosshair' : 'default' }}
+          style={{
+            cursor: selection.laying
+              ? 'copy'
+              : selection.pieceTool || selection.unrollTool || facing
+                ? 'crosshair'
+                : 'default',
+          }}
           onPointerDown={(e) => {
             pressed.current = e.button === 0 ? { x: e.clientX, y: e.clientY } : null;
+            if (facing && faceTool === 'paint' && e.button === 0) pickFaces(e, 10);
           }}
           onPointerUp={onPointerUp}
           onPointerMove={onPointerMove}
           onPointerLeave={() => selection.hover(null)}
         />
+        {rectangle && (
+          <div
+            className="pointer-events-none absolute border border-primary bg-primary/10"
+            style={{
+              left: Math.min(rectangle[0][0], rectangle[1][0]),
+              top: Math.min(rectangle[0][1], rectangle[1][1]),
+              width: Math.abs(rectangle[1][0] - rectangle[0][0]),
+              height: Math.abs(rectangle[1][1] - rectangle[0][1]),
+            }}
+          />
+        )}
         {hovered && project.surfaces[hovered] && !clean && (
           <p className="card-panel pointer-events-none absolute bottom-2 left-2 px-2 py-0.5 text-2xs">
             {project.parts[project.surfaces[hovered].part].name}, {project.surfaces[hovered].name}

@@ -1,0 +1,60 @@
+'use client';
+
+import { create } from 'zustand';
+import { type FaceRuns, listFaces, packFaces } from '@/core/mesh/types';
+
+export type FaceTool = 'click' | 'paint' | 'rectangle';
+
+interface FacesState {
+  /** Faces are being picked, not surfaces. */
+  active: boolean;
+  tool: FaceTool;
+  /** A rectangle takes what lies behind as well. */
+  through: boolean;
+  /** The part they are of; faces of one part at a time. */
+  part: string | null;
+  faces: FaceRuns;
+  past: { part: string | null; faces: FaceRuns }[];
+  setActive: (active: boolean) => void;
+  setTool: (tool: FaceTool) => void;
+  setThrough: (through: boolean) => void;
+  /** Replaces what is picked; remembered, so that it can be had back. */
+  put: (part: string | null, faces: FaceRuns) => void;
+  /** Adds faces of a part, or takes them away. Another part's begin anew. */
+  change: (part: string, faces: number[], take: boolean) => void;
+  back: () => void;
+}
+
+/** Faces picked by hand, with an undo of their own. */
+export const useFaces = create<FacesState>((set, get) => ({
+  active: false,
+  tool: 'click',
+  through: false,
+  part: null,
+  faces: [],
+  past: [],
+  setActive: (active) => set(active ? { active } : { active, part: null, faces: [], past: [] }),
+  setTool: (tool) => set({ tool }),
+  setThrough: (through) => set({ through }),
+  put: (part, faces) => {
+    const now = get();
+    set({
+      part: faces.length ? part : null,
+      faces,
+      past: [...now.past.slice(-49), { part: now.part, faces: now.faces }],
+    });
+  },
+  change: (part, faces, take) => {
+    const now = get();
+    if (take && now.part !== part) return;
+    const all = new Set(now.part === part ? listFaces(now.faces) : []);
+    const before = all.size;
+    for (const f of faces) if (take) all.delete(f); else all.add(f); // prettier-ignore
+    if (all.size !== before || now.part !== part) now.put(part, packFaces([...all]));
+  },
+  back: () => {
+    const { past } = get();
+    const last = past.at(-1);
+    if (last) set({ ...last, past: past.slice(0, -1) });
+  },
+}));
