@@ -92,7 +92,7 @@ export async function importModel(projectId: string, upload: Upload, choice: Imp
   return { ...opened, model, parts, surfaces };
 }
 
-const hex = (c: readonly number[]) => `#${c.slice(0, 3).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
+export const hex = (c: readonly number[]) => `#${c.slice(0, 3).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
 
 type SlotPictures = { name: string; pictures: Record<string, string>; colour: readonly number[]; twoSided: boolean; roughness?: number; metallic?: number; repeatMm: [number, number] | null }; // prettier-ignore
 

@@ -45,6 +45,9 @@ const PATHS: Record<string, Record<string, Operation>> = {
     post: call('Bring a model in: files with optional `unit`, `unitMm`, `upAxis`, `scene`; or JSON naming an `upload`', 201, ok('Parts, surfaces, remarks'), files), // prettier-ignore
   },
   '/api/projects/{id}/models/{model}/mesh': { get: call('Prepared meshes as a file of arrays', 200, { description: 'Bytes' }) }, // prettier-ignore
+  '/api/projects/{id}/models/{model}/revision': {
+    post: call('Bring a changed model in again: what is matched, new, gone or unsure; with `baseRevision` it is done', 200, ok('The proposal'), json({ type: 'object', required: ['upload'], properties: { upload: { type: 'string' }, unit: { type: 'string' }, unitMm: { type: 'number' }, upAxis: { enum: ['y', 'z'] }, decisions: { type: 'object', additionalProperties: { type: ['string', 'null'] } }, baseRevision: { type: 'integer' } } })), // prettier-ignore
+  },
   '/api/projects/{id}/models/{model}/pictures': { post: call('Bring missing pictures later', 200, ok('What was found'), files) }, // prettier-ignore
   '/api/projects/{id}/surfaces/{surface}/sheet': { get: call('The surface laid flat', 200, ok('Charts, areas, stretch, breaks')) }, // prettier-ignore
   '/api/projects/{id}/surfaces/{surface}/pieces': { get: call('Every piece laid on the surface, with outline, print and tone; empty for a whole picture', 200, ok('Pieces, summary, fingerprint')) }, // prettier-ignore

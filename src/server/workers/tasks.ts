@@ -7,6 +7,7 @@ import { type ExportOptions, exportProject } from '../exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../modelTasks';
 import { listPieces, type PiecesTask } from '../pieceTasks';
 import { asProblem } from '../problem';
+import { proposeRevision } from '../revising';
 
 /**
  * What runs on the server's worker threads. Each task answers with plain data; errors come back as data too, since
@@ -44,6 +45,20 @@ export const prepare = (task: { source: Source; choice: Parameters<typeof prepar
   answer(async (): Promise<Stored> => {
     const { meshes, ...rest } = await prepareForStore(task.source, task.choice);
     return { ...rest, mesh: await putBlob(meshes) };
+  });
+
+export const revise = (task: {
+  source: Source;
+  choice: Parameters<typeof prepareForStore>[1];
+  project: Project;
+  model: string;
+  decided: Record<number, string | null>;
+  file: string;
+}) =>
+  answer(async () => {
+    const { meshes, pictures: _pictures, ...rest } = await prepareForStore(task.source, task.choice);
+    const prepared = { ...rest, pictures: [], mesh: await putBlob(meshes), meshes: new Uint8Array(0) };
+    return proposeRevision(prepared, task.project, task.model, task.decided, task.file);
   });
 
 export const pieces = (task: PiecesTask) => answer(() => listPieces(task));

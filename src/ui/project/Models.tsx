@@ -1,6 +1,6 @@
 'use client';
 
-import { FileUp, ImagePlus, Trash2 } from 'lucide-react';
+import { FileUp, ImagePlus, RefreshCw, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import { useLibraryRefresh } from '../materials/useLibrary';
@@ -11,7 +11,7 @@ import { useProject } from './projectStore';
 /** The models of the project: what was repaired, which pictures are still missing, bring in more. */
 export function Models({ close }: { close: () => void }) {
   const { project, revision, run, adopt } = useProject();
-  const toggle = usePanels((s) => s.toggle);
+  const { toggle, revise } = usePanels();
   const refresh = useLibraryRefresh();
   const input = useRef<HTMLInputElement>(null);
   const target = useRef('');
@@ -48,6 +48,15 @@ export function Models({ close }: { close: () => void }) {
                 ))}
               </ul>
             </details>
+            <button
+              type="button"
+              className="tool px-1"
+              aria-label={`Bring ${m.name} in again`}
+              title="Bring a changed file in again; what is laid stays"
+              onClick={() => (close(), revise(m.id))}
+            >
+              <RefreshCw size={13} />
+            </button>
             <button
               type="button"
               className="tool px-1"

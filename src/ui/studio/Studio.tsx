@@ -14,6 +14,7 @@ import { useEffect, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Material } from '@/core/material/schema';
 import { ImportPanel } from '../import/ImportPanel';
+import { RevisionPanel } from '../import/RevisionPanel';
 import { Swatch } from '../materials/Swatch';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
@@ -37,7 +38,8 @@ import { SurfacesList } from './SurfacesList';
 export function Studio() {
   const project = useProject((s) => s.project)!;
   const layout = useRoomSettings((s) => s.layout);
-  const importing = usePanels((s) => s.open === 'import');
+  const panel = usePanels((s) => s.open);
+  const importing = panel === 'import';
   const [dragged, setDragged] = useState<Material | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const hasParts = Object.keys(project.parts).length > 0;
@@ -62,6 +64,7 @@ export function Studio() {
   }, [project]);
 
   if (importing || !hasParts) return <ImportPanel />;
+  if (panel === 'revise') return <RevisionPanel />;
 
   const targetOf = (e: DragMoveEvent | DragEndEvent): string | null => {
     const over = e.over?.id;
