@@ -4,7 +4,7 @@ import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import type { Placement } from '../core/dress/placement';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
-import { pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
+import { cornerStretch, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { borderEdges } from '../core/mesh/borderEdges';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
@@ -59,6 +59,8 @@ export interface Shape {
   indices: Uint32Array;
   /** For each triangle the part's face it is, or is cut from. */
   source: Uint32Array;
+  /** Sheet length per true length at each vertex. */
+  stretch: Float32Array;
   /** Lines round the surface, six numbers each. */
   border: Float32Array;
   sheet: SheetSummary;
@@ -87,9 +89,11 @@ function meshes(url: string): Promise<PartMesh[]> {
   return loading;
 }
 
-const withFlips = (mesh: PartMesh, flipped: FaceRuns | undefined) => (flipped?.length ? flipFaces(mesh, flipped) : mesh);
+const withFlips = (mesh: PartMesh, flipped: FaceRuns | undefined) =>
+  flipped?.length ? flipFaces(mesh, flipped) : mesh;
 
-const keyOf = (r: SheetRequest) => `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts, r.flipped])}`;
+const keyOf = (r: SheetRequest) =>
+  `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts, r.flipped])}`;
 
 function hold(key: string, value: Held): Held {
   if (held.size >= MOST_HELD) held.delete(held.keys().next().value!);
@@ -106,7 +110,15 @@ async function open(request: SheetRequest): Promise<Held> {
   return hold(key, { sheet, corner: shapeSurface(sheet).corner });
 }
 
-const summary = ({ mesh: _m, source: _s, faces: _f, corners: _c, chartOf: _o, ...rest }: Sheet): SheetSummary => rest;
+const summary = ({
+  mesh: _m,
+  source: _s,
+  faces: _f,
+  corners: _c,
+  chartOf: _o,
+  faceStretch: _t,
+  ...rest
+}: Sheet): SheetSummary => rest;
 
 async function openRequest(request: PiecesRequest): Promise<{ held: Held; open: OpenPieces | null }> {
   const held = await open(request);
@@ -215,9 +227,9 @@ const service = {
       const { corner, ...shape } = shapeSurface(sheet);
       hold(keyOf(request), { sheet, corner });
       const border = borderEdges(shape.positions, shape.indices);
-      out.push({ origin: mesh.origin, ...shape, border, source: sheet.source.slice(), sheet: summary(sheet) });
+      out.push({ origin: mesh.origin, ...shape, border, source: sheet.source.slice(), stretch: cornerStretch(sheet, shape.indices, shape.positions.length / 3), sheet: summary(sheet) }); // prettier-ignore
     }
-    return transfer(out, out.flatMap((s) => [s.positions.buffer, s.normals.buffer, s.indices.buffer, s.border.buffer, s.source.buffer] as ArrayBuffer[])); // prettier-ignore
+    return transfer(out, out.flatMap((s) => [s.positions.buffer, s.normals.buffer, s.indices.buffer, s.border.buffer, s.source.buffer, s.stretch.buffer] as ArrayBuffer[])); // prettier-ignore
   },
 
   /** Coordinates of one surface for a placement. */

@@ -51,6 +51,7 @@ export const flemish: Layout<FlemishLayout> = {
     set: (s, [stretcherMm, heightMm]) => ({ ...s, stretcherMm, heightMm }),
   },
   perPitch: 2,
+  pitch: (s, joint) => s.stretcherMm + s.headerMm + 2 * joint.alongMm,
   round(s, joint, pitch, standing) {
     if (standing) return { ...s, heightMm: pieceIn(pitch, joint.acrossMm) };
     // a stretcher and a header in their own proportion

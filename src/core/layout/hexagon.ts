@@ -25,6 +25,7 @@ export const hexagon: Layout<HexagonLayout> = {
     get: (s) => [s.acrossFlatsMm, s.acrossFlatsMm],
     set: (s, [acrossFlatsMm]) => ({ ...s, acrossFlatsMm }),
   },
+  pitch: (s, joint) => (s.pointUp ? s.acrossFlatsMm + joint.acrossMm : null),
   // the other way round only every second column lies in line
   round: (s, joint, pitch, standing) =>
     s.pointUp !== standing ? { ...s, acrossFlatsMm: pieceIn(pitch, joint.acrossMm) } : null,

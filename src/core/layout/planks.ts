@@ -73,6 +73,7 @@ export const planks: Layout<PlanksLayout> = {
     },
     { label: 'Lining boards 3000 × 95', spec: boards(3000, 95, { stagger: { kind: 'share', share: 0.5 } }) },
   ],
+  pitch: (s, joint) => (s.lengths.kind === 'one' && s.stagger.kind !== 'random' ? s.lengths.mm + joint.alongMm : null),
   roles: ['plank'],
   size: {
     label: 'Plank',

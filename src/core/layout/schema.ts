@@ -150,7 +150,13 @@ export const MixSpec = Type.Object({
 export type MixSpec = Static<typeof MixSpec>;
 
 /** The pieces of a surface: how they are arranged, what lies between them, and of which materials they are. */
-export const PiecesSpec = Type.Object({ layout: LayoutSpec, joint: JointSpec, mix: MixSpec });
+export const PiecesSpec = Type.Object({
+  layout: LayoutSpec,
+  joint: JointSpec,
+  mix: MixSpec,
+  /** What pieces do at an arris; absent, they fold over it. */
+  arris: Type.Optional(oneOf('fold', 'break', 'return')),
+});
 export type PiecesSpec = Static<typeof PiecesSpec>;
 
 export const noMix = (): MixSpec => ({ by: 'share', entries: [] });

@@ -29,6 +29,7 @@ export const stretcher: Layout<StretcherLayout> = {
     get: (s) => [s.lengthMm, s.heightMm],
     set: (s, [lengthMm, heightMm]) => ({ ...s, lengthMm, heightMm }),
   },
+  pitch: (s, joint) => s.lengthMm + joint.alongMm,
   round: (s, joint, pitch, standing) =>
     standing ? { ...s, heightMm: pieceIn(pitch, joint.acrossMm) } : { ...s, lengthMm: pieceIn(pitch, joint.alongMm) },
   fields: [

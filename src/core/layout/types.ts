@@ -80,6 +80,8 @@ export interface Layout<Spec> {
    */
   round?(spec: Spec, joint: JointSpec, pitch: number, standing: boolean): Spec | null;
   perPitch?: number;
+  /** One piece, or one round of pieces, and its joints along a course, mm; absent where courses have no one pitch. */
+  pitch?(spec: Spec, joint: JointSpec): number | null;
   fields: LayoutField<Spec>[];
   /** As read in the spec line, after “in”: “herringbone of staves 490 × 70 mm”. */
   describe(spec: Spec, size: (a: number, b?: number) => string): string;

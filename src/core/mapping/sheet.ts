@@ -46,6 +46,8 @@ export interface Sheet {
   /** Two numbers per corner, six per face. */
   corners: Float64Array;
   chartOf: Uint32Array;
+  /** Two per face: sheet length per true length, least and most over all directions. */
+  faceStretch: Float32Array;
   charts: Chart[];
   bounds: Bounds2;
   area: number;
@@ -59,7 +61,7 @@ export interface Sheet {
 }
 
 /** A sheet without its per-face arrays: what views and set-out need. */
-export type SheetSummary = Omit<Sheet, 'mesh' | 'source' | 'faces' | 'corners' | 'chartOf'>;
+export type SheetSummary = Omit<Sheet, 'mesh' | 'source' | 'faces' | 'corners' | 'chartOf' | 'faceStretch'>;
 
 /** Every mapping there is; a new one is a file beside these and a line here. */
 const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces } = {
@@ -116,6 +118,7 @@ export function measureSheet(mesh: PartMesh, source: Uint32Array, faces: Uint32A
     faces,
     corners: laid.corners,
     chartOf: laid.chartOf,
+    faceStretch: areas.stretch,
     charts,
     bounds: joinBounds(charts.map((c) => c.bounds)),
     area: charts.reduce((sum, c) => sum + c.area, 0),
@@ -158,6 +161,7 @@ function setApart(laid: LaidFaces, members: number[][]): void {
 function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array, stretch: Stretch) {
   const flatArea = new Float64Array(faces.length);
   const real = new Float64Array(faces.length);
+  const ofFaces = new Float32Array(faces.length * 2).fill(1);
   const { positions: p, indices } = mesh;
   for (let i = 0; i < faces.length; i++) {
     const a = indices[faces[i] * 3] * 3;
@@ -195,11 +199,13 @@ function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array,
     const root = Math.sqrt(Math.max(0, sum * sum - 4 * det * det));
     const most = Math.sqrt((sum + root) / 2);
     const least = Math.sqrt(Math.max(0, (sum - root) / 2));
+    ofFaces[i * 2] = least;
+    ofFaces[i * 2 + 1] = most;
     if (least < stretch.least) stretch.least = least;
     if (most > stretch.most) stretch.most = most;
     stretch.mean += ((least + most) / 2) * area;
   }
-  return { flat: flatArea, real };
+  return { flat: flatArea, real, stretch: ofFaces };
 }
 
 function boundsOf(corners: Float64Array, members: number[]): Bounds2 {
@@ -243,4 +249,23 @@ export function pointOnSheet(sheet: Sheet, face: number, world: Vec3): [number, 
   const t = (uu * wv - uv * wu) / det;
   const q = sheet.corners.subarray(face * 6, face * 6 + 6);
   return [q[0] + s * (q[2] - q[0]) + t * (q[4] - q[0]), q[1] + s * (q[3] - q[1]) + t * (q[5] - q[1])];
+}
+
+/**
+ * For each corner of some geometry how its faces are stretched: the worse of least and most, meant over the faces that
+ * share it; 1 is true.
+ * @param indices three per face, in the order of the sheet's faces
+ */
+export function cornerStretch(sheet: Sheet, indices: Uint32Array, count: number): Float32Array {
+  const sums = new Float32Array(count);
+  const shares = new Uint16Array(count);
+  for (let i = 0; i < sheet.faces.length; i++) {
+    const [least, most] = [sheet.faceStretch[i * 2], sheet.faceStretch[i * 2 + 1]];
+    const worse = most * least > 1 ? most : least;
+    for (let k = 0; k < 3; k++) {
+      sums[indices[i * 3 + k]] += worse;
+      shares[indices[i * 3 + k]]++;
+    }
+  }
+  return sums.map((v, n) => (shares[n] ? v / shares[n] : 1));
 }

@@ -1,7 +1,8 @@
 import { LAYOUTS, isLaid, type LaidSpec } from '../layout/registry';
 import type { Layout } from '../layout/types';
 import type { FaceRuns } from '../mesh/types';
-import { defaultSpec, FIRST_MAPPING, type MappingSpec, type Spec } from '../spec/schema';
+import type { Material } from '../material/schema';
+import { defaultSpec, FIRST_MAPPING, liesInPieces, type MappingSpec, type Spec } from '../spec/schema';
 import type { Cut } from '../zones/region';
 import type { ZoneShape } from '../zones/schema';
 import type { Part, Project, Surface } from './schema';
@@ -60,6 +61,8 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
   // a zone is drawn on its surface's sheet: that one's mapping lays it flat
   const laid = spec && surface.zone ? { ...spec, mapping: common.mapping } : spec;
   const material = laid ? project.materials[laid.material] : undefined;
+  const arris = laid && material ? arrisCut(laid, material, part) : null;
+  if (arris) cuts.push(arris);
   const once = laid?.repeat.once;
   if (!laid || !material || !once) return [{ id: surface.id, ...common, cuts, spec: laid, colour: null }];
   const size = { widthMm: material.widthMm, heightMm: material.heightMm };
@@ -75,6 +78,16 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
       colour: rest.kind === 'colour' ? rest.colour : null,
     },
   ];
+}
+
+/** Where pieces do not fold over arrises: only courses that lie level on the sheet can begin anew at one. */
+function arrisCut(spec: Spec, { widthMm, heightMm }: Material, part: Part): Cut | null {
+  const how = spec.pieces?.arris ?? 'fold';
+  if (how === 'fold' || !liesInPieces(spec) || !isLaid(spec.pieces.layout) || spec.direction.turnDeg % 180 !== 0) return null; // prettier-ignore
+  const { layout, joint } = spec.pieces;
+  const pitchMm = (LAYOUTS[layout.kind] as Layout<LaidSpec>).pitch?.(layout, joint);
+  if (!pitchMm) return null;
+  return { kind: 'arris', how, pitchMm, spec: forCut(spec), material: { widthMm, heightMm }, partOrigin: part.origin };
 }
 
 /** What of a spec decides where its single picture lies; the rest must not make a sheet anew. */

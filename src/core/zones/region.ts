@@ -7,21 +7,25 @@ import type { Material } from '../material/schema';
 import { flipFaces } from '../mesh/flip';
 import type { FaceRuns, PartMesh } from '../mesh/types';
 import type { MappingSpec, Spec } from '../spec/schema';
+import { breakAtArrises } from './arris';
 import { cutSheet, cutStrips } from './cutSheet';
 import { borderStrips, tidied, zoneRegion } from './outlines';
 import type { ZoneShape } from './schema';
 
-/** What is cut from a surface's sheet before anything is laid on it, in order. */
+/** Where a picture or a piece starts: what of a spec says so, its material's size, and its part's origin. */
+interface Start {
+  spec: Spec;
+  material: Pick<Material, 'widthMm' | 'heightMm'>;
+  partOrigin: Vec3;
+}
+
+/** What is done to a surface's sheet before anything is laid on it, in order. */
 export type Cut =
   | { kind: 'zone'; shape: ZoneShape; keep: 'inside' | 'outside' }
+  /** Sides set apart at every arris, so that pieces begin anew there. */
+  | ({ kind: 'arris'; how: 'break' | 'return'; pitchMm: number } & Start)
   /** The one picture that is laid once, or what lies around it. */
-  | {
-      kind: 'once';
-      spec: Spec;
-      material: Pick<Material, 'widthMm' | 'heightMm'>;
-      partOrigin: Vec3;
-      keep: 'inside' | 'outside';
-    };
+  | ({ kind: 'once'; keep: 'inside' | 'outside' } & Start);
 
 /** Everything that decides the sheet of a surface, a zone, or what lies around a single picture. */
 export interface SheetSource {
@@ -38,6 +42,7 @@ export function openSheet(mesh: PartMesh, { faces, flipped, mapping, cuts = [] }
   let sheet = whole;
   for (const cut of cuts) {
     if (cut.kind === 'once') sheet = cutOnce(sheet, cut);
+    else if (cut.kind === 'arris') sheet = breakAtArrises(sheet, { how: cut.how, pitch: cut.pitchMm, origin: placeSpec(cut.spec, cut.material, sheet, cut.partOrigin).at[0] });
     // zones are drawn on the whole sheet, whatever other zones take from it
     else if (cut.keep === 'inside' && cut.shape.kind === 'border') sheet = cutStrips(sheet, borderStrips(cut.shape, whole));
     else sheet = cutSheet(sheet, zoneRegion(cut.shape, whole), cut.keep);

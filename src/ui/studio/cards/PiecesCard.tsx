@@ -44,7 +44,7 @@ export function PiecesCard() {
       const kept = now && now.layout.kind !== 'whole' ? { ...joint, material: now.joint.material } : joint;
       return {
         ...l.spec,
-        pieces: { layout: spec, joint: kept, mix: now?.mix ?? noMix() },
+        pieces: { layout: spec, joint: kept, mix: now?.mix ?? noMix(), ...(now?.arris ? { arris: now.arris } : {}) },
         variation: l.spec.variation ?? plainVariation(),
       };
     });
@@ -63,6 +63,14 @@ export function PiecesCard() {
         pieces && all && layout?.kind !== 'whole' ? (
           <div className="grid w-[380px] grid-cols-2 gap-x-2 gap-y-1.5">
             {shownLayout && <LayoutFields spec={shownLayout} unit={unit} onChange={setLayout} />}
+            {shownLayout && def?.pitch?.(shownLayout, pieces.joint) && (
+              <Select
+                label="At an arris they"
+                value={pieces.arris ?? 'fold'}
+                options={[['fold', 'fold over it'], ['break', 'break, and begin anew'], ['return', 'return, as masons do']]}
+                onChange={(v) => set((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
+              />
+            )}
             <JointFields joint={pieces.joint} unit={unit} plain={!shownLayout} onChange={(j, g) => set((p) => ({ ...p, joint: j }), g)} />
             <MixFields mix={pieces.mix} main={first.spec.material} roles={def?.roles ?? ['body']} onChange={(mix, materials, g) => edit((l) => ({ ...l.spec, pieces: { ...l.spec.pieces!, mix } }), g, materials)} />
           </div>

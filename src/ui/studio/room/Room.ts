@@ -14,6 +14,7 @@ import { stillMaps } from '@/core/variation/schema';
 import type { JointLook } from './pieceShader';
 import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
 import { Daylight } from './daylight';
+import { colourByMeasure } from './measures';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
 import { TextureStore } from './textures';
@@ -216,6 +217,7 @@ export class Room {
       indices: Uint32Array;
       border: Float32Array;
       source: Uint32Array;
+      stretch: Float32Array;
       sheet: SheetSummary;
     },
     shapeKey: string,
@@ -225,6 +227,7 @@ export class Room {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(shape.positions, 3));
     geometry.setAttribute('normal', new BufferAttribute(shape.normals, 3));
+    geometry.setAttribute('stretch', new BufferAttribute(shape.stretch, 1));
     geometry.setIndex(new BufferAttribute(shape.indices, 1));
     const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
     mesh.raycast = acceleratedRaycast;
@@ -364,8 +367,15 @@ export class Room {
       } else if (mode.shown === 'test' && mode.test) {
         mesh.material = this.materials.dressed({ material: mode.test, look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test), widthMm: 1000, heightMm: 1000 }, mode); // prettier-ignore
       } else mesh.material = this.materials.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
+      const measured = mode.shown === 'stretch' || mode.shown === 'density';
+      if (measured) {
+        const px = spec && material?.maps.baseColour ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm : null; // prettier-ignore
+        colourByMeasure(mesh.geometry, mode.shown as 'stretch' | 'density', px);
+        mesh.material = this.materials.measured();
+        for (const p of entry.pieces?.meshes ?? []) p.mesh.visible = false;
+      }
       mesh.visible = !surface.hidden && (!state.isolated || state.isolated.includes(surface.id));
-      if (spec && material && liesInPieces(spec) && entry.pieces) this.dressPieces(entry, spec, state);
+      if (!measured && spec && material && liesInPieces(spec) && entry.pieces) this.dressPieces(entry, spec, state);
     }
     const real = mode.light === 'true' && mode.shown === 'all';
     this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;

@@ -19,6 +19,7 @@ import { useFaceLines } from '../faces/useFaceLines';
 import { laySpec } from '../lay';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { applyPieceTool } from '../pieces/changePiece';
+import { legendOf, type Measure } from './measures';
 import { Room } from './Room';
 import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
 
@@ -316,10 +317,26 @@ export function RoomView() {
             </span>
           </p>
         )}
+        {(shown === 'stretch' || shown === 'density') && <Legend measure={shown} />}
         <Compass deg={azimuth + project.northDeg} />
         {failed && <p className="absolute inset-0 grid place-items-center bg-base-200 p-8 text-center">{failed}</p>}
       </div>
     </section>
+  );
+}
+
+/** What the colours of an overlay mean. */
+function Legend({ measure }: { measure: Measure }) {
+  const { colours, low, middle, high } = legendOf(measure);
+  return (
+    <div className="card-panel pointer-events-none absolute right-2 bottom-2 w-56 px-2 py-1 text-2xs">
+      <div className="h-2 rounded-[3px]" style={{ background: `linear-gradient(to right, ${colours.join(',')})` }} />
+      <p className="num flex justify-between">
+        <span>{low}</span>
+        <span>{middle}</span>
+        <span>{high}</span>
+      </p>
+    </div>
   );
 }
 

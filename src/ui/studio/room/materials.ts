@@ -5,6 +5,9 @@ import { drawJoints, type JointLook } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
 
+/** A measure as colours, which come with the geometry. */
+const overlay = () => new MeshBasicMaterial({ vertexColors: true });
+
 /** Everything that decides how a surface is drawn. */
 export interface Drawn {
   material: Material;
@@ -34,6 +37,11 @@ export class RoomMaterials {
     private readonly textures: TextureStore,
     private readonly uniforms: RoomUniforms,
   ) {}
+
+  /** For geometry that carries a measure as colours. */
+  measured(): ThreeMaterial {
+    return this.once('measured', overlay);
+  }
 
   bare(colour: string, mode: DrawMode): ThreeMaterial {
     return this.once(`bare ${colour} ${mode.light} ${mode.shown}`, () => {
@@ -105,6 +113,7 @@ export class RoomMaterials {
     if (mode.shown === 'relief') {
       return new MeshLambertMaterial({ color: '#cfc9bd', side, ...cut, ...relief(mapOf('normal'), look) });
     }
+    if (mode.shown === 'stretch' || mode.shown === 'density') return overlay();
     if (mode.shown !== 'all' && mode.shown !== 'test') {
       const map = mapOf(mode.shown);
       const plain = { baseColour: material.colour, roughness: look.roughness, metallic: look.metallic, height: 0.5, opacity: 1 }[mode.shown]; // prettier-ignore

@@ -13,6 +13,8 @@ export const SHOWN_MAPS = [
   'metallic',
   'opacity',
   'test',
+  'stretch',
+  'density',
 ] as const;
 export type ShownMap = (typeof SHOWN_MAPS)[number];
 
@@ -25,6 +27,8 @@ export const SHOWN_LABELS: Record<ShownMap, string> = {
   metallic: 'Metallic alone',
   opacity: 'Opacity alone',
   test: 'Test picture',
+  stretch: 'Stretch',
+  density: 'Pixels per mm',
 };
 
 interface RoomSettings {
