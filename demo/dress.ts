@@ -16,8 +16,8 @@ const boxed = (s: Spec): Spec => ({ ...s, mapping: { kind: 'box', axes: 'surface
 const round =
   (around: number | null) =>
   (s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.cylinder, around } });
-/** Voussoirs: bricks that stand on end and taper towards the centre. */
-const voussoirs = (around: number | null) => both((s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.fan, around } }), inPieces({ kind: 'stretcher', lengthMm: 65, heightMm: 215, lap: 0, raking: false }, MORTAR, { tone: BRICK_TONES })); // prettier-ignore
+/** Voussoirs: bricks on end that taper towards the centre. */
+const voussoirs = (around: number | null) => both((s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.fan, around } }), turned(90), inPieces({ kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0, raking: false }, MORTAR, { tone: BRICK_TONES })); // prettier-ignore
 /** One picture at its exact size. */
 const once =
   (widthMm: number, heightMm: number, fitted = false) =>

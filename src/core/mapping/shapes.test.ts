@@ -122,6 +122,9 @@ test('a ring triangulated anyhow closes, and its rim and reveal go on from it', 
   within(width(sheet), 2 * Math.PI * 450);
   within(height(sheet), 215);
   within(sheet.ring!, 2 * Math.PI * 450);
+  within(sheet.stretch.least, 450 / 665, 0.01);
+  // between rays of 5.6° sides meet the rays at up to 2.8° off square, which shears the faces there
+  within(sheet.stretch.most, 1, 0.03);
   const reveal = patch(64, 1, (u, v) => {
     const a = u * 2 * Math.PI;
     return [450 * Math.cos(a), 450 * Math.sin(a), -300 * v];

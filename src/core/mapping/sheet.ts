@@ -185,7 +185,8 @@ function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array,
     const sheet = Math.abs(sx * ty - sy * tx) / 2;
     flatArea[i] = sheet;
     real[i] = area;
-    if (!(area > 0)) continue;
+    // in float32 a face this small has no shape of its own
+    if (!(area > 1e-3)) continue;
     // the face's own axes: e along u, f across; the map's matrix in them is [j00 j01; j10 j11]
     const l = Math.sqrt(uu);
     const along = uv / l;

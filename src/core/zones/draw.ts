@@ -1,6 +1,7 @@
 import type { Vec2 } from '../geometry/vec';
 import type { SheetSummary } from '../mapping/sheet';
 import { roundStep } from '../spec/handles';
+import { listEdges } from './outlines';
 import type { ZoneShape } from './schema';
 
 /** What drawing a zone on the sheet means; screens only tell where the pointer is, in sheet millimetres. */
@@ -16,10 +17,13 @@ export function snapPoint([x, y]: Vec2, sheet: SheetSummary, reach: number, step
     [minX, (minX + maxX) / 2, maxX],
     [minY, (minY + maxY) / 2, maxY],
   ];
-  for (const [px, py] of sheet.charts.flatMap((c) => c.outline.flat())) {
-    if (Math.abs(px - x) < reach && Math.abs(py - y) < reach) return [px, py];
-    lines[0].push(px);
-    lines[1].push(py);
+  // a round has corners everywhere: only true ones are worth lining up with
+  for (const { from: p } of listEdges(sheet)) {
+    if (Math.abs(p[0] - x) < reach && Math.abs(p[1] - y) < reach) return p;
+    const round = sheet.charts.some((c) => c.outline.some((l) => l.length > 16 && l.includes(p)));
+    if (round) continue;
+    lines[0].push(p[0]);
+    lines[1].push(p[1]);
   }
   const snap = (v: number, from: number, axis: 0 | 1) => {
     let best = reach;

@@ -55,6 +55,17 @@ export function MappingFields({ mapping: m, unit, advice, onChange, all }: { map
     case 'fan':
       return all ? (
         <div className="grid grid-cols-2 gap-2">
+          <Select
+            label="True length at"
+            value={m.referenceMm === null ? m.reference : 'own'}
+            options={[
+              ['inner', 'the inner edge'],
+              ['middle', 'the middle'],
+              ['outer', 'the outer edge'],
+              ...(m.referenceMm === null ? [] : [['own', 'a radius of its own'] as [string, string]]),
+            ]}
+            onChange={(v) => v !== 'own' && onChange({ ...m, reference: v as Of<'fan'>['reference'], referenceMm: null })}
+          />
           <ValueField
             label="A radius of its own"
             kind="length"
@@ -88,15 +99,7 @@ export function MappingFields({ mapping: m, unit, advice, onChange, all }: { map
           </div>
         </div>
       ) : (
-        <div className="grid grid-cols-2 gap-1">
-          <Select
-            label="True length at"
-            value={m.referenceMm === null ? m.reference : 'own'}
-            options={[['inner', 'inner edge'], ['middle', 'middle'], ['outer', 'outer edge'], ...(m.referenceMm === null ? [] : [['own', 'own radius'] as [string, string]])]}
-            onChange={(v) => v !== 'own' && onChange({ ...m, reference: v as Of<'fan'>['reference'], referenceMm: null })}
-          />
-          <AroundField mapping={m} onChange={onChange} />
-        </div>
+        <AroundField mapping={m} onChange={onChange} />
       );
     case 'unroll':
       return all ? <p className="quiet text-2xs">{m.cuts?.length ? `Cut along ${m.cuts.length} chosen edges.` : 'Cut only where it must be.'}</p> : <UnrollTools mapping={m} onChange={onChange} />;

@@ -348,7 +348,9 @@ export class Room {
       mesh.material = this.materials.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
       mesh.visible = entry.mesh.visible;
     }
-    entry.mesh.material = this.unseen;
+    // behind the cells lies the surface in the joints' colour, so that nothing shines through between two of them
+    const seeThrough = materials.some((m) => m.maps.opacity);
+    entry.mesh.material = seeThrough ? this.unseen : this.materials.backing(joint.colour, mode);
   }
 
   /** Materials, visibility, light and marks: everything that needs no worker. */

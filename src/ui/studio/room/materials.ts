@@ -52,6 +52,14 @@ export class RoomMaterials {
     });
   }
 
+  /** What lies behind pieces, further back than they are. */
+  backing(colour: string, mode: DrawMode): ThreeMaterial {
+    const made = this.once(`backing ${colour} ${mode.light} ${mode.shown}`, () => (mode.light === 'true' && mode.shown === 'all' ? new MeshStandardMaterial({ color: colour, roughness: 0.95, metalness: 0 }) : new MeshLambertMaterial({ color: colour }))); // prettier-ignore
+    made.polygonOffsetFactor = 2;
+    made.polygonOffsetUnits = 4;
+    return made;
+  }
+
   dressed(drawn: Drawn, mode: DrawMode): ThreeMaterial {
     const { material, look, widthMm, heightMm } = drawn;
     const { id, version } = material;
