@@ -7,6 +7,7 @@ import type { RawPicture } from '@/core/mesh/types';
 import { newId } from './data';
 import { storeImage } from './images';
 import { blankMaterial, createMaterial, measureBaseColour } from './materials';
+import { hex } from './modelTasks';
 import { runTask } from './pool';
 import { changeProject, type OpenProject, readProject } from './projects';
 import { dropUpload, readFiles, type Upload } from './uploads';
@@ -91,8 +92,6 @@ export async function importModel(projectId: string, upload: Upload, choice: Imp
   await dropUpload(upload.id);
   return { ...opened, model, parts, surfaces };
 }
-
-export const hex = (c: readonly number[]) => `#${c.slice(0, 3).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
 
 type SlotPictures = { name: string; pictures: Record<string, string>; colour: readonly number[]; twoSided: boolean; roughness?: number; metallic?: number; repeatMm: [number, number] | null }; // prettier-ignore
 

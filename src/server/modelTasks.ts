@@ -131,3 +131,6 @@ function scaled(size: [number, number] | null, by: [number, number] | undefined)
   if (!size || !by) return size;
   return [size[0] / Math.abs(by[0] || 1), size[1] / Math.abs(by[1] || 1)];
 }
+
+/** A slot's colour as it is stored. */
+export const hex = (c: readonly number[]) => `#${c.slice(0, 3).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore

@@ -56,6 +56,7 @@ export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2
 export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
   const size = repeatOnSheet(spec, material, sheet);
   if (spec.repeat.once?.fitted) return fitOnce(spec, size, sheet);
+  if (spec.repeat.band) return layBand(spec, spec.repeat.band, size, sheet, partOrigin);
   const [x, y] = datumOf(spec, sheet, partOrigin);
   return {
     ...size,
@@ -65,6 +66,26 @@ export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, part
     mirrorY: spec.direction.mirrorY,
   };
 }
+
+/** Least share of a picture that makes a band. */
+const LEAST_BAND = 0.001;
+
+/** A band of the picture exactly over the height of the sheet, or, turned by a quarter, over its width. */
+function layBand(spec: Spec, band: { from: number; to: number }, size: { widthMm: number; heightMm: number }, sheet: SheetSummary, partOrigin: Vec3): Placement {
+  const { turnDeg, mirrorX, mirrorY } = spec.direction;
+  const { bounds: b } = sheet;
+  const standing = Math.round(turnDeg / 90) % 2 !== 0;
+  const across = standing ? b.maxX - b.minX : b.maxY - b.minY;
+  const [low, high] = [Math.min(band.from, band.to), Math.max(band.from, band.to)];
+  const heightMm = across / Math.max(LEAST_BAND, high - low);
+  const placed: Placement = { widthMm: size.widthMm, heightMm, at: [0, 0], turnDeg, mirrorX, mirrorY };
+  // the picture's point at the start of the band and of its length comes to the sheet's corner, seen as it is turned
+  const [x, y] = datumOf(spec, sheet, partOrigin);
+  const [c, s] = turnOf(turnDeg);
+  const foot = (mirrorY ? -1 : 1) * low * heightMm;
+  const corner: Vec2 = standing ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + spec.start.yMm] : [x + spec.start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
+  return { ...placed, at: [corner[0] + s * foot, corner[1] - c * foot] };
+} // prettier-ignore
 
 /** One picture as large as the sheet allows in its direction, in the middle of it. */
 function fitOnce({ direction }: Spec, size: { widthMm: number; heightMm: number }, { bounds: b }: SheetSummary): Placement {

@@ -177,7 +177,9 @@ function cutAlongRays(
       const [c, s] = [Math.cos(ray + seam), Math.sin(ray + seam)];
       // a whole line cuts on the far side of the centre too, which only a face round the centre reaches
       const off = (w: Shares) => w.reduce((sum, share, k) => sum + share * (c * at[k][1] - s * at[k][0]), 0);
-      const next = rest.flatMap((polygon) => splitPolygon(polygon, off, Math.max(0.002, 2e-6 * size)).filter((q) => q.length > 2));
+      const next = rest.flatMap((polygon) =>
+        splitPolygon(polygon, off, Math.max(0.002, 2e-6 * size)).filter((q) => q.length > 2),
+      );
       if (next.length > rest.length) cut = true;
       rest = next;
     }

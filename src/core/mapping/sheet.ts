@@ -1,6 +1,8 @@
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
 import { box } from './box';
+import { correctSheet } from './correct';
+import { corrects } from './correctionSchema';
 import { cylinder } from './cylinder';
 import { fan } from './fan';
 import { applyFrame, flat } from './flat';
@@ -80,7 +82,13 @@ const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m:
  */
 export function buildSheet(part: PartMesh, runs: FaceRuns, mapping: MappingSpec): Sheet {
   const source = listFaces(runs);
-  const laid = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(part, source, mapping);
+  const found = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(
+    part,
+    source,
+    mapping,
+  );
+  const { correction } = mapping;
+  const laid = corrects(correction) ? correctSheet(found, boundsOfAll(found.corners), correction) : found;
   const { refined } = laid;
   if (!refined) return measureSheet(part, source, source, laid);
   const faces = Uint32Array.from({ length: refined.mesh.indices.length / 3 }, (_, i) => i);
@@ -208,6 +216,12 @@ function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array,
   }
   return { flat: flatArea, real, stretch: ofFaces };
 }
+
+const boundsOfAll = (corners: Float64Array) =>
+  boundsOf(
+    corners,
+    Array.from({ length: corners.length / 6 }, (_, i) => i),
+  );
 
 function boundsOf(corners: Float64Array, members: number[]): Bounds2 {
   const b: Bounds2 = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };

@@ -1,17 +1,23 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
 import { PiecesSpec } from '../layout/schema';
+import { CorrectionSpec } from '../mapping/correctionSchema';
 import { FinishKind, Key, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
 import { OnceSpec } from '../zones/schema';
 
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 
+/** Every mapping can be set right by hand. */
+const corrected = { correction: Type.Optional(CorrectionSpec) };
+
 export const FlatMapping = Type.Object({
+  ...corrected,
   kind: Type.Literal('flat'),
   direction: oneOf('auto', 'up', 'down', 'north', 'east', 'south', 'west'),
 });
 export const BoxMapping = Type.Object({
+  ...corrected,
   kind: Type.Literal('box'),
   axes: oneOf('surface', 'world'),
 });
@@ -23,14 +29,21 @@ const Radius = Type.Number({ exclusiveMinimum: 0, maximum: 1e6 });
 
 /** Distance round the true radius, and height. */
 export const CylinderMapping = Type.Object({
+  ...corrected,
   kind: Type.Literal('cylinder'),
   axis: oneOf('found', 'vertical', 'eastWest', 'northSouth'),
   seamDeg: SeamDeg,
   around: Around,
 });
-export const SphereMapping = Type.Object({ kind: Type.Literal('sphere'), seamDeg: SeamDeg, around: Around });
+export const SphereMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('sphere'),
+  seamDeg: SeamDeg,
+  around: Around,
+});
 /** Length along the arc, and distance from the centre (world mm; null finds it). */
 export const FanMapping = Type.Object({
+  ...corrected,
   kind: Type.Literal('fan'),
   centre: Type.Union([Type.Null(), Type.Tuple([Length, Length, Length])]),
   reference: oneOf('inner', 'middle', 'outer'),
@@ -40,6 +53,7 @@ export const FanMapping = Type.Object({
 });
 /** Unfolded over shared edges, every face true. */
 export const UnrollMapping = Type.Object({
+  ...corrected,
   kind: Type.Literal('unroll'),
   /** The face of the part it starts from; absent, the largest. */
   from: Type.Optional(Type.Integer({ minimum: 0 })),
@@ -48,6 +62,7 @@ export const UnrollMapping = Type.Object({
 });
 /** The coordinates the model brought; one unit as measured, or as typed. */
 export const OwnMapping = Type.Object({
+  ...corrected,
   kind: Type.Literal('own'),
   set: Type.Integer({ minimum: 0, maximum: 15 }),
   unit: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
@@ -84,6 +99,13 @@ export const RepeatSpec = Type.Object({
   locked: Type.Boolean(),
   /** Laid once, not repeated; absent for a picture that repeats. Only for what is laid as a whole, not in pieces. */
   once: Type.Optional(Type.Union([Type.Null(), OnceSpec])),
+  /** Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays true. */
+  band: Type.Optional(
+    Type.Union([
+      Type.Null(),
+      Type.Object({ from: Type.Number({ minimum: 0, maximum: 1 }), to: Type.Number({ minimum: 0, maximum: 1 }) }),
+    ]),
+  ),
 });
 export type RepeatSpec = Static<typeof RepeatSpec>;
 

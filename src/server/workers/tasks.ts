@@ -7,7 +7,7 @@ import { type ExportOptions, exportProject } from '../exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../modelTasks';
 import { listPieces, type PiecesTask } from '../pieceTasks';
 import { asProblem } from '../problem';
-import { proposeRevision } from '../revising';
+import { proposeRevision } from '../revisionTask';
 
 /**
  * What runs on the server's worker threads. Each task answers with plain data; errors come back as data too, since

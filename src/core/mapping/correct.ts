@@ -1,0 +1,51 @@
+import type { CorrectionSpec } from './correctionSchema';
+import type { LaidFaces } from './types';
+
+/** Moves the corners of a sheet by hand's corrections: rows are aligned first, then pulled, sheared, tapered. */
+export function correctSheet(
+  laid: LaidFaces,
+  bounds: { minX: number; minY: number; maxX: number; maxY: number },
+  c: CorrectionSpec,
+): LaidFaces {
+  const corners = laid.corners.slice();
+  const { minX, minY, maxX, maxY } = bounds;
+  if (c.alignMm > 0) alignRows(corners, c.alignMm);
+  const lean = Math.tan((c.shearDeg * Math.PI) / 180);
+  const taper = c.taperPercent / 100;
+  const middle = (minX + maxX) / 2;
+  const height = Math.max(maxY - minY, 1e-6);
+  for (let i = 0; i < corners.length; i += 2) {
+    let x = corners[i];
+    let y = corners[i + 1];
+    for (const p of c.pulls) {
+      const d = p.kind === 'row' ? Math.abs(y - minY - p.yMm) : Math.hypot(x - minX - p.xMm, y - minY - p.yMm);
+      const share = fade(d / p.reachMm);
+      if (p.kind === 'point') x += p.rightMm * share;
+      y += p.upMm * share;
+    }
+    const up = (y - minY) / height;
+    corners[i] = middle + (x - middle) * (1 + taper * up) + lean * (y - minY);
+    corners[i + 1] = y;
+  }
+  // what is moved by hand no longer lies in space as its frame says
+  const frames = laid.frames.map((f) => ({ ...f, x: [0, 0, 0] as typeof f.x, y: [0, 0, 0] as typeof f.y }));
+  return { ...laid, corners, frames, notes: [...(laid.notes ?? []), 'Corrected by hand.'] };
+}
+
+/** 1 at the middle, 0 from the reach on, smooth at both. */
+const fade = (share: number): number => (share < 1 ? (1 - share * share) ** 2 : 0);
+
+/** Heights that lie within `tolerance` of each other come to their mean. */
+function alignRows(corners: Float64Array, tolerance: number): void {
+  const order = Array.from({ length: corners.length / 2 }, (_, n) => n).sort((a, b) => corners[a * 2 + 1] - corners[b * 2 + 1]); // prettier-ignore
+  let start = 0;
+  while (start < order.length) {
+    const foot = corners[order[start] * 2 + 1];
+    let end = start;
+    let sum = 0;
+    while (end < order.length && corners[order[end] * 2 + 1] - foot <= tolerance) sum += corners[order[end++] * 2 + 1];
+    const mean = sum / (end - start);
+    for (let i = start; i < end; i++) corners[order[i] * 2 + 1] = mean;
+    start = end;
+  }
+}

@@ -1,0 +1,58 @@
+import { readMeshes } from '@/core/formats/meshFile';
+import type { CommandOf } from '@/core/project/commands';
+import { carryPart, type PartMatch, type Proposal, proposeParts } from '@/core/project/revise';
+import type { Model, Part, Project, Surface } from '@/core/project/schema';
+import { newId, readBlob } from './data';
+import { hex, type PreparedForStore } from './modelTasks';
+
+/** What bringing a model in again would do, before it is done. */
+export interface Revision extends Proposal {
+  model: { id: string; name: string };
+  /** Surfaces and zones whose faces are no longer there; their specs would go. */
+  lost: string[];
+  /** Parts that would go, with how many of their surfaces are dressed. */
+  goneParts: { id: string; name: string; dressed: number }[];
+  added: number;
+}
+
+export type Decisions = Record<number, string | null>;
+
+/** The work of it, on a worker thread: matching, and the command that carries everything over. */
+export async function proposeRevision(prepared: PreparedForStore & { unitMm: number; upAxis: 'y' | 'z'; mesh: string }, project: Project, modelId: string, decided: Decisions, file: string): Promise<{ revision: Revision; command: CommandOf<'reviseModel'> }> {
+  const model = project.models[modelId];
+  const oldParts = Object.values(project.parts).filter((p) => p.model === modelId);
+  const proposal = proposeParts(oldParts, prepared.parts, decided);
+  const oldMeshes = readMeshes(await readBlob(model.mesh));
+  const meshes = readMeshes(await readBlob(prepared.mesh));
+  const bySurface = new Map<string, Surface[]>();
+  for (const s of Object.values(project.surfaces)) bySurface.set(s.part, [...(bySurface.get(s.part) ?? []), s]);
+  const parts: Part[] = [];
+  const surfaces: Surface[] = [];
+  const lost: string[] = [];
+  prepared.parts.forEach((now, n) => {
+    const match: PartMatch = proposal.parts[n];
+    if (match.old === null) {
+      const id = newId('part');
+      const { surfaces: own, ...rest } = now;
+      parts.push({ id, model: modelId, mesh: n, locked: false, ...rest });
+      for (const s of own) surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s });
+      return;
+    }
+    const old = project.parts[match.old];
+    const carried = carryPart(old, bySurface.get(old.id) ?? [], oldMeshes[old.mesh], now, meshes[n], n, () => newId('surface'));
+    parts.push(carried.part);
+    surfaces.push(...carried.surfaces);
+    lost.push(...carried.lost);
+  });
+  const next: Model = {
+    ...model, name: prepared.name, file, mesh: prepared.mesh, unitMm: prepared.unitMm, upAxis: prepared.upAxis,
+    triangles: prepared.triangles, slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
+    remarks: prepared.remarks, missingPictures: [], missingBySlot: [],
+  };
+  const goneParts = proposal.gone.map((id) => ({ id, name: project.parts[id].name, dressed: (bySurface.get(id) ?? []).filter((s) => s.spec).length }));
+  const added = proposal.parts.filter((p) => p.old === null).length;
+  return {
+    revision: { ...proposal, model: { id: modelId, name: prepared.name }, lost, goneParts, added },
+    command: { kind: 'reviseModel', model: next, parts, surfaces, materials: [] },
+  };
+} // prettier-ignore
