@@ -1,4 +1,4 @@
-import { FIRST_MAPPING, type MappingKind, type MappingSpec } from '../spec/schema';
+import { FIRST_MAPPING, type MappingSpec } from '../spec/schema';
 import type { PartMesh } from '../mesh/types';
 import { summedNormal } from './flat';
 import { findRing } from './fan';
@@ -109,9 +109,4 @@ function boxShare(normals: Float64Array, areas: Float64Array, total: number): nu
     if (Math.max(Math.abs(y), Math.abs(x * ux + z * uz), Math.abs(z * ux - x * uz)) > STRAIGHT) area += areas[i];
   }
   return total > 0 ? area / total : 0;
-}
-
-/** What is wrong with a mapping on a surface that a better one was found for; null when it is among the suggested. */
-export function reasonFor(suggestions: Suggestion[], kind: MappingKind): string | null {
-  return suggestions.find((s) => s.mapping.kind === kind)?.reason ?? null;
 }

@@ -13,6 +13,8 @@ interface Lifted {
 export type PieceTool = 'pin' | 'deal';
 /** What a click on a face settles about unrolling. */
 export type UnrollTool = 'start' | 'cut';
+/** What is pulled on the sheet, to set it right by hand. */
+export type PullTool = 'point' | 'row';
 /** A zone that is being drawn on the sheet. */
 export type ZoneTool = 'rectangle' | 'circle' | 'polygon';
 
@@ -30,6 +32,7 @@ interface SelectionState {
   pieceTool: PieceTool | null;
   unrollTool: UnrollTool | null;
   zoneTool: ZoneTool | null;
+  pullTool: PullTool | null;
   /** Marks vanish while this is true. */
   clean: boolean;
   select: (ids: string[]) => void;
@@ -44,13 +47,14 @@ interface SelectionState {
   setPieceTool: (tool: PieceTool | null) => void;
   setUnrollTool: (tool: UnrollTool | null) => void;
   setZoneTool: (tool: ZoneTool | null) => void;
+  setPullTool: (tool: PullTool | null) => void;
   drop: () => void;
   setClean: (clean: boolean) => void;
 }
 
 const same = (a: string[], b: string[]) => a.length === b.length && a.every((v, i) => v === b[i]);
 
-const NO_TOOL = { pieceTool: null, unrollTool: null, zoneTool: null };
+const NO_TOOL = { pieceTool: null, unrollTool: null, zoneTool: null, pullTool: null };
 
 /** What is picked. It has an undo of its own: a stray click never loses it. */
 export const useSelection = create<SelectionState>((set, get) => ({
@@ -64,6 +68,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   pieceTool: null,
   unrollTool: null,
   zoneTool: null,
+  pullTool: null,
   clean: false,
   select: (ids) => {
     const { ids: before, past } = get();
@@ -97,6 +102,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   setPieceTool: (pieceTool) => set({ ...NO_TOOL, pieceTool }),
   setUnrollTool: (unrollTool) => set({ ...NO_TOOL, unrollTool }),
   setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
+  setPullTool: (pullTool) => set({ ...NO_TOOL, pullTool }),
   drop: () => set({ ...NO_TOOL, lifted: null, laying: false }),
   setClean: (clean) => set({ clean }),
 }));

@@ -17,6 +17,7 @@ import { useSelection } from '../project/selection';
 import { meshUrl, sheetService } from '../project/sheetService';
 import { messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
+import { TextField } from '../shared/fields';
 import { Menu } from '../shared/Menu';
 import { ValueField } from '../shared/ValueField';
 import { laySpec } from './lay';
@@ -242,6 +243,7 @@ function SurfaceRow(p: {
 /** Picks by what surfaces have in common. */
 function SelectMenu({ shown }: { shown: string[] }) {
   const project = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
   const { ids, select } = useSelection();
   const first = ids[0] ? project.surfaces[ids[0]] : undefined;
   const all = Object.values(project.surfaces);
@@ -276,6 +278,36 @@ function SelectMenu({ shown }: { shown: string[] }) {
               {label} <span className="num quiet ml-auto pl-3 text-2xs">{list.length}</span>
             </button>
           ))}
+          <hr className="hair my-1" />
+          {Object.values(project.selections).map((s) => (
+            <div key={s.id} className="flex items-center">
+              <button
+                type="button"
+                className="tool flex-1"
+                onClick={() => (select(s.surfaces.filter((id) => project.surfaces[id])), close())}
+              >
+                {s.name}
+              </button>
+              <button
+                type="button"
+                className="tool"
+                aria-label={`Forget ${s.name}`}
+                title="Forget it"
+                onClick={() => run([{ kind: 'removeSelection', id: s.id }])}
+              >
+                ×
+              </button>
+            </div>
+          ))}
+          <div className="p-1">
+            <TextField
+              label={`Keep ${ids.length} picked as`}
+              value=""
+              onChange={(name) => {
+                if (name && ids.length) run([{ kind: 'saveSelection', selection: { id: newId('selection'), name, surfaces: ids } }]); // prettier-ignore
+              }}
+            />
+          </div>
         </>
       )}
     </Menu>

@@ -7,6 +7,8 @@ import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { MIXED } from '../../shared/ValueField';
 import { Card } from '../Card';
+import { CorrectionFields } from '../mapping/CorrectionFields';
+import { throwPicture } from '../mapping/throwPicture';
 import { MappingFields } from '../mapping/MappingFields';
 import { shared, useBench } from '../useBench';
 import { useSheet } from '../useSheet';
@@ -61,9 +63,20 @@ export function MappingCard() {
       title="Mapping"
       share={0.98}
       more={
-        mapping && kind !== MIXED && kind !== 'flat' && kind !== 'box' ? (
-          <div className="w-[300px] space-y-2">
+        mapping && kind !== MIXED ? (
+          <div className="w-[320px] space-y-2">
             <MappingFields mapping={mapping} unit={unit} advice={advice} onChange={set} all />
+            <CorrectionFields mapping={mapping} sheet={sheet} unit={unit} onChange={set} />
+            {laid.length > 1 && (
+              <button
+                type="button"
+                className="tool tool-line w-full"
+                title="The same flat frame for all that is picked, as wide as all of it"
+                onClick={() => void throwPicture(laid)}
+              >
+                One picture through all {laid.length}
+              </button>
+            )}
             {sheet?.notes.map((n) => (
               <p key={n} className="quiet text-2xs leading-tight">
                 {n}

@@ -135,7 +135,8 @@ function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' 
       return { ...l.spec, repeat: { ...l.spec.repeat, own: { widthMm: now.widthMm * k, heightMm: now.heightMm * k } } };
     });
   return (
-    <div className="w-[260px]">
+    <div className="w-[260px] space-y-2">
+      <BandFields laid={laid} edit={edit} />
       <p className="num">
         {alike ? least.toFixed(2) : `${least.toFixed(2)} to ${most.toFixed(2)}`} pixels per mm
         {laid.length > 1 && <span className="quiet"> over {laid.length} surfaces</span>}
@@ -150,6 +151,45 @@ function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' 
             size.
           </p>
         </>
+      )}
+    </div>
+  );
+}
+
+/** A band of the picture along a strip: as high as the strip, true along it. */
+function BandFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' | 'edit'>) {
+  const band = laid[0]?.spec.repeat.band ?? null;
+  const inPieces = !!laid[0]?.spec.pieces && laid[0].spec.pieces.layout.kind !== 'whole';
+  const set = (next: { from: number; to: number } | null, gesture?: string) =>
+    edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, band: next } }), gesture);
+  return (
+    <div>
+      <label className="flex h-6 items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          checked={!!band}
+          disabled={inPieces}
+          onChange={(e) => set(e.target.checked ? { from: 0, to: 1 } : null)}
+        />
+        A band of it, exactly as high as the strip
+      </label>
+      {band && (
+        <div className="grid grid-cols-2 gap-2">
+          {(['from', 'to'] as const).map((end) => (
+            <ValueField
+              key={end}
+              label={end === 'from' ? 'From, of the height' : 'To, of the height'}
+              kind="number"
+              suffix=" %"
+              decimals={1}
+              value={band[end] * 100}
+              min={0}
+              max={100}
+              onChange={(v, g) => set({ ...band, [end]: v / 100 }, g)}
+            />
+          ))}
+        </div>
       )}
     </div>
   );

@@ -26,6 +26,7 @@ import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';
 import { useLatest } from '../../shared/useLatest';
 import { picturesOf, placeOf, usePieces } from '../usePieces';
+import { PullDrawing, withPull } from '../mapping/PullDrawing';
 import { ZoneBar, ZoneMenu } from '../zones/ZoneBar';
 import { ZoneDrawing } from '../zones/ZoneDrawing';
 import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
@@ -46,6 +47,7 @@ export function SheetView() {
   const ids = useSelection((s) => s.ids);
   const pieceTool = useSelection((s) => s.pieceTool);
   const zoneTool = useSelection((s) => s.zoneTool);
+  const pullTool = useSelection((s) => s.pullTool);
   const primary = ids[0] ?? null;
   const project = useProject((s) => s.project);
   const preview = useProject((s) => s.preview);
@@ -271,6 +273,15 @@ export function SheetView() {
         )}
         {zoneTool && surface && sheet && view && !surface.zone && (
           <ZoneDrawing tool={zoneTool} surface={surface} sheet={sheet} view={view} unit={unit} />
+        )}
+        {pullTool && sheet && view && spec && surface && !surface.zone && (
+          <PullDrawing
+            tool={pullTool}
+            sheet={sheet}
+            view={view}
+            unit={unit}
+            onPull={(pull) => edit((l) => (l.surface.id === primary ? withPull(l.spec, pull) : l.spec))}
+          />
         )}
         {dragging && dragging !== 'pan' && placement && spec && (
           <output className="num card-panel absolute right-3 bottom-3 px-2 py-1 text-2xs">
