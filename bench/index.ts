@@ -15,6 +15,7 @@ import { nameSurfaces } from '@/core/mesh/naming';
 import { prepareModel } from '@/core/mesh/prepare';
 import { weldPositions } from '@/core/mesh/weld';
 import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
+import { benchMapping } from './mapping';
 import { type Row, time } from './measure';
 import { benchChange, benchCurved, benchPieces } from './pieces';
 
@@ -169,6 +170,7 @@ if (peak) {
   await benchPieces(rows);
   await benchCurved(rows);
   await benchChange(rows);
+  await benchMapping(rows);
   benchScript();
   if (process.argv.includes('--json')) console.log(JSON.stringify(rows, null, 1));
   else {

@@ -114,7 +114,7 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
 });
 
 test('faces are picked in the room, grown, made a surface, and let go again', async ({ page }) => {
-  const id = await newProject(page.request, 'Faces');
+  const id = await newProject(page.request, 'By hand');
   expect((await drop(page.request, `/api/projects/${id}/models`, [upload('room.glb', await room())])).ok()).toBe(true);
   await useDraft(page);
   await page.goto(`/projects/${id}`);

@@ -35,6 +35,8 @@ export const cylinder: Mapping<CylinderOptions> = {
     const a = new Float64Array(3);
     const { positions: p, indices } = mesh;
     const { along, zero, quarter } = axis;
+    // angles first, in the places where lengths will be
+    const corners = new Float64Array(faces.length * 6);
     let distances = 0;
     let corners3 = 0;
     for (let i = 0; i < faces.length; i++) {
@@ -59,6 +61,9 @@ export const cylinder: Mapping<CylinderOptions> = {
       }
       around.face(faces[i], a);
       coverage.add(a);
+      corners[i * 6] = a[0];
+      corners[i * 6 + 2] = a[1];
+      corners[i * 6 + 4] = a[2];
       const mean = (a[0] + a[1] + a[2]) / 3;
       const outwards =
         Math.cos(mean) * (nx * zero[0] + ny * zero[1] + nz * zero[2]) +
@@ -74,21 +79,21 @@ export const cylinder: Mapping<CylinderOptions> = {
     // on an upright barrel y is the world's height, so that courses keep the levels of the walls around
     const lift =
       Math.abs(slope) < 1e-4 ? axis.point[0] * along[0] + axis.point[1] * along[1] + axis.point[2] * along[2] : 0;
-    const corners = new Float64Array(faces.length * 6);
     const ends = { [TOP]: frameFacing(along), [FOOT]: frameFacing([-along[0], -along[1], -along[2]]) };
     for (let i = 0; i < faces.length; i++) {
       if (kind[i] === TOP || kind[i] === FOOT) {
         placeFace(mesh, faces[i], ends[kind[i] as typeof TOP], corners, i * 6);
         continue;
       }
-      around.face(faces[i], a);
-      const mean = (a[0] + a[1] + a[2]) / 3;
+      const o = i * 6;
+      const mean = (corners[o] + corners[o + 2] + corners[o + 4]) / 3;
       // seen from inside, going round the other way is going right
-      const start = kind[i] === OUTSIDE ? turned(mean - seam) : -turned(mean - seam);
       const sign = kind[i] === OUTSIDE ? 1 : -1;
+      const start = sign * (turned(mean - seam) - mean);
+      const f = faces[i] * 3;
       for (let k = 0; k < 3; k++) {
-        corners[i * 6 + k * 2] = radius * (start + sign * (a[k] - mean));
-        corners[i * 6 + k * 2 + 1] = steep * around.heights[indices[faces[i] * 3 + k]] + lift;
+        corners[o + k * 2] = radius * (start + sign * corners[o + k * 2]);
+        corners[o + k * 2 + 1] = steep * around.heights[indices[f + k]] + lift;
       }
     }
     const used = [OUTSIDE, INSIDE, TOP, FOOT].filter((k) => kind.includes(k));

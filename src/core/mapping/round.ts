@@ -234,6 +234,7 @@ export function findBall(mesh: PartMesh, faces: ArrayLike<number>): Ball | null 
 
 /** The same angle in −π < a ≤ π. */
 export const wrap = (a: number): number => {
+  if (a > -Math.PI && a <= Math.PI) return a;
   const t = a - 2 * Math.PI * Math.round(a / (2 * Math.PI));
   return t <= -Math.PI ? t + 2 * Math.PI : t;
 };
