@@ -1,3 +1,4 @@
+import { WebIO } from '@gltf-transform/core';
 import { expect, type Page, test } from '@playwright/test';
 import { writePellowLanding } from '../demo/model/glb';
 import { settled } from '../tests/fixtures';
@@ -63,6 +64,56 @@ test('variation: herringbone, each stave its own print', async ({ page }) => {
   await settled(page);
   await page.getByRole('region', { name: 'Variation', exact: true }).getByRole('button', { name: 'More' }).click();
   await look(page, 'variation');
+});
+
+test('mapping: bricks taper round a window', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Round window', exact: true }).click();
+  await page.getByLabel('Filter surfaces').fill('round window ring 1');
+  await page.getByRole('button', { name: 'Side south' }).first().click();
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Picked face, straight on' }).click();
+  await look(page, 'mapping');
+});
+
+test('zones: a border laid straight', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'Watch room', exact: true }).click();
+  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByRole('button', { name: 'Border', exact: true }).first().click();
+  await look(page, 'zones');
+});
+
+test('faces picked by hand', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: 'Faces', exact: true }).click();
+  const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
+  await page.mouse.click(canvas.x + canvas.width * 0.29, canvas.y + canvas.height * 0.6);
+  await expect(page.getByTestId('faces-picked')).not.toHaveText('no faces picked');
+  await page.getByRole('button', { name: 'Grow' }).click();
+  await page.getByRole('button', { name: 'Along the strip' }).click();
+  await look(page, 'faces');
+});
+
+test('a changed model', async ({ page }) => {
+  const changed = await new WebIO().readBinary(await writePellowLanding());
+  for (const node of changed.getRoot().listNodes()) {
+    if (node.getName() === 'Bench 1') node.setName('Seat by the window');
+    if (node.getName() === 'Coping') node.dispose();
+  }
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByRole('button', { name: /^Pellow Landing/ }).first().click(); // prettier-ignore
+  await page.getByRole('button', { name: /^Bring .* in again$/ }).click();
+  await page.locator('input[type=file]').first().setInputFiles({ name: 'pellow-landing.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await new WebIO().writeBinary(changed)) }); // prettier-ignore
+  await expect(page.getByText('as they were')).toBeVisible();
+  await look(page, 'changed-model');
 });
 
 test('materials', async ({ page }) => {

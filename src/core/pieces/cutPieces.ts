@@ -35,6 +35,8 @@ export interface CutPiece {
   width: number;
 }
 
+/** A piece that lacks no more than this share of itself is whole: a hundredth of a millimetre off a brick. */
+const WHOLE = 5e-5;
 /** Less than this of a piece is dust, mm². */
 const LEAST_AREA = 0.5;
 
@@ -74,7 +76,7 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
           const cut = intersect(pieceCorners, region);
           area = areaOf(cut);
           // a border that only runs along the edge leaves the piece as it is
-          outline = full - area < full * 1e-6 ? [pieceCorners] : cut.flat().map(opened);
+          outline = full - area < full * WHOLE ? [pieceCorners] : cut.flat().map(opened);
           if (area < LEAST_AREA) [area, outline] = [0, []];
         }
         const course = c.course[n];
@@ -86,13 +88,13 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
           known.outline.push(...onSheet);
           known.area += area;
           known.cellArea += cellArea;
-          known.whole = !c.sawn[n] && full - known.area < full * 1e-6;
+          known.whole = !c.sawn[n] && full - known.area < full * WHOLE;
           continue;
         }
         const look = lookAtPiece(open, course, index, x, y, [ax, ay], blankLook());
         byKey.set(key, {
           course, index, role: layout.roleOf(course, index), material: look.material, outline: onSheet,
-          whole: !c.sawn[n] && full - area < full * 1e-6, area, cellArea, look, middle: toSheet(frame, x, y),
+          whole: !c.sawn[n] && full - area < full * WHOLE, area, cellArea, look, middle: toSheet(frame, x, y),
           axis: directionOnSheet(frame, ax, ay), across: directionOnSheet(frame, -ay, ax), length: 2 * (a - insetAlong), width: 2 * (b - insetAcross),
         }); // prettier-ignore
       }

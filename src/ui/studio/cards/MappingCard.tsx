@@ -56,6 +56,7 @@ export function MappingCard() {
   const agreed = best && kind === best.mapping.kind;
   const verdict = mapping?.kind === 'own' ? advice?.own[mapping.set] : undefined;
   const around = mapping && kind !== MIXED ? aroundOf(mapping) : null;
+  const closed = !!sheet && sheet.ring !== null;
   const off = sheet && Math.max(Math.abs(sheet.stretch.most - 1), Math.abs(sheet.stretch.least - 1)) > 0.005;
   return (
     <Card
@@ -65,7 +66,7 @@ export function MappingCard() {
       more={
         mapping && kind !== MIXED ? (
           <div className="w-[320px] space-y-2">
-            <MappingFields mapping={mapping} unit={unit} advice={advice} onChange={set} all />
+            <MappingFields mapping={mapping} unit={unit} advice={advice} closed={closed} onChange={set} all />
             <CorrectionFields mapping={mapping} sheet={sheet} unit={unit} onChange={set} />
             {laid.length > 1 && (
               <button
@@ -143,7 +144,7 @@ export function MappingCard() {
       )}
       {mapping && kind !== MIXED && (
         <div className="mt-1">
-          <MappingFields mapping={mapping} unit={unit} advice={advice} onChange={set} all={false} />
+          <MappingFields mapping={mapping} unit={unit} advice={advice} closed={closed} onChange={set} all={false} />
           {around && sheet?.ring && (
             <p className="quiet num mt-0.5 text-2xs">each {formatLength(sheet.ring / around, unit)} with its joint</p>
           )}

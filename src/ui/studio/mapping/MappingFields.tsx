@@ -21,7 +21,7 @@ const DIRECTIONS: [string, string][] = [
 ];
 
 /** What can be set about a mapping: the one or two things used all the time, or, with `all`, the rest. */
-export function MappingFields({ mapping: m, unit, advice, onChange, all }: { mapping: MappingSpec; unit: LengthUnit; advice: ShapeAdvice | null; onChange: Change; all: boolean }) {
+export function MappingFields({ mapping: m, unit, advice, closed, onChange, all }: { mapping: MappingSpec; unit: LengthUnit; advice: ShapeAdvice | null; /** The sheet goes once round something. */ closed: boolean; onChange: Change; all: boolean }) {
   switch (m.kind) {
     case 'flat':
       return all ? null : (
@@ -48,10 +48,10 @@ export function MappingFields({ mapping: m, unit, advice, onChange, all }: { map
           <SeamField mapping={m} onChange={onChange} />
         </div>
       ) : (
-        <AroundField mapping={m} onChange={onChange} />
+        <AroundField mapping={m} closed={closed} onChange={onChange} />
       );
     case 'sphere':
-      return all ? <SeamField mapping={m} onChange={onChange} /> : <AroundField mapping={m} onChange={onChange} />;
+      return all ? <SeamField mapping={m} onChange={onChange} /> : <AroundField mapping={m} closed={closed} onChange={onChange} />;
     case 'fan':
       return all ? (
         <div className="grid grid-cols-2 gap-2">
@@ -99,7 +99,7 @@ export function MappingFields({ mapping: m, unit, advice, onChange, all }: { map
           </div>
         </div>
       ) : (
-        <AroundField mapping={m} onChange={onChange} />
+        <AroundField mapping={m} closed={closed} onChange={onChange} />
       );
     case 'unroll':
       return all ? <p className="quiet text-2xs">{m.cuts?.length ? `Cut along ${m.cuts.length} chosen edges.` : 'Cut only where it must be.'}</p> : <UnrollTools mapping={m} onChange={onChange} />;
@@ -146,7 +146,8 @@ function AroundField({ mapping, onChange }: { mapping: Of<'cylinder'> | Of<'sphe
         max={10_000}
         decimals={0}
         onChange={(v, g) => onChange({ ...mapping, around: Math.max(1, Math.round(v)) }, g)}
-        title="So many pieces, or pictures, once round"
+        disabled={!closed && mapping.around === null}
+        title={closed ? 'So many pieces, or pictures, once round' : 'It does not close, so nothing goes once round it'}
       />
       {mapping.around !== null && (
         <button

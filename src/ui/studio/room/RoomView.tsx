@@ -329,7 +329,7 @@ export function RoomView() {
 function Legend({ measure }: { measure: Measure }) {
   const { colours, low, middle, high } = legendOf(measure);
   return (
-    <div className="card-panel pointer-events-none absolute right-2 bottom-2 w-56 px-2 py-1 text-2xs">
+    <div className="card-panel pointer-events-none absolute right-2 bottom-2 w-72 px-2 py-1 text-2xs">
       <div className="h-2 rounded-[3px]" style={{ background: `linear-gradient(to right, ${colours.join(',')})` }} />
       <p className="num flex justify-between">
         <span>{low}</span>

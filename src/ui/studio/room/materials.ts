@@ -6,7 +6,7 @@ import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
 
 /** A measure as colours, which come with the geometry. */
-const overlay = () => new MeshBasicMaterial({ vertexColors: true });
+const overlay = () => new MeshLambertMaterial({ vertexColors: true });
 
 /** Everything that decides how a surface is drawn. */
 export interface Drawn {

@@ -13,7 +13,7 @@ const RANGES: Record<Measure, number> = { stretch: Math.log2(1.5), density: 2 };
 
 export const legendOf = (measure: Measure): { colours: string[]; low: string; middle: string; high: string } =>
   measure === 'stretch'
-    ? { colours: STOPS, low: 'squeezed to 67%', middle: 'true', high: 'stretched to 150%' }
+    ? { colours: STOPS, low: 'squeezed, 67%', middle: 'true', high: '150%, stretched' }
     : { colours: [...STOPS].reverse(), low: '0.25 px/mm', middle: '1 px/mm', high: '4 px/mm' };
 
 function ramp(value: number, measure: Measure, out: Color): Color {
