@@ -135,7 +135,15 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
 } // prettier-ignore
 
 /** Exactly so many pieces or pictures once round; empty for their own size. */
-function AroundField({ mapping, onChange }: { mapping: Of<'cylinder'> | Of<'sphere'> | Of<'fan'>; onChange: Change }) {
+function AroundField({
+  mapping,
+  closed,
+  onChange,
+}: {
+  mapping: Of<'cylinder'> | Of<'sphere'> | Of<'fan'>;
+  closed: boolean;
+  onChange: Change;
+}) {
   return (
     <div className="flex items-end gap-1">
       <ValueField
