@@ -32,11 +32,7 @@ export interface PieceBuffers {
  * outline, and all on curved charts, are clipped by the chart's triangles. Coordinates come from the piece, so that
  * grain runs on over the triangles' edges.
  */
-export function dressPieces(
-  sheet: Sheet,
-  open: OpenPieces,
-  options: { whole?: boolean } = {},
-): PieceBuffers[] {
+export function dressPieces(sheet: Sheet, open: OpenPieces, options: { whole?: boolean } = {}): PieceBuffers[] {
   const stores = open.materials.map((m, i) => {
     const share = open.materials.length > 1 ? 0.5 : 1;
     const cells = (sheet.area / open.layout.cellArea) * 4.1 + 256;

@@ -31,11 +31,7 @@ const LEAST_AREA = 1e-4;
  * Visits every cell of a surface, chart by chart. Cells wholly within a flat chart need no clipping; those on its
  * outline, and all on curved charts, are clipped by the chart's triangles.
  */
-export function walkCells(
-  sheet: Sheet,
-  open: OpenPieces,
-  visit: (cell: VisitedCell, clip: ClipPart) => void,
-): void {
+export function walkCells(sheet: Sheet, open: OpenPieces, visit: (cell: VisitedCell, clip: ClipPart) => void): void {
   const { layout, frame } = open;
   const lift = blankLift();
   const clipper = new ConvexClipper();

@@ -4,6 +4,7 @@ import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
 import { weldPositions } from '../mesh/weld';
 import { frameFacing, placeFace } from './flat';
+import { spreadFlat } from './spread';
 import type { Break, LaidFaces, Mapping } from './types';
 
 /** Faces that meet at less than this are one facet and are never cut apart, cosine. */
@@ -14,6 +15,8 @@ const TOLERANCE = 0.05;
 export interface UnrollOptions {
   /** The face of the part it starts from; without one, the largest of each connected area. */
   from?: number;
+  /** In one piece with the least stretch, rather than true to size and cut. */
+  whole?: boolean;
   /** Edges it is cut along: face × 3 + corner, counted in the part. */
   cuts?: number[];
 }
@@ -26,7 +29,7 @@ export interface UnrollOptions {
 export const unroll: Mapping<UnrollOptions> = {
   kind: 'unroll',
   label: 'Unroll',
-  lay(mesh: PartMesh, faces: Uint32Array, { from, cuts = [] }: UnrollOptions): LaidFaces {
+  lay(mesh: PartMesh, faces: Uint32Array, { from, whole, cuts = [] }: UnrollOptions): LaidFaces {
     const welded = weldPositions(mesh.positions, 0.01);
     const indices = new Uint32Array(faces.length * 3);
     for (let i = 0; i < faces.length; i++) {
@@ -51,10 +54,53 @@ export const unroll: Mapping<UnrollOptions> = {
       placeFace(mesh, faces[seed], frames[group], corners, seed * 6);
       unfold(mesh, indices, across, normals, corners, laid, seed);
     });
-    const breaks = findCuts(mesh, indices, across, corners, labels);
-    return { corners, chartOf: Uint32Array.from(labels), frames, groupOf: Array.from(seeds, (_, g) => g), breaks };
+    const cut = findCuts(mesh, indices, across, corners, labels);
+    const notes = whole ? layWhole(mesh, indices, across, corners, labels, cut) : [];
+    const breaks = whole ? findCuts(mesh, indices, across, corners, labels) : cut;
+    return { corners, chartOf: Uint32Array.from(labels), frames, groupOf: Array.from(seeds, (_, g) => g), breaks, notes };
   },
 }; // prettier-ignore
+
+/** Above so many faces laying in one piece takes too long. */
+const MOST_WHOLE = 30_000;
+
+/** Lays what would be cut in one piece instead, with the least stretch; says where that cannot be. */
+function layWhole(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corners: Float64Array, labels: Int32Array, cut: Break[]): string[] {
+  const notes: string[] = [];
+  for (const { charts, length } of cut) {
+    const [chart] = charts;
+    const own: number[] = [];
+    for (let i = 0; i < labels.length; i++) if (labels[i] === chart) own.push(i);
+    // one seam along a tube or a cone leaves everything true: nothing is better
+    if (length < 1.5 * Math.sqrt(areaLaid(corners, own))) continue;
+    if (own.length > MOST_WHOLE) {
+      notes.push(`It has more than ${MOST_WHOLE.toLocaleString('en')} faces: too many to lay in one piece, so it is cut.`);
+      continue;
+    }
+    const local = new Map(own.map((face, i) => [face, i]));
+    const points = new Float64Array(own.length * 9);
+    const beside = new Int32Array(own.length * 3);
+    own.forEach((face, i) => {
+      for (let k = 0; k < 3; k++) {
+        points.set(pointOf(mesh, indices[face * 3 + k]), i * 9 + k * 3);
+        beside[i * 3 + k] = local.get(across[face * 3 + k]) ?? -1;
+      }
+    });
+    const laid = spreadFlat({ corners: points, across: beside });
+    if (laid) own.forEach((face, i) => corners.set(laid.subarray(i * 6, i * 6 + 6), face * 6));
+    else notes.push('It closes round: choose where it is cut, then it can lie in one piece.');
+  }
+  return notes;
+} // prettier-ignore
+
+function areaLaid(corners: Float64Array, faces: number[]): number {
+  let sum = 0;
+  for (const f of faces) {
+    const c = corners.subarray(f * 6, f * 6 + 6);
+    sum += Math.abs((c[2] - c[0]) * (c[5] - c[1]) - (c[3] - c[1]) * (c[4] - c[0])) / 2;
+  }
+  return sum;
+}
 
 /** Forgets what lies across the chosen edges, from either side. */
 function cutEdges(faces: Uint32Array, across: Int32Array, cuts: number[]): void {

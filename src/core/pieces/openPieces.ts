@@ -44,12 +44,7 @@ export interface OpenPieces {
 export type MaterialsById = Record<string, Material | undefined>;
 
 /** @returns null when the surface is laid as one whole picture, or its material is not there */
-export function openPieces(
-  spec: Spec,
-  sheet: Sheet,
-  materials: MaterialsById,
-  partOrigin: Vec3,
-): OpenPieces | null {
+export function openPieces(spec: Spec, sheet: Sheet, materials: MaterialsById, partOrigin: Vec3): OpenPieces | null {
   const main = materials[spec.material];
   if (!main || !liesInPieces(spec)) return null;
   const frame = frameOf(placeSpec(spec, main, sheet, partOrigin));

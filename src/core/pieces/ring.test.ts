@@ -86,7 +86,8 @@ test('two walls at levels 0 and −600 with one level datum: bed joints in line'
   const [upper, lower] = [bedsOf(0, FIRST_MAPPING.flat), bedsOf(-600, FIRST_MAPPING.flat, 3300)];
   // every bed that both walls have is at the same height, within 0.1 mm, and they are courses from the level
   for (const y of upper) if (y < 1900) expect(lower.has(y)).toBe(true);
-  for (const y of [...upper, ...lower]) expect(Math.abs((y - 40) / 75 - Math.round((y - 40) / 75))).toBeLessThan(0.1 / 75);
+  for (const y of [...upper, ...lower])
+    expect(Math.abs((y - 40) / 75 - Math.round((y - 40) / 75))).toBeLessThan(0.1 / 75);
   // a column between them keeps the same courses
   for (const y of bedsOf(-600, FIRST_MAPPING.cylinder)) if (y < 1900) expect(lower.has(y)).toBe(true);
 });

@@ -35,7 +35,9 @@ function projectOf(file: File): Project {
   file.parts.forEach(({ surfaces: own, ...p }, mesh) => {
     const id = `part-${p.name}`;
     parts.push({ id, model: 'm', mesh, locked: false, ...p });
-    own.forEach((s, i) => surfaces.push({ id: `${id}-${i}`, part: id, hidden: false, leftBare: false, spec: null, ...s }));
+    own.forEach((s, i) =>
+      surfaces.push({ id: `${id}-${i}`, part: id, hidden: false, leftBare: false, spec: null, ...s }),
+    );
   });
   const model = { id: 'm', name: 'M', file: 'm.glb', mesh: 'a'.repeat(64), unitMm: 1000, upAxis: 'y' as const, triangles: 0, slots: [], remarks: [], missingPictures: [], missingBySlot: [] }; // prettier-ignore
   return applyCommand(emptyProject('x', 'X'), { kind: 'addModel', model, parts, surfaces, materials: [oak()] }).project;

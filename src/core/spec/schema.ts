@@ -57,6 +57,8 @@ export const UnrollMapping = Type.Object({
   kind: Type.Literal('unroll'),
   /** The face of the part it starts from; absent, the largest. */
   from: Type.Optional(Type.Integer({ minimum: 0 })),
+  /** In one piece with the least stretch, where it cannot lie flat; else true to size, cut where it must be. */
+  whole: Type.Optional(Type.Boolean()),
   /** Edges it is cut along: face × 3 + corner, of either side. */
   cuts: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }))),
 });

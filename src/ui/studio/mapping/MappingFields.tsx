@@ -102,7 +102,25 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
         <AroundField mapping={m} closed={closed} onChange={onChange} />
       );
     case 'unroll':
-      return all ? <p className="quiet text-2xs">{m.cuts?.length ? `Cut along ${m.cuts.length} chosen edges.` : 'Cut only where it must be.'}</p> : <UnrollTools mapping={m} onChange={onChange} />;
+      return all ? (
+        <div className="space-y-1">
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={!!m.whole}
+              onChange={(e) => {
+                const { whole: _before, ...rest } = m;
+                onChange(e.target.checked ? { ...rest, whole: true } : rest);
+              }}
+            />
+            In one piece, with the least stretch
+          </label>
+          <p className="quiet text-2xs">{m.cuts?.length ? `Cut along ${m.cuts.length} chosen edges.` : 'Cut only where it must be.'}</p>
+        </div>
+      ) : (
+        <UnrollTools mapping={m} onChange={onChange} />
+      );
     case 'own': {
       const measured = advice?.own[m.set]?.unit ?? null;
       const size = m.unit ?? measured;
