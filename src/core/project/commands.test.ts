@@ -37,6 +37,18 @@ const commandArb: fc.Arbitrary<Command> = fc.oneof(
     specs: { s1: { ...defaultSpec('oak'), start: { datum: 'world', xMm: x, yMm: 0 } } },
   })),
   fc.constant<Command>({ kind: 'replaceMaterial', from: 'oak', to: makeMaterial('lime') }),
+  fc
+    .integer({ min: -500, max: 500 })
+    .map((heightMm): Command => ({ kind: 'setLevel', level: { id: 'l', name: 'L', heightMm } })),
+  fc.constant<Command>({ kind: 'saveSelection', selection: { id: 'w', name: 'Walls', surfaces: ['s1', 's2'] } }),
+  fc.constantFrom<number[]>([0, 2], [1, 3], [5, 1]).map((faces): Command => ({ kind: 'flipFaces', part: 'p', faces })),
+  fc.integer({ min: 1, max: 900 }).map((widthMm): Command => ({
+    kind: 'addZone',
+    zone: {
+      ...surface(`z${widthMm}`, []),
+      zone: { of: 's1', rank: 0, shape: { kind: 'rectangle', xMm: 0, yMm: 0, widthMm, heightMm: 5 } },
+    },
+  })),
   fc.constant<Command>({ kind: 'saveView', view: { id: 'v', name: 'V', eye: [0, 0, 0], target: [1, 0, 0] } }),
 );
 
@@ -77,6 +89,51 @@ test('what does not fit is refused by the field', () => {
   );
   const laid = applyCommand(p, { kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }).project;
   expect(() => applyCommand(laid, { kind: 'dropMaterials', ids: ['oak'] })).toThrow(/still laid/);
+});
+
+const zone = (id: string, of: string): Surface => ({ ...surface(id, []), zone: { of, rank: 0, shape: { kind: 'inset', byMm: 100 } } }); // prettier-ignore
+
+test('a surface made of picked faces takes them from the others, and nothing is lost or doubled', () => {
+  const p = applyCommand(base(), { kind: 'addZone', zone: zone('z', 's2') }).project;
+  const measured = { areaMm2: 1, normal: [0, 1, 0] as [number, number, number] };
+  const carved = applyCommand(p, { kind: 'carveSurface', into: surface('made', [2, 6]), from: { s1: { faces: [0, 2], ...measured }, s2: null } }).project; // prettier-ignore
+  expect(carved.surfaces.s1.faces).toEqual([0, 2]);
+  expect(carved.surfaces.s2).toBeUndefined();
+  // the zone of a surface that is used up goes over to the new one
+  expect(carved.surfaces.z.zone!.of).toBe('made');
+  const refuse = (c: Command) => () => applyCommand(p, c);
+  expect(refuse({ kind: 'carveSurface', into: surface('made', [2, 6]), from: { s1: null, s2: null } })).toThrow(/exactly the faces/); // prettier-ignore
+  expect(refuse({ kind: 'carveSurface', into: surface('made', [8, 4]), from: { s1: null } })).toThrow(/exactly the faces/); // prettier-ignore
+  expect(refuse({ kind: 'carveSurface', into: surface('made', [0, 4]), from: { z: null } })).toThrow(/is a zone/);
+});
+
+test('zones are drawn on surfaces, not on zones, and follow what takes their surface’s place', () => {
+  const p = applyCommand(base(), { kind: 'addZone', zone: zone('z', 's1') }).project;
+  expect(() => applyCommand(p, { kind: 'addZone', zone: zone('y', 'z') })).toThrow(/is a zone itself/);
+  expect(() => applyCommand(p, { kind: 'removeZone', id: 's1' })).toThrow(/no zone/);
+  const merged = applyCommand(p, { kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('both', [0, 8]) }).project;
+  expect(merged.surfaces.z.zone!.of).toBe('both');
+  const split = applyCommand(merged, { kind: 'splitSurface', id: 'both', into: [surface('a', [0, 6]), surface('b', [6, 2])] }).project; // prettier-ignore
+  expect(split.surfaces.z.zone!.of).toBe('a');
+});
+
+test('moving a level moves everything that is set out from it', () => {
+  const level = (heightMm: number): Command => ({ kind: 'setLevel', level: { id: 'l', name: 'Courses', heightMm } });
+  const from = (heightMm: number) => ({ ...defaultSpec('oak'), start: { datum: 'level' as const, level: { id: 'l', heightMm }, xMm: 0, yMm: 0 } }); // prettier-ignore
+  const p = applyCommands(base(), [level(100), { kind: 'setSpecs', specs: { s1: from(100), s2: from(5) } }]).project;
+  // a height that is not the level's is set right
+  expect(p.surfaces.s2.spec!.start.level!.heightMm).toBe(100);
+  const moved = applyCommand(p, level(-600)).project;
+  expect(['s1', 's2'].map((id) => moved.surfaces[id].spec!.start.level!.heightMm)).toEqual([-600, -600]);
+  expect(() => applyCommand(moved, { kind: 'removeLevel', id: 'l' })).toThrow(/set out from this level/);
+  expect(() => applyCommand(base(), { kind: 'setSpecs', specs: { s1: from(0) } })).toThrow(/level “l”/);
+});
+
+test('faces flipped twice are as they were', () => {
+  const once = applyCommand(base(), { kind: 'flipFaces', part: 'p', faces: [2, 3] }).project;
+  expect(once.parts.p.flipped).toEqual([2, 3]);
+  expect(applyCommand(once, { kind: 'flipFaces', part: 'p', faces: [3, 1] }).project.parts.p.flipped).toEqual([2, 1, 4, 1]); // prettier-ignore
+  expect(applyCommand(once, { kind: 'flipFaces', part: 'p', faces: [2, 3] }).project.parts.p.flipped).toEqual([]);
 });
 
 test('replacing a material keeps size, start and direction', () => {

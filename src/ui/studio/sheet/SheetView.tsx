@@ -219,7 +219,7 @@ export function SheetView() {
         </span>
         {sheet && (
           <span
-            className="num quiet min-w-0 truncate text-2xs"
+            className="num quiet line-clamp-2 min-w-0 text-2xs leading-tight"
             title={
               counted
                 ? `${counted.whole.toLocaleString('en')} whole, ${counted.cut.toLocaleString('en')} cut`
