@@ -12,6 +12,7 @@ import { cutPieces } from '../pieces/cutPieces';
 import { openPieces } from '../pieces/openPieces';
 import type { MappingSpec, Spec } from '../spec/schema';
 import { boxTriangles, cylinderTriangles, preparedFrom, prismWalls } from '../testing/fixtures';
+import { areaInSpace } from '../testing/shapes';
 import { laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { dressPieces } from './dressPieces';
 import { exportPieces } from './exportPieces';
@@ -20,16 +21,6 @@ import { lookOf } from './look';
 const brick: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
 const tile: LayoutSpec = { kind: 'grid', widthMm: 97, heightMm: 97, shift: 0, diagonal: false, across: null, up: null };
 const UNROLL: MappingSpec = { kind: 'unroll' };
-
-function areaOf({ positions: p, indices }: { positions: Float32Array; indices: Uint32Array }): number {
-  let sum = 0;
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => [0, 1, 2].map((n) => p[indices[i + k] * 3 + n]));
-    const [u, v] = [b.map((x, n) => x - a[n]), c.map((x, n) => x - a[n])];
-    sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
-  }
-  return sum;
-}
 
 /** Every triangle seen from the front as its normals say. */
 function facesFront({ positions: p, normals, indices }: { positions: Float32Array; normals: ArrayLike<number>; indices: Uint32Array }, stride: number) {
@@ -64,7 +55,7 @@ describe('buffers for drawing', () => {
         const spec = laidSpec({ layout: brick, joint: 10, turnDeg, start: [37, -12] });
         spec.direction.mirrorX = mirrorX;
         const [buffers] = dressPieces(sheet, open(spec, { sheet }));
-        expect(areaOf(buffers) / sheet.area).toBeCloseTo(1, 5);
+        expect(areaInSpace(buffers) / sheet.area).toBeCloseTo(1, 5);
         expect(facesFront(buffers, 4)).toBe(true);
         expect(buffers.positions.length / 3).toBe(buffers.uvs.length / 2);
       }
@@ -114,7 +105,7 @@ describe('surfaces that bend', () => {
     const spec = { ...laidSpec({ layout: tile, joint: 3 }), mapping: UNROLL };
     const opened = open(spec, made);
     const [buffers] = dressPieces(made.sheet, opened);
-    expect(areaOf(buffers) / made.sheet.trueArea).toBeCloseTo(1, 4);
+    expect(areaInSpace(buffers) / made.sheet.trueArea).toBeCloseTo(1, 4);
     expect(facesFront(buffers, 4)).toBe(true);
     const pieces = cutPieces(opened, made.sheet);
     const girth = made.sheet.bounds.maxX - made.sheet.bounds.minX;
@@ -128,7 +119,7 @@ describe('surfaces that bend', () => {
     const sheet = buildSheet(mesh, [0, mesh.slots.length], { kind: 'box', axes: 'surface' });
     const spec: Spec = { ...laidSpec({ layout: brick, joint: 10 }), mapping: { kind: 'box', axes: 'surface' } };
     const buffers = dressPieces(sheet, open(spec, { sheet }));
-    expect(areaOf(buffers[0]) / sheet.trueArea).toBeCloseTo(1, 4);
+    expect(areaInSpace(buffers[0]) / sheet.trueArea).toBeCloseTo(1, 4);
   });
 });
 
@@ -152,7 +143,7 @@ describe('as modelled', () => {
     for (let i = 1; i < prints.length; i++) expect(prints[i]).not.toBe(prints[i - 1]);
     const [buffers] = dressPieces(sheet, opened);
     expect(buffers.indices.length / 3).toBe(28);
-    expect(areaOf(buffers) / sheet.trueArea).toBeCloseTo(1, 5);
+    expect(areaInSpace(buffers) / sheet.trueArea).toBeCloseTo(1, 5);
   });
 });
 
@@ -164,7 +155,7 @@ describe('handed over', () => {
     const made = await surface(cylinderTriangles(0.23, 1, 32), UNROLL);
     const spec = { ...laidSpec({ layout: tile, joint: 3, variation: { tiltDeg: 0.5 } }), mapping: UNROLL };
     const { pieces, joints } = exportPieces(made.sheet, open(spec, made), true);
-    expect(areaOf(pieces[0].dressed) + areaOf(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
+    expect(areaInSpace(pieces[0].dressed) + areaInSpace(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
     expect(facesFront(pieces[0].dressed, 3)).toBe(true);
     const material = oak();
     return {

@@ -2,7 +2,7 @@ import { cross, dot, normalise, scale, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
-import { weldPositions } from '../mesh/weld';
+import { weldFaces } from '../mesh/weld';
 import { frameFacing, placeFace } from './flat';
 import type { Break, Frame, LaidFaces, Mapping } from './types';
 
@@ -19,13 +19,13 @@ export const box: Mapping<BoxOptions> = {
   kind: 'box',
   label: 'Box',
   lay(mesh: PartMesh, faces: Uint32Array, options: BoxOptions): LaidFaces {
-    const used = subset(mesh, faces);
-    const { normals, areas } = faceNormals(mesh.positions, used.indices);
+    const indices = weldFaces(mesh, faces);
+    const { normals, areas } = faceNormals(mesh.positions, indices);
     const axes = boxAxes(normals, areas, options.axes);
     const facing = new Uint8Array(faces.length);
     for (let i = 0; i < faces.length; i++) facing[i] = nearestAxis(axes, normals, i);
 
-    const adjacency = findNeighbours(used.indices, mesh.positions.length / 3);
+    const adjacency = findNeighbours(indices, mesh.positions.length / 3);
     const { labels, count } = labelGroups(adjacency, faces.length, (_e, f, n) => facing[f] === facing[n]);
     const charts: Chart[] = Array.from({ length: count }, () => ({ facing: -1, area: 0, minX: Infinity, maxX: -Infinity, minY: Infinity, maxY: -Infinity, frame: null! })); // prettier-ignore
     for (let i = 0; i < faces.length; i++) {
@@ -36,7 +36,7 @@ export const box: Mapping<BoxOptions> = {
       }
       chart.area += areas[i];
     }
-    const shared = sharedEdges(mesh, used.indices, adjacency.across, labels);
+    const shared = sharedEdges(mesh, indices, adjacency.across, labels);
     const { breaks, groupOf } = unfold(charts, shared);
 
     const corners = new Float64Array(faces.length * 6);
@@ -63,15 +63,6 @@ interface Shared {
   /** World ends of every edge piece: [x0, y0, z0, x1, y1, z1, …]. */
   ends: number[];
   vertical: boolean;
-}
-
-function subset(mesh: PartMesh, faces: Uint32Array) {
-  const welded = weldPositions(mesh.positions, 0.01);
-  const indices = new Uint32Array(faces.length * 3);
-  for (let i = 0; i < faces.length; i++) {
-    for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
-  }
-  return { indices };
 }
 
 /** Six directions: up, down, then four round the vertical, the first along the main horizontal direction. */

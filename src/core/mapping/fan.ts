@@ -1,7 +1,7 @@
 import { cross, dot, normalise, type Vec2, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from '../mesh/adjacency';
 import type { PartMesh } from '../mesh/types';
-import { weldPositions } from '../mesh/weld';
+import { weldFaces } from '../mesh/weld';
 import { frameFacing, summedNormal } from './flat';
 import { AroundAxis, type Axis, Coverage, shortfallNote, turned, wrap } from './round';
 import { CutMesh, type Shares, splitPolygon, WHOLE_FACE } from './refine';
@@ -228,7 +228,6 @@ const SMOOTH = 40;
 export function findRing(mesh: PartMesh, faces: Uint32Array, facing: Vec3): Ring | null {
   const axis = normalise(facing);
   const { x: ex, y: ey } = frameFacing(axis);
-  const welded = weldPositions(mesh.positions, 0.01);
   const front: number[] = [];
   const { positions: p, origin } = mesh;
   const at = (v: number): Vec3 => [p[v * 3] + origin[0], p[v * 3 + 1] + origin[1], p[v * 3 + 2] + origin[2]];
@@ -238,7 +237,7 @@ export function findRing(mesh: PartMesh, faces: Uint32Array, facing: Vec3): Ring
     front.push(f);
     level = Math.max(level, dot(at(mesh.indices[f * 3]), axis));
   }
-  const indices = Uint32Array.from(front.flatMap((f) => [0, 1, 2].map((k) => welded[mesh.indices[f * 3 + k]])));
+  const indices = weldFaces(mesh, front);
   const { across } = findNeighbours(indices, p.length / 3);
   const next = new Map<number, number>();
   for (let e = 0; e < across.length; e++) {

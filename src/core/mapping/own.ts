@@ -1,6 +1,6 @@
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import type { PartMesh } from '../mesh/types';
-import { weldPositions } from '../mesh/weld';
+import { weldFaces } from '../mesh/weld';
 import { asFlat } from './cylinder';
 import type { LaidFaces, Mapping } from './types';
 
@@ -93,8 +93,7 @@ export const own: Mapping<OwnOptions> = {
       }
     }
     // faces hang together where their shared edge lies in one place of the picture
-    const welded = weldPositions(mesh.positions, 0.01);
-    const joined = Uint32Array.from({ length: faces.length * 3 }, (_, e) => welded[indices[faces[Math.floor(e / 3)] * 3 + (e % 3)]]); // prettier-ignore
+    const joined = weldFaces(mesh, faces);
     const adjacency = findNeighbours(joined, mesh.positions.length / 3);
     const together = (edge: number, face: number, other: number): boolean => {
       for (const e of [edge, edge % 3 === 2 ? edge - 2 : edge + 1]) {

@@ -6,7 +6,7 @@ import { openPieces } from '../pieces/openPieces';
 import { dressPieces } from '../dress/dressPieces';
 import { FIRST_MAPPING, type MappingSpec } from '../spec/schema';
 import { boxTriangles } from '../testing/fixtures';
-import { archFace, archSoffit, facesOf, frustum, looseMesh, moulding, patch, plateFace, quarterTorus, sphereBand } from '../testing/shapes'; // prettier-ignore
+import { areaInSpace, archFace, archSoffit, facesOf, frustum, looseMesh, moulding, patch, plateFace, quarterTorus, sphereBand } from '../testing/shapes'; // prettier-ignore
 import { laidSpec, oak, polygon, rectangle } from '../testing/surfaces';
 import { judgeCoordinates } from './own';
 import { buildSheet, type Sheet } from './sheet';
@@ -264,17 +264,6 @@ describe('what is suggested', () => {
   }); // prettier-ignore
 });
 
-/** Area of triangles in space. */
-function areaOf({ positions: p, indices }: { positions: Float32Array; indices: Uint32Array }): number {
-  let sum = 0;
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => [0, 1, 2].map((n) => p[indices[i + k] * 3 + n]));
-    const [u, v] = [b.map((x, n) => x - a[n]), c.map((x, n) => x - a[n])];
-    sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
-  }
-  return sum;
-}
-
 describe('all layouts on all mappings', () => {
   const layouts: LayoutSpec[] = [
     { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
@@ -304,7 +293,7 @@ describe('all layouts on all mappings', () => {
         // cells of which only joint lies on the surface are no pieces
         expect(cells / sheet.area).toBeGreaterThan(0.97);
         expect(cells / sheet.area).toBeLessThan(1 + 1e-6);
-        const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaOf(b), 0);
+        const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaInSpace(b), 0);
         expect(drawn / sheet.trueArea).toBeCloseTo(1, 4);
       }),
       { numRuns: 8 },

@@ -1,4 +1,6 @@
+import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
+import { weldFaces } from '../mesh/weld';
 import { asFlat } from './cylinder';
 import { AroundAxis, axisThrough, Coverage, findBall, shortfallNote, turned } from './round';
 import type { LaidFaces, Mapping } from './types';
@@ -24,15 +26,17 @@ export const sphere: Mapping<SphereOptions> = {
     const a = new Float64Array(3);
     const { indices } = mesh;
     // |sine of the latitude| weighed by area: on a ball, equal steps of it are equal areas
+    const { areas } = faceNormals(mesh.positions, weldFaces(mesh, faces));
+    let area = 0;
     let sines = 0;
     for (let i = 0; i < faces.length; i++) {
       around.face(faces[i], a);
       coverage.add(a);
       let h = 0;
       for (let k = 0; k < 3; k++) h += around.heights[indices[faces[i] * 3 + k]] / 3;
-      sines += Math.min(1, Math.abs(h) / radius) * faceArea(mesh, faces[i]);
+      sines += Math.min(1, Math.abs(h) / radius) * areas[i];
+      area += areas[i];
     }
-    const area = faces.reduce((sum, f) => sum + faceArea(mesh, f), 0);
     const sine = area > 0 ? sines / area : 0;
     const round = radius * Math.sqrt(1 - sine * sine);
     const seam = coverage.seam(options.seamDeg, 0);
@@ -62,16 +66,3 @@ export const sphere: Mapping<SphereOptions> = {
     };
   },
 };
-
-function faceArea({ positions: p, indices }: PartMesh, face: number): number {
-  const a = indices[face * 3] * 3;
-  const b = indices[face * 3 + 1] * 3;
-  const c = indices[face * 3 + 2] * 3;
-  const ux = p[b] - p[a];
-  const uy = p[b + 1] - p[a + 1];
-  const uz = p[b + 2] - p[a + 2];
-  const vx = p[c] - p[a];
-  const vy = p[c + 1] - p[a + 1];
-  const vz = p[c + 2] - p[a + 2];
-  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
-}

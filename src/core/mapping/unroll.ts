@@ -2,7 +2,7 @@ import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
-import { weldPositions } from '../mesh/weld';
+import { weldFaces } from '../mesh/weld';
 import { frameFacing, placeFace } from './flat';
 import { spreadFlat } from './spread';
 import type { Break, LaidFaces, Mapping } from './types';
@@ -30,11 +30,7 @@ export const unroll: Mapping<UnrollOptions> = {
   kind: 'unroll',
   label: 'Unroll',
   lay(mesh: PartMesh, faces: Uint32Array, { from, whole, cuts = [] }: UnrollOptions): LaidFaces {
-    const welded = weldPositions(mesh.positions, 0.01);
-    const indices = new Uint32Array(faces.length * 3);
-    for (let i = 0; i < faces.length; i++) {
-      for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
-    }
+    const indices = weldFaces(mesh, faces);
     const { across } = findNeighbours(indices, mesh.positions.length / 3);
     if (cuts.length) cutEdges(faces, across, cuts);
     const { normals, areas } = faceNormals(mesh.positions, indices);

@@ -1,7 +1,7 @@
 import type { Vec3 } from '../geometry/vec';
 import { findNeighbours } from './adjacency';
 import type { PartMesh } from './types';
-import { weldPositions } from './weld';
+import { weldFaces } from './weld';
 
 /** An edge goes on where it bends by less than this, cosine of 25°. */
 const ON = Math.cos((25 * Math.PI) / 180);
@@ -14,11 +14,7 @@ const ON = Math.cos((25 * Math.PI) / 180);
  */
 export function followEdge(mesh: PartMesh, faces: Uint32Array, face: number, world: Vec3): number[] {
   const { positions: p, origin } = mesh;
-  const welded = weldPositions(p, 0.01);
-  const indices = Uint32Array.from(
-    { length: faces.length * 3 },
-    (_, e) => welded[mesh.indices[faces[Math.floor(e / 3)] * 3 + (e % 3)]],
-  );
+  const indices = weldFaces(mesh, faces);
   const at = faces.indexOf(face);
   if (at < 0) return [];
   const { across } = findNeighbours(indices, p.length / 3);

@@ -1,7 +1,7 @@
 import { findNeighbours } from './adjacency';
 import { faceNormals, groupByCrease } from './creases';
 import { type FaceRuns, listFaces, packFaces, type PartMesh } from './types';
-import { weldPositions } from './weld';
+import { weldFaces } from './weld';
 
 /**
  * Splits a surface where its faces meet at `creaseDeg` or more, or do not hang together.
@@ -9,13 +9,8 @@ import { weldPositions } from './weld';
  */
 export function splitByCrease(mesh: PartMesh, runs: FaceRuns, creaseDeg: number): FaceRuns[] {
   const faces = listFaces(runs);
-  const welded = weldPositions(mesh.positions, 0.01);
-  const indices = new Uint32Array(faces.length * 3);
-  const slots = new Uint16Array(faces.length);
-  for (let i = 0; i < faces.length; i++) {
-    slots[i] = mesh.slots[faces[i]];
-    for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
-  }
+  const indices = weldFaces(mesh, faces);
+  const slots = Uint16Array.from(faces, (f) => mesh.slots[f]);
   const adjacency = findNeighbours(indices, mesh.positions.length / 3);
   const { normals } = faceNormals(mesh.positions, indices);
   const { labels, count } = groupByCrease(adjacency, normals, slots, creaseDeg);

@@ -1,3 +1,5 @@
+import type { PartMesh } from './types';
+
 /**
  * Finds vertices that share a place.
  *
@@ -73,4 +75,20 @@ export function weldPositions(positions: Float32Array, tolerance: number): Uint3
     table[slot] = v;
   }
   return to;
+}
+
+/** Corners nearer than this are one, mm. */
+const ONE_PLACE = 0.01;
+
+/**
+ * The corners of some faces, three for each, with those in one place made one.
+ * @param faces counted in the mesh
+ */
+export function weldFaces(mesh: PartMesh, faces: ArrayLike<number>): Uint32Array {
+  const welded = weldPositions(mesh.positions, ONE_PLACE);
+  const indices = new Uint32Array(faces.length * 3);
+  for (let i = 0; i < faces.length; i++) {
+    for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
+  }
+  return indices;
 }

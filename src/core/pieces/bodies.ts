@@ -5,7 +5,7 @@ import { type Loop, traceOutline } from '../mapping/outline';
 import type { Sheet } from '../mapping/sheet';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals, groupByCrease } from '../mesh/creases';
-import { weldPositions } from '../mesh/weld';
+import { weldFaces } from '../mesh/weld';
 import type { LayoutFrame } from './frame';
 
 /** Boards or tiles found in the mesh: the faces of each, in the order of the sheet. */
@@ -92,11 +92,7 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
 function label(sheet: Sheet): { of: Uint32Array; count: number } {
   const { mesh } = sheet;
   const { faces } = sheet;
-  const welded = weldPositions(mesh.positions, 0.01);
-  const indices = new Uint32Array(faces.length * 3);
-  for (let i = 0; i < faces.length; i++) {
-    for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
-  }
+  const indices = weldFaces(mesh, faces);
   const adjacency = findNeighbours(indices, mesh.positions.length / 3);
   const bodies = labelGroups(adjacency, faces.length, () => true);
   if (bodies.count > 1) return { of: Uint32Array.from(bodies.labels), count: bodies.count };

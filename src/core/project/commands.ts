@@ -184,6 +184,8 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 
   mergeSurfaces: (project, { ids, into }) => {
     const merged = ids.map((id) => need(project.surfaces, id, 'surface'));
+    const zone = merged.find((s) => s.zone);
+    if (zone) throw new CommandError('ids', `“${zone.name}” is a zone; it has no faces that could be merged`);
     if (merged.some((s) => s.part !== into.part)) {
       throw new CommandError('ids', 'only surfaces of one part can be merged into one surface');
     }

@@ -63,6 +63,8 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
   const material = laid ? project.materials[laid.material] : undefined;
   const arris = laid && material ? arrisCut(laid, material, part) : null;
   if (arris) cuts.push(arris);
+  const tie = laid ? tieCut(laid) : null;
+  if (tie) cuts.push(tie);
   const once = laid?.repeat.once;
   if (!laid || !material || !once) return [{ id: surface.id, ...common, cuts, spec: laid, colour: null }];
   const size = { widthMm: material.widthMm, heightMm: material.heightMm };
@@ -88,6 +90,15 @@ function arrisCut(spec: Spec, { widthMm, heightMm }: Material, part: Part): Cut 
   const pitchMm = (LAYOUTS[layout.kind] as Layout<LaidSpec>).pitch?.(layout, joint);
   if (!pitchMm) return null;
   return { kind: 'arris', how, pitchMm, spec: forCut(spec), material: { widthMm, heightMm }, partOrigin: part.origin };
+}
+
+/** The lines of a band as shares of the strip it covers. */
+function tieCut({ repeat, pieces }: Spec): Cut | null {
+  const { band } = repeat;
+  if (!band?.lines?.length || (pieces && pieces.layout.kind !== 'whole')) return null;
+  const [low, high] = [Math.min(band.from, band.to), Math.max(band.from, band.to)];
+  const lines = band.lines.filter((l) => l > low && l < high).map((l) => (l - low) / (high - low));
+  return lines.length ? { kind: 'tie', lines } : null;
 }
 
 /** What of a spec decides where its single picture lies; the rest must not make a sheet anew. */

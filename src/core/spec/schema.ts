@@ -105,7 +105,12 @@ export const RepeatSpec = Type.Object({
   band: Type.Optional(
     Type.Union([
       Type.Null(),
-      Type.Object({ from: Type.Number({ minimum: 0, maximum: 1 }), to: Type.Number({ minimum: 0, maximum: 1 }) }),
+      Type.Object({
+        from: Type.Number({ minimum: 0, maximum: 1 }),
+        to: Type.Number({ minimum: 0, maximum: 1 }),
+        /** Lines within the band, shares of the picture's height, that are to fall on arrises. */
+        lines: Type.Optional(Type.Array(Type.Number({ minimum: 0, maximum: 1 }), { maxItems: 40 })),
+      }),
     ]),
   ),
 });

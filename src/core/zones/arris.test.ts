@@ -4,9 +4,9 @@ import { cutPieces } from '../pieces/cutPieces';
 import { openPieces } from '../pieces/openPieces';
 import { FIRST_MAPPING } from '../spec/schema';
 import { prismWalls } from '../testing/fixtures';
-import { looseMesh } from '../testing/shapes';
+import { looseMesh, moulding } from '../testing/shapes';
 import { laidSpec, oak } from '../testing/surfaces';
-import { breakAtArrises } from './arris';
+import { arrisHeights, breakAtArrises, tieToArrises } from './arris';
 
 /** Four walls of a hut, 3 m and 2 m, seen from outside. */
 const hut = looseMesh(prismWalls([[0, 2000], [3000, 2000], [3000, 0], [0, 0]], 1500)); // prettier-ignore
@@ -50,4 +50,21 @@ test('a return shows a stretcher on one side where the other shows its end', () 
 test('what bends without an arris is left as it is', () => {
   const [side] = [sheet].map((s) => breakAtArrises(buildSheet(looseMesh(prismWalls([[0, 0], [1000, 0]], 500)), [0, 2], FIRST_MAPPING.flat), { how: 'break', pitch, origin: s.bounds.minX })); // prettier-ignore
   expect(side.charts).toHaveLength(1);
+});
+
+test('the lines of a band fall on the arrises of a moulding, and the stretch that costs is stated', () => {
+  // a skirting: 100 up, 20 back, 30 up
+  const strip = looseMesh(moulding([[20, 0], [20, 100], [0, 100], [0, 130]], [[0, 0], [2400, 0]])); // prettier-ignore
+  const laid = buildSheet(strip, [0, 6], FIRST_MAPPING.unroll);
+  expect(arrisHeights(laid).map((y) => Math.round(y))).toEqual([100, 120]);
+  const tied = tieToArrises(laid, [0.6, 0.8]);
+  expect(arrisHeights(tied).map((y) => Math.round(y * 10) / 10)).toEqual([90, 120]);
+  // 100 mm shown on 90, 20 on 30
+  expect(tied.stretch.least).toBeCloseTo(0.9, 4);
+  expect(tied.stretch.most).toBeCloseTo(1.5, 4);
+  expect(tied.bounds).toEqual(laid.bounds);
+  expect(tied.notes.join()).toMatch(/2 lines of the band lie on arrises/);
+  // a line too many finds no arris and is left
+  expect(tieToArrises(laid, [0.6, 0.8, 0.9]).stretch.most).toBeCloseTo(1.5, 4);
+  expect(tieToArrises(buildSheet(hut, [0, 2], FIRST_MAPPING.flat), [0.5]).stretch.most).toBeCloseTo(1, 6);
 });

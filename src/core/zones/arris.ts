@@ -2,7 +2,7 @@ import type { Frame } from '../mapping/types';
 import { measureSheet, type Sheet } from '../mapping/sheet';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { DEFAULT_CREASE_DEG, faceNormals } from '../mesh/creases';
-import { weldPositions } from '../mesh/weld';
+import { weldFaces } from '../mesh/weld';
 
 /** How pieces meet an arris when they do not fold over it. */
 export interface Breaking {
@@ -72,13 +72,64 @@ export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): 
   return laid;
 }
 
+/** Heights nearer to each other than this are one arris, mm. */
+const ONE_ARRIS = 0.5;
+
+/** The heights at which arrises cross a strip that lies along x, mm from its foot, the ends left out. */
+export function arrisHeights(sheet: Sheet): number[] {
+  const facets = labelFacets(sheet);
+  const low = new Map<number, number>();
+  for (let i = 0; i < facets.length; i++) {
+    for (let k = 1; k < 6; k += 2)
+      low.set(facets[i], Math.min(low.get(facets[i]) ?? Infinity, sheet.corners[i * 6 + k]));
+  }
+  const found: number[] = [];
+  for (const y of [...low.values()].map((v) => v - sheet.bounds.minY).sort((a, b) => a - b)) {
+    if (y > ONE_ARRIS && (!found.length || y - found[found.length - 1] > ONE_ARRIS)) found.push(y);
+  }
+  return found;
+}
+
+/**
+ * A strip whose rows are moved so that its arrises lie where the lines of a picture's band fall; between them heights
+ * grow evenly. The stretch it costs is the sheet's.
+ * @param lines shares of the strip's height, ascending
+ */
+export function tieToArrises(sheet: Sheet, lines: number[]): Sheet {
+  const { minY, maxY } = sheet.bounds;
+  const height = maxY - minY;
+  const arrises = arrisHeights(sheet);
+  if (!arrises.length || !(height > 0)) return sheet;
+  // each line takes the nearest arris above the one before
+  const from = [0];
+  const to = [0];
+  for (const line of [...lines].sort((a, b) => a - b)) {
+    const free = arrises.filter((a) => a > from[from.length - 1] + ONE_ARRIS);
+    const wish = line * height;
+    if (!free.length || wish <= to[to.length - 1] + ONE_ARRIS || wish >= height - ONE_ARRIS) continue;
+    from.push(free.reduce((best, a) => (Math.abs(a - wish) < Math.abs(best - wish) ? a : best)));
+    to.push(wish);
+  }
+  if (from.length < 2) return sheet;
+  from.push(height);
+  to.push(height);
+  const next = sheet.corners.slice();
+  for (let i = 1; i < next.length; i += 2) {
+    const y = next[i] - minY;
+    let k = 1;
+    while (k < from.length - 1 && y > from[k]) k++;
+    next[i] = minY + to[k - 1] + ((y - from[k - 1]) / (from[k] - from[k - 1])) * (to[k] - to[k - 1]);
+  }
+  const { mesh, source, faces, chartOf, breaks, ring } = sheet;
+  const frames = sheet.charts.map(({ frame }): Frame => ({ ...frame, x: [0, 0, 0], y: [0, 0, 0] }));
+  const tied = from.length - 2;
+  const notes = [...sheet.notes, `${tied} ${tied === 1 ? 'line of the band lies' : 'lines of the band lie'} on ${tied === 1 ? 'an arris' : 'arrises'}.`]; // prettier-ignore
+  return measureSheet(mesh, source, faces, { corners: next, chartOf, frames, groupOf: frames.map(() => 0), breaks, ring, notes }); // prettier-ignore
+}
+
 /** Faces between arrises, numbered. */
 function labelFacets({ mesh, faces }: Sheet): Int32Array {
-  const welded = weldPositions(mesh.positions, 0.01);
-  const indices = new Uint32Array(faces.length * 3);
-  for (let i = 0; i < faces.length; i++) {
-    for (let k = 0; k < 3; k++) indices[i * 3 + k] = welded[mesh.indices[faces[i] * 3 + k]];
-  }
+  const indices = weldFaces(mesh, faces);
   const { normals } = faceNormals(mesh.positions, indices);
   const limit = Math.cos((DEFAULT_CREASE_DEG * Math.PI) / 180);
   const turn = (f: number, n: number) => normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2]; // prettier-ignore

@@ -7,7 +7,7 @@ import type { Material } from '../material/schema';
 import { flipFaces } from '../mesh/flip';
 import type { FaceRuns, PartMesh } from '../mesh/types';
 import type { MappingSpec, Spec } from '../spec/schema';
-import { breakAtArrises } from './arris';
+import { breakAtArrises, tieToArrises } from './arris';
 import { cutSheet, cutStrips } from './cutSheet';
 import { borderStrips, tidied, zoneRegion } from './outlines';
 import type { ZoneShape } from './schema';
@@ -24,6 +24,8 @@ export type Cut =
   | { kind: 'zone'; shape: ZoneShape; keep: 'inside' | 'outside' }
   /** Sides set apart at every arris, so that pieces begin anew there. */
   | ({ kind: 'arris'; how: 'break' | 'return'; pitchMm: number } & Start)
+  /** Arrises moved to where the lines of a picture's band fall, shares of its height. */
+  | { kind: 'tie'; lines: number[] }
   /** The one picture that is laid once, or what lies around it. */
   | ({ kind: 'once'; keep: 'inside' | 'outside' } & Start);
 
@@ -42,6 +44,7 @@ export function openSheet(mesh: PartMesh, { faces, flipped, mapping, cuts = [] }
   let sheet = whole;
   for (const cut of cuts) {
     if (cut.kind === 'once') sheet = cutOnce(sheet, cut);
+    else if (cut.kind === 'tie') sheet = tieToArrises(sheet, cut.lines);
     else if (cut.kind === 'arris') sheet = breakAtArrises(sheet, { how: cut.how, pitch: cut.pitchMm, origin: placeSpec(cut.spec, cut.material, sheet, cut.partOrigin).at[0] });
     // zones are drawn on the whole sheet, whatever other zones take from it
     else if (cut.keep === 'inside' && cut.shape.kind === 'border') sheet = cutStrips(sheet, borderStrips(cut.shape, whole));

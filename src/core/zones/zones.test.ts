@@ -6,7 +6,7 @@ import type { PartMesh } from '../mesh/types';
 import { type Project, type Surface, emptyProject } from '../project/schema';
 import { allRegions, regionsOf } from '../project/regions';
 import { defaultSpec, FIRST_MAPPING, type MappingSpec } from '../spec/schema';
-import { facesOf, frustum, looseMesh, plateFace } from '../testing/shapes';
+import { areaInSpace, facesOf, frustum, looseMesh, plateFace } from '../testing/shapes';
 import { laidSpec, oak, polygon, rectangle } from '../testing/surfaces';
 import { cutSheet } from './cutSheet';
 import { borderStrips, listEdges, zoneRegion } from './outlines';
@@ -17,17 +17,6 @@ import { openPieces } from '../pieces/openPieces';
 import { placeSpec } from '../dress/placement';
 
 const lay = (mesh: PartMesh, mapping: MappingSpec = FIRST_MAPPING.flat) => buildSheet(mesh, [0, mesh.indices.length / 3], mapping); // prettier-ignore
-
-/** Area of a sheet's faces in space. */
-function areaInSpace({ mesh: { positions: p, indices } }: Sheet): number {
-  let sum = 0;
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => [0, 1, 2].map((n) => p[indices[i + k] * 3 + n]));
-    const [u, v] = [b.map((x, n) => x - a[n]), c.map((x, n) => x - a[n])];
-    sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
-  }
-  return sum;
-}
 
 const hall: Vec2[] = [[0, 0], [9600, 0], [9600, 2200], [12400, 2200], [12400, 7200], [0, 7200]]; // prettier-ignore
 const surfaces: Record<string, { mesh: PartMesh; mapping: MappingSpec }> = {
@@ -56,7 +45,7 @@ describe.each(Object.entries(surfaces))('on %s', (_name, { mesh, mapping }) => {
         const inside = openSheet(mesh, { ...source, cuts: [{ kind: 'zone', shape, keep: 'inside' }] });
         const outside = openSheet(mesh, { ...source, cuts: [{ kind: 'zone', shape, keep: 'outside' }] });
         expect((inside.area + outside.area) / whole.area).toBeCloseTo(1, 5);
-        expect((areaInSpace(inside) + areaInSpace(outside)) / whole.trueArea).toBeCloseTo(1, 5);
+        expect((areaInSpace(inside.mesh) + areaInSpace(outside.mesh)) / whole.trueArea).toBeCloseTo(1, 5);
         // what is left keeps the bounds: its pattern does not move when a zone is drawn on it
         expect(outside.bounds).toEqual(whole.bounds);
         // every face knows where it comes from, and looks the way that one does

@@ -2,6 +2,8 @@
 
 import { Link2, Link2Off } from 'lucide-react';
 import { countsAcross, repeatOf, repeatOnSheet } from '@/core/dress/placement';
+import { trimNumber } from '@/core/units/length';
+import { TextField } from '../../shared/fields';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { type Laid, shared, useBench } from '../useBench';
@@ -160,7 +162,7 @@ function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' 
 function BandFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' | 'edit'>) {
   const band = laid[0]?.spec.repeat.band ?? null;
   const inPieces = !!laid[0]?.spec.pieces && laid[0].spec.pieces.layout.kind !== 'whole';
-  const set = (next: { from: number; to: number } | null, gesture?: string) =>
+  const set = (next: NonNullable<Laid['spec']['repeat']['band']> | null, gesture?: string) =>
     edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, band: next } }), gesture);
   return (
     <div>
@@ -189,6 +191,17 @@ function BandFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' | '
               onChange={(v, g) => set({ ...band, [end]: v / 100 }, g)}
             />
           ))}
+          <div className="col-span-2">
+            <TextField
+              label="Lines that fall on arrises, % of the height"
+              value={(band.lines ?? []).map((l) => trimNumber(l * 100, 2)).join(', ')}
+              onChange={(text) => {
+                const lines = text.split(/[,;\s]+/).map(Number).filter((v) => v > 0 && v < 100).map((v) => v / 100); // prettier-ignore
+                const { lines: _before, ...rest } = band;
+                set(lines.length ? { ...rest, lines } : rest);
+              }}
+            />
+          </div>
         </div>
       )}
     </div>
