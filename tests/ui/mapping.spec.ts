@@ -133,6 +133,27 @@ test('faces are picked in the room, grown, made a surface, and let go again', as
   // the selection has an undo of its own
   await page.getByRole('button', { name: 'Picked before' }).click();
   await expect(page.getByTestId('faces-picked')).toHaveText('1 faces of Counter');
+  // a rectangle takes what is seen in it, or through everything; with Alt it takes away
+  const sweep = async (from: [number, number], to: [number, number]) => {
+    const box = (await page.getByTestId('room-canvas').boundingBox())!;
+    await page.mouse.move(box.x + box.width * from[0], box.y + box.height * from[1]);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width * to[0], box.y + box.height * to[1], { steps: 6 });
+    await page.mouse.up();
+  };
+  await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
+  await sweep([0.02, 0.02], [0.98, 0.98]);
+  await expect(page.getByTestId('faces-picked')).toHaveText('6 faces of Counter');
+  await page.getByLabel('through').check();
+  await sweep([0.02, 0.02], [0.98, 0.98]);
+  await expect(page.getByTestId('faces-picked')).toHaveText('12 faces of Counter');
+  await page.keyboard.down('Alt');
+  await sweep([0.02, 0.02], [0.98, 0.98]);
+  await page.keyboard.up('Alt');
+  await expect(page.getByTestId('faces-picked')).toHaveText('no faces picked');
+  await page.getByRole('button', { name: 'Paint', exact: true }).click();
+  await sweep([0.5, 0.5], [0.52, 0.52]);
+  await expect(page.getByTestId('faces-picked')).toContainText('of Counter');
   await page.getByRole('button', { name: 'Make a surface' }).click();
   await expect(line(page)).toContainText('Counter, picked faces 1');
   const surfaces = async () => Object.values((await get<Document>(page, `/api/projects/${id}`)).project.surfaces);

@@ -26,15 +26,15 @@ export async function throwPicture(laid: Laid[]): Promise<void> {
   );
   const [minX, minY] = [Math.min(...bounds.map((b) => b.minX)), Math.min(...bounds.map((b) => b.minY))];
   const widthMm = Math.max(...bounds.map((b) => b.maxX)) - minX;
-  const { material } = laid[0];
-  const own = { widthMm, heightMm: (widthMm * material.heightMm) / material.widthMm };
+  const { material: of } = laid[0];
+  const own = { widthMm, heightMm: (widthMm * of.heightMm) / of.widthMm };
   const tidy = (v: number) => Math.round(v * 1e4) / 1e4;
   const specs = Object.fromEntries(
     laid.map(({ surface, spec }): [string, Spec] => [
       surface.id,
       {
         ...spec,
-        material: material.id,
+        material: of.id,
         mapping,
         repeat: { own, locked: true },
         start: { datum: 'world', xMm: tidy(minX), yMm: tidy(minY) },

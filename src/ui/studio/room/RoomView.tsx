@@ -1,17 +1,14 @@
 'use client';
 
 import { useDroppable } from '@dnd-kit/core';
-import { Camera, Eye, Frame, Grid3x3, Layers, PersonStanding, Shapes, Sun, SunDim } from 'lucide-react';
+import { Eye, Frame, Grid3x3, Layers, PersonStanding, Shapes, Sun, SunDim } from 'lucide-react';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { type Project, type SavedView } from '@/core/project/schema';
 import { shownSpec, useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { messageOf } from '../../shared/api';
-import { newId } from '../../shared/ids';
 import { Menu } from '../../shared/Menu';
 import { useThemeColours } from '../../shared/themeColours';
-import { ValueField } from '../../shared/ValueField';
 import { useLibrary } from '../../materials/useLibrary';
 import { FacesBar } from '../faces/FacesBar';
 import { useFaces } from '../faces/facesStore';
@@ -19,8 +16,9 @@ import { useFaceLines } from '../faces/useFaceLines';
 import { laySpec } from '../lay';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { applyPieceTool } from '../pieces/changePiece';
-import { legendOf, type Measure } from './measures';
 import { Room } from './Room';
+import { SunMenu, ViewsMenu } from './RoomMenus';
+import { Compass, Legend } from './RoomSigns';
 import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
 
 /** The open room, for keys and drops that come from elsewhere in the studio. */
@@ -325,42 +323,6 @@ export function RoomView() {
   );
 }
 
-/** What the colours of an overlay mean. */
-function Legend({ measure }: { measure: Measure }) {
-  const { colours, low, middle, high } = legendOf(measure);
-  return (
-    <div className="card-panel pointer-events-none absolute right-2 bottom-2 w-72 px-2 py-1 text-2xs">
-      <div className="h-2 rounded-[3px]" style={{ background: `linear-gradient(to right, ${colours.join(',')})` }} />
-      <p className="num flex justify-between">
-        <span>{low}</span>
-        <span>{middle}</span>
-        <span>{high}</span>
-      </p>
-    </div>
-  );
-}
-
-/** Which way north lies in the picture. */
-function Compass({ deg }: { deg: number }) {
-  return (
-    <svg
-      viewBox="-20 -20 40 40"
-      role="img"
-      aria-label="North"
-      className="pointer-events-none absolute top-2 right-2 h-10 w-10"
-      style={{ transform: `rotate(${deg}deg)` }}
-    >
-      <circle r="17" fill="var(--color-base-100)" opacity="0.72" />
-      <circle r="17" fill="none" stroke="var(--color-base-300)" />
-      <path d="M0-12 4.5 3H-4.5z" fill="var(--color-primary)" />
-      <path d="M0 12 4.5 3H-4.5z" fill="var(--color-base-content)" opacity="0.4" />
-      <text y="-12.5" textAnchor="middle" fontSize="6" fill="var(--color-base-content)">
-        N
-      </text>
-    </svg>
-  );
-}
-
 /** How long a picture must stand before it becomes the project's card, ms. */
 const STILL_AFTER = 4000;
 
@@ -376,134 +338,4 @@ function useStill(room: Room | null, project: string, busy: boolean, worthy: boo
     }, STILL_AFTER);
     return () => clearTimeout(timer);
   }, [room, project, busy, worthy]);
-}
-
-const FACES = [
-  ['face', 'Picked face, straight on'],
-  ['plan', 'Plan from above'],
-  ['north', 'North elevation'],
-  ['east', 'East elevation'],
-  ['south', 'South elevation'],
-  ['west', 'West elevation'],
-] as const;
-
-function ViewsMenu({ room, project, ids }: { room: Room | null; project: Project; ids: string[] }) {
-  const run = useProject((s) => s.run);
-  const keep = () => {
-    if (!room) return;
-    const { eye, target } = room.getCamera();
-    const view: SavedView = { id: newId('view'), name: `View ${Object.keys(project.views).length + 1}`, eye, target };
-    run([{ kind: 'saveView', view }]);
-  };
-  return (
-    <Menu
-      title="Views"
-      label={
-        <>
-          <Camera size={14} /> Views
-        </>
-      }
-    >
-      {(close) => (
-        <div className="max-h-96 overflow-auto">
-          {Object.values(project.views).map((v) => (
-            <div key={v.id} className="flex items-center">
-              <button type="button" className="tool flex-1" onClick={() => (room?.setCamera(v), close())}>
-                {v.name}
-              </button>
-              <button
-                type="button"
-                className="tool"
-                aria-label={`Remove ${v.name}`}
-                title="Remove"
-                onClick={() => run([{ kind: 'removeView', id: v.id }])}
-              >
-                ×
-              </button>
-            </div>
-          ))}
-          <button type="button" className="tool w-full" onClick={() => (keep(), close())}>
-            Keep this view
-          </button>
-          <hr className="hair my-1" />
-          {FACES.map(([which, label]) => (
-            <button
-              key={which}
-              type="button"
-              className="tool w-full"
-              disabled={which === 'face' && !ids.length}
-              onClick={() => (room?.straightOn(which, ids), close())}
-            >
-              {label}
-            </button>
-          ))}
-          <button type="button" className="tool w-full" onClick={() => (room?.eyeHeight(), close())}>
-            At eye height, 1.6 m
-          </button>
-          <button type="button" className="tool w-full" onClick={() => (room?.frame([]), close())}>
-            All of it
-          </button>
-        </div>
-      )}
-    </Menu>
-  );
-}
-
-function SunMenu({ project }: { project: Project }) {
-  const run = useProject((s) => s.run);
-  const settings = useRoomSettings();
-  const { light } = project;
-  const set = (values: Partial<typeof light>, gesture?: string) =>
-    run([{ kind: 'setProject', light: { ...light, ...values } }], gesture);
-  return (
-    <Menu
-      title="Sun and shadows"
-      label={
-        <>
-          <Sun size={14} /> Sun
-        </>
-      }
-    >
-      {() => (
-        <div className="grid w-56 grid-cols-2 gap-2 p-2">
-          <ValueField
-            label="Stands at (bearing)"
-            kind="angle"
-            value={light.bearingDeg}
-            min={0}
-            max={360}
-            step={5}
-            onChange={(bearingDeg, g) => set({ bearingDeg }, g)}
-          />
-          <ValueField
-            label="Height"
-            kind="angle"
-            value={light.altitudeDeg}
-            min={0}
-            max={90}
-            step={5}
-            onChange={(altitudeDeg, g) => set({ altitudeDeg }, g)}
-          />
-          <ValueField
-            label="Strength"
-            kind="number"
-            value={light.strength}
-            min={0}
-            max={10}
-            step={0.1}
-            onChange={(strength, g) => set({ strength }, g)}
-          />
-          <label className="flex items-end gap-2 pb-1">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={settings.shadows}
-              onChange={(e) => settings.set({ shadows: e.target.checked })}
-            />
-            Shadows
-          </label>
-        </div>
-      )}
-    </Menu>
-  );
 }
