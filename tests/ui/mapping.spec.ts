@@ -154,6 +154,12 @@ test('faces are picked in the room, grown, made a surface, and let go again', as
   await page.getByRole('button', { name: 'Paint', exact: true }).click();
   await sweep([0.5, 0.5], [0.52, 0.52]);
   await expect(page.getByTestId('faces-picked')).toContainText('of Counter');
+  await page.getByRole('button', { name: 'Picked before' }).click();
+  await expect(page.getByTestId('faces-picked')).toHaveText('no faces picked');
+  await page.getByRole('button', { name: 'Click', exact: true }).click();
+  const now = (await page.getByTestId('room-canvas').boundingBox())!;
+  await page.mouse.click(now.x + now.width / 2, now.y + now.height / 2);
+  await expect(page.getByTestId('faces-picked')).toHaveText('1 faces of Counter');
   await page.getByRole('button', { name: 'Make a surface' }).click();
   await expect(line(page)).toContainText('Counter, picked faces 1');
   const surfaces = async () => Object.values((await get<Document>(page, `/api/projects/${id}`)).project.surfaces);

@@ -40,6 +40,7 @@ export function RoomView() {
   const { setNodeRef } = useDroppable({ id: 'room' });
   const pressed = useRef<{ x: number; y: number } | null>(null);
   const moving = useRef(0);
+  const strokes = useRef(0);
 
   useEffect(() => {
     let made: Room;
@@ -117,7 +118,8 @@ export function RoomView() {
   /** Faces under the pointer are added to what is picked, or with Alt taken away. */
   function pickFaces(e: PointerEvent, radius: number) {
     const found = room?.facesNear(at(e), radius);
-    if (found) useFaces.getState().change(found.part, found.faces, e.altKey);
+    const brush = radius > 0 ? strokes.current : undefined;
+    if (found) useFaces.getState().change(found.part, found.faces, e.altKey, brush);
   }
 
   function onPointerUp(e: PointerEvent) {
@@ -287,6 +289,7 @@ export function RoomView() {
           }}
           onPointerDown={(e) => {
             pressed.current = e.button === 0 ? { x: e.clientX, y: e.clientY } : null;
+            strokes.current++;
             if (facing && faceTool === 'paint' && e.button === 0) pickFaces(e, 10);
           }}
           onPointerUp={onPointerUp}
