@@ -10,7 +10,7 @@ import { Card } from '../Card';
 import { CorrectionFields } from '../mapping/CorrectionFields';
 import { throwPicture } from '../mapping/throwPicture';
 import { MappingFields } from '../mapping/MappingFields';
-import { shared, useBench } from '../useBench';
+import { type Laid, shared, useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 import { useSuggestions } from '../useSuggestions';
 import { MAPPING_PICTURES } from './mappingPictures';
@@ -68,22 +68,15 @@ export function MappingCard() {
           <div className="w-[320px] space-y-2">
             <MappingFields mapping={mapping} unit={unit} advice={advice} closed={closed} onChange={set} all />
             <CorrectionFields mapping={mapping} sheet={sheet} unit={unit} onChange={set} />
-            {laid.length > 1 && (
-              <button
-                type="button"
-                className="tool tool-line w-full"
-                title="The same flat frame for all that is picked, as wide as all of it"
-                onClick={() => void throwPicture(laid)}
-              >
-                One picture through all {laid.length}
-              </button>
-            )}
+            {laid.length > 1 && <ThrowButton laid={laid} />}
             {sheet?.notes.map((n) => (
               <p key={n} className="quiet text-2xs leading-tight">
                 {n}
               </p>
             ))}
           </div>
+        ) : laid.length > 1 ? (
+          <ThrowButton laid={laid} />
         ) : undefined
       }
     >
@@ -154,6 +147,19 @@ export function MappingCard() {
         <p className="quiet mt-1.5 text-2xs leading-tight">How a surface is laid flat, in millimetres.</p>
       )}
     </Card>
+  );
+}
+
+function ThrowButton({ laid }: { laid: Laid[] }) {
+  return (
+    <button
+      type="button"
+      className="tool tool-line w-full"
+      title="The same flat frame for all that is picked, as wide as all of it"
+      onClick={() => void throwPicture(laid)}
+    >
+      One picture through all {laid.length}
+    </button>
   );
 }
 

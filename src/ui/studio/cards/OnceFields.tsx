@@ -65,6 +65,18 @@ export function OnceFields() {
           </label>
         )}
       </div>
+      {away && placement && sheet && origin && (
+        <p className="pb-0.5 text-2xs leading-tight text-error">
+          It has slid off the surface.{' '}
+          <button
+            type="button"
+            className="underline"
+            onClick={() => edit((l) => ({ ...l.spec, start: centredStart(l.spec, placement, sheet, origin) }))}
+          >
+            Bring it back
+          </button>
+        </p>
+      )}
       {once && (
         <div className="flex items-end gap-1">
           <Select
@@ -88,18 +100,6 @@ export function OnceFields() {
             />
           )}
         </div>
-      )}
-      {away && placement && sheet && origin && (
-        <p className="mt-1 text-2xs">
-          It has slid off the surface.{' '}
-          <button
-            type="button"
-            className="underline"
-            onClick={() => edit((l) => ({ ...l.spec, start: centredStart(l.spec, placement, sheet, origin) }))}
-          >
-            Bring it back
-          </button>
-        </p>
       )}
     </div>
   );

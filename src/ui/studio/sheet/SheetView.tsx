@@ -84,7 +84,9 @@ export function SheetView() {
   }, []);
 
   // a new surface or another mapping is looked at whole; a change of the spec leaves the view alone
-  const bounds = sheet ? JSON.stringify(sheet.bounds) : null;
+  // a picture laid once is looked for beside the surface too
+  const aside = spec?.repeat.once && placement ? pictureFrame(placement) : [];
+  const bounds = sheet ? JSON.stringify(around(sheet.bounds, aside)) : null;
   const refit = useCallback(() => {
     if (bounds && size[0] > 0) setView(fit(JSON.parse(bounds) as Bounds2, size[0], size[1]));
   }, [bounds, size]);
@@ -326,6 +328,11 @@ export function SheetView() {
       )}
     </section>
   );
+}
+
+function around(b: Bounds2, points: Vec2[]): Bounds2 {
+  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+  return { minX: Math.min(b.minX, ...xs), minY: Math.min(b.minY, ...ys), maxX: Math.max(b.maxX, ...xs), maxY: Math.max(b.maxY, ...ys) }; // prettier-ignore
 }
 
 /** The two sides of a piece, where a layout has one size. */
