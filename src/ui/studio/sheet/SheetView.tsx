@@ -84,8 +84,9 @@ export function SheetView() {
   }, []);
 
   // a new surface or another mapping is looked at whole; a change of the spec leaves the view alone
-  // a picture laid once is looked for beside the surface too
-  const aside = spec?.repeat.once && placement ? pictureFrame(placement) : [];
+  // a picture laid once is looked for beside the surface too; while it is dragged the view stands still
+  const laidNow = surface?.spec;
+  const aside = laidNow?.repeat.once && sheet && material && part ? pictureFrame(placeSpec(laidNow, material, sheet, part.origin)) : []; // prettier-ignore
   const bounds = sheet ? JSON.stringify(around(sheet.bounds, aside)) : null;
   const refit = useCallback(() => {
     if (bounds && size[0] > 0) setView(fit(JSON.parse(bounds) as Bounds2, size[0], size[1]));
