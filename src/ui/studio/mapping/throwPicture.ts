@@ -37,6 +37,8 @@ export async function throwPicture(laid: Laid[]): Promise<void> {
         material: of.id,
         mapping,
         repeat: { own, locked: true },
+        // it is one picture, not pieces; what they were set to stays for another time
+        ...(spec.pieces ? { pieces: { ...spec.pieces, layout: { kind: 'whole' as const } } } : {}),
         start: { datum: 'world', xMm: tidy(minX), yMm: tidy(minY) },
         direction: { turnDeg: 0, mirrorX: false, mirrorY: false },
       },
