@@ -1,10 +1,14 @@
 import type { Vec3 } from '../geometry/vec';
 import { findNeighbours } from './adjacency';
+import { faceNormals } from './creases';
 import type { PartMesh } from './types';
 import { weldFaces } from './weld';
 
 /** An edge goes on where it bends by less than this, cosine of 25°. */
 const ON = Math.cos((25 * Math.PI) / 180);
+
+/** Faces that turn by less lie in one plane, cosine of half a degree. */
+const LEVEL = Math.cos((0.5 * Math.PI) / 180);
 
 /**
  * The edge of a face that is nearest to a point, and those that go on from it in line: what one would saw along.
@@ -28,7 +32,10 @@ export function followEdge(mesh: PartMesh, faces: Uint32Array, face: number, wor
     const t = Math.max(0, Math.min(1, [0, 1, 2].reduce((sum, c) => sum + (q[c] - a[c]) * d[c], 0) / l));
     return Math.hypot(...[0, 1, 2].map((c) => a[c] + t * d[c] - q[c]));
   };
-  const inner = [0, 1, 2].map((k) => at * 3 + k).filter((e) => across[e] >= 0);
+  // within a plane edges are the modeller's, not arrises
+  const { normals } = faceNormals(p, indices);
+  const turns = (f: number, n: number) => normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2] < LEVEL; // prettier-ignore
+  const inner = [0, 1, 2].map((k) => at * 3 + k).filter((e) => across[e] >= 0 && turns(at, across[e]));
   if (!inner.length) return [];
   const first = inner.reduce((best, e) => (distance(e) < distance(best) ? e : best));
 

@@ -2,6 +2,7 @@ import { boxTriangles } from '../testing/fixtures';
 import { frustum, looseMesh, patch, plateFace } from '../testing/shapes';
 import { rectangle } from '../testing/surfaces';
 import { flipFaces } from './flip';
+import { followEdge } from './followEdge';
 import { growFaces, invertFaces } from './growFaces';
 import { faceCount, listFaces } from './types';
 
@@ -57,4 +58,18 @@ test('inverting and flipping', () => {
   // the others are as they were, and flipping twice leads back
   expect([...flipped.indices.slice(6)]).toEqual([...box.indices.slice(6)]);
   expect(Math.sign(normal(flipFaces(flipped, [0, 2]), 0))).toBe(Math.sign(normal(box, 0)));
+});
+
+test('an arris is followed as far as it runs straight; the diagonal of a flat face is none', () => {
+  // 12 sides in four rings: upright arrises of four edges each
+  const barrel = looseMesh(frustum(300, 300, 800, 12, 2 * Math.PI, 4));
+  const faces = Uint32Array.from({ length: 96 }, (_, i) => i);
+  const cut = followEdge(barrel, faces, 8, [300 * Math.cos(Math.PI / 6), 100, -300 * Math.sin(Math.PI / 6)]);
+  expect(cut).toHaveLength(4);
+  for (const e of cut) {
+    const [a, b] = [e, e % 3 === 2 ? e - 2 : e + 1].map((c) => barrel.indices[c] * 3);
+    expect(barrel.positions[a]).toBeCloseTo(barrel.positions[b], 3);
+  }
+  const plate = looseMesh(plateFace([rectangle(1000, 500)]));
+  expect(followEdge(plate, Uint32Array.from([0, 1]), 0, [500, 250, 0])).toEqual([]);
 });

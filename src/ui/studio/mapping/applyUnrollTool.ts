@@ -25,7 +25,7 @@ export async function applyUnrollTool(
   }
   const part = project.parts[surface.part];
   const edges = await sheetService().edgeNear({ url: meshUrl(project, part.model), mesh: part.mesh, faces: surface.faces }, face, world); // prettier-ignore
-  if (!edges.length) return void toast('There is no edge between two faces here.');
+  if (!edges.length) return void toast('There is no arris of this surface here.');
   const before = mapping.cuts ?? [];
   const cut = edges.every((e) => before.includes(e));
   set({ cuts: cut ? before.filter((e) => !edges.includes(e)) : [...new Set([...before, ...edges])] });
