@@ -2,6 +2,7 @@ import type { Transaction } from 'kysely';
 import { applyCommand, applyCommands, type Command, COMMAND_VERSION } from '@/core/project/commands';
 import { describeCommand } from '@/core/project/describe';
 import { applyPatch, type Patch } from '@/core/project/patch';
+import { zonesOn } from '@/core/project/regions';
 import { completed, emptyProject, type Project } from '@/core/project/schema';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
@@ -66,7 +67,8 @@ export async function listProjects(
     for (const s of surfaces) {
       if (!s.spec) continue;
       const colour = project.materials[s.spec.material]?.colour ?? '#cccccc';
-      areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2);
+      const zones = zonesOn(project, s.id).reduce((sum, z) => sum + z.areaMm2, 0);
+      areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2 - zones);
     }
     const side = (c: number) => Math.max(...parts.map((p) => p.max[c])) - Math.min(...parts.map((p) => p.min[c]));
     return {

@@ -1,7 +1,5 @@
 import { Cells } from './cells';
-import { LAYOUTS, type LaidSpec } from './registry';
-import type { JointSpec } from './schema';
-import type { Layout, OpenLayout } from './types';
+import type { OpenLayout } from './types';
 
 /** How a layout goes round something closed: so many pieces, counted along its courses or across them. */
 export interface Ring {
@@ -13,23 +11,6 @@ export interface Ring {
 
 /** Set on the last piece of a round, so that it differs in class from the first, which it touches. */
 const LAST = 1 << 12;
-
-/**
- * The layout with its pieces sized so that exactly `count` of them, with their joints, go once round.
- * @param ringMm length once round
- * @returns null where the layout cannot be sized along one direction
- */
-export function fitRound(
-  spec: LaidSpec,
-  joint: JointSpec,
-  ringMm: number,
-  count: number,
-  standing: boolean,
-): LaidSpec | null {
-  const { round } = LAYOUTS[spec.kind] as Layout<LaidSpec>;
-  const fitted = round?.(spec, joint, ringMm / count, standing);
-  return fitted ?? null;
-}
 
 /** The layout closed to a ring: what runs over the seam is one piece, with one print, on both sides of it. */
 export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {

@@ -51,6 +51,22 @@ test('a pulled point moves by what it is pulled, others less and less, and nothi
   expect(at(row, 2000, 1600)[1]).toBeCloseTo(1600, 6);
 });
 
+test('a wall of two triangles bends as one of many does, and keeps its outline closed', () => {
+  const plain = looseMesh(patch(1, 1, (u, v) => [u * 4000, v * 2000, 0]));
+  const pull = { kind: 'point' as const, xMm: 2000, yMm: 1000, rightMm: 30, upMm: -20, reachMm: 900 };
+  const sheet = lay({ pulls: [pull], taperPercent: 5 }, plain);
+  expect(sheet.trueArea).toBeCloseTo(4000 * 2000, 0);
+  expect(at(sheet, 2000, 1000)[1]).toBeCloseTo(980, 2);
+  expect(at(sheet, 4000, 2000)[0]).toBeCloseTo(4100, 2);
+  // 1.54 is the steepest the fade gets: what a finer pull costs at most
+  expect(sheet.stretch.most).toBeLessThan(1.05 + (1.54 * 36.1) / 900);
+  expect(sheet.charts[0].outline).toHaveLength(1);
+  expect(new Set(sheet.source)).toEqual(new Set([0, 1]));
+  const row = lay({ pulls: [{ kind: 'row', yMm: 1000, upMm: 40, reachMm: 500 }] }, plain);
+  expect(row.stretch.least).toBeGreaterThan(0.85);
+  expect(at(row, 0, 1000)[1]).toBeCloseTo(1040, 2);
+});
+
 test('rows that waver come level, those further apart stay rows of their own', () => {
   const wavy = looseMesh(patch(20, 4, (u, v) => [u * 4000, v * 800 + 6 * Math.sin(u * 9), 0]));
   const sheet = lay({ alignMm: 15 }, wavy);

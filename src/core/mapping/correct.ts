@@ -1,15 +1,26 @@
 import type { CorrectionSpec } from './correctionSchema';
+import type { PartMesh } from '../mesh/types';
+import { cutAlong } from './cutAlong';
 import type { LaidFaces } from './types';
 
-/** Moves the corners of a sheet by hand's corrections: rows are aligned first, then pulled, sheared, tapered. */
+/**
+ * Moves the corners of a sheet by hand's corrections: rows are aligned first, then pulled, sheared, tapered. Where that
+ * bends it, faces are cut finer first.
+ * @param faces those of `mesh` that are laid
+ */
 export function correctSheet(
-  laid: LaidFaces,
+  mesh: PartMesh,
+  faces: ArrayLike<number>,
+  found: LaidFaces,
   bounds: { minX: number; minY: number; maxX: number; maxY: number },
   c: CorrectionSpec,
 ): LaidFaces {
-  const corners = laid.corners.slice();
+  const aligned = found.corners.slice();
   const { minX, minY, maxX, maxY } = bounds;
-  if (c.alignMm > 0) alignRows(corners, c.alignMm);
+  if (c.alignMm > 0) alignRows(aligned, c.alignMm);
+  const { xs, ys } = bends(bounds, c);
+  const laid = xs.length || ys.length ? cutAlong(mesh, faces, { ...found, corners: aligned }, xs, ys) : { ...found, corners: aligned }; // prettier-ignore
+  const { corners } = laid;
   const lean = Math.tan((c.shearDeg * Math.PI) / 180);
   const taper = c.taperPercent / 100;
   const middle = (minX + maxX) / 2;
@@ -30,6 +41,23 @@ export function correctSheet(
   // what is moved by hand no longer lies in space as its frame says
   const frames = laid.frames.map((f) => ({ ...f, x: [0, 0, 0] as typeof f.x, y: [0, 0, 0] as typeof f.y }));
   return { ...laid, corners, frames, notes: [...(laid.notes ?? []), 'Corrected by hand.'] };
+}
+
+/** Steps from the middle of a pull to its reach, and up a taper, between which the sheet stays straight. */
+const STEPS = 8;
+
+/** Where the corrections bend the sheet: it is cut there. */
+function bends(b: { minX: number; minY: number; maxY: number }, c: CorrectionSpec) {
+  const xs = new Set<number>();
+  const ys = new Set<number>();
+  for (const p of c.pulls) {
+    for (let k = -STEPS; k <= STEPS; k++) {
+      ys.add(b.minY + p.yMm + (k / STEPS) * p.reachMm);
+      if (p.kind === 'point') xs.add(b.minX + p.xMm + (k / STEPS) * p.reachMm);
+    }
+  }
+  if (c.taperPercent !== 0) for (let k = 1; k < 2 * STEPS; k++) ys.add(b.minY + (k / (2 * STEPS)) * (b.maxY - b.minY));
+  return { xs: Float64Array.from(xs).sort(), ys: Float64Array.from(ys).sort() };
 }
 
 /** 1 at the middle, 0 from the reach on, smooth at both. */

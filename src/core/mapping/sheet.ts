@@ -88,12 +88,22 @@ export function buildSheet(part: PartMesh, runs: FaceRuns, mapping: MappingSpec)
     mapping,
   );
   const { correction } = mapping;
-  const laid = corrects(correction) ? correctSheet(found, boundsOfAll(found.corners), correction) : found;
+  const laid = corrects(correction)
+    ? correctSheet(
+        found.refined?.mesh ?? part,
+        found.refined ? everyFace(found.refined.mesh) : source,
+        found,
+        boundsOfAll(found.corners),
+        correction,
+      )
+    : found;
   const { refined } = laid;
   if (!refined) return measureSheet(part, source, source, laid);
-  const faces = Uint32Array.from({ length: refined.mesh.indices.length / 3 }, (_, i) => i);
-  return measureSheet(refined.mesh, refined.source, faces, laid);
+  return measureSheet(refined.mesh, refined.source, everyFace(refined.mesh), laid);
 }
+
+/** All faces of a mesh. */
+const everyFace = (mesh: PartMesh) => Uint32Array.from({ length: mesh.indices.length / 3 }, (_, i) => i);
 
 /**
  * Outlines, areas and stretch of faces that have been laid flat.
@@ -165,6 +175,9 @@ function setApart(laid: LaidFaces, members: number[][]): void {
   }
 }
 
+/** A face lower than this above its longest side, mm, is not asked for its stretch. */
+const THINNEST = 0.3;
+
 /** Areas on mesh and sheet; least and most singular value of each face's map into `stretch`, the mean as a sum. */
 function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array, stretch: Stretch) {
   const flatArea = new Float64Array(faces.length);
@@ -193,8 +206,8 @@ function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array,
     const sheet = Math.abs(sx * ty - sy * tx) / 2;
     flatArea[i] = sheet;
     real[i] = area;
-    // in float32 a face this small has no shape of its own
-    if (!(area > 1e-3)) continue;
+    // in float32 a face this thin has no shape of its own; cutting leaves such slivers
+    if (!(area > 1e-3) || (2 * area) / Math.sqrt(Math.max(uu, vv, uu + vv - 2 * uv)) < THINNEST) continue;
     // the face's own axes: e along u, f across; the map's matrix in them is [j00 j01; j10 j11]
     const l = Math.sqrt(uu);
     const along = uv / l;

@@ -2,18 +2,19 @@ import { placeSpec, repeatOf } from '../dress/placement';
 import type { Vec3 } from '../geometry/vec';
 import { areaOf } from '../layout/area';
 import { below, rehash, unit } from '../layout/hash';
-import { isLaid, LAYOUTS, type LaidSpec, openLayout } from '../layout/registry';
-import { closeRing, fitRound } from '../layout/ring';
+import { isLaid, type LaidSpec, openLayout } from '../layout/registry';
+import { closeRing } from '../layout/ring';
 import type { JointSpec, PiecesSpec } from '../layout/schema';
-import type { Layout, OpenLayout } from '../layout/types';
+import type { OpenLayout } from '../layout/types';
 import type { Loop } from '../mapping/outline';
 import type { Sheet, SheetSummary } from '../mapping/sheet';
 import type { Material } from '../material/schema';
-import { aroundOf, liesInPieces, type Spec } from '../spec/schema';
+import { liesInPieces, type Spec } from '../spec/schema';
 import { type Dealer, openDealer } from '../variation/deal';
 import { openPrints, type Prints, turnsOfPrints } from '../variation/prints';
 import { plainVariation, type VariationSpec } from '../variation/schema';
 import { openTones, type Tones } from '../variation/tone';
+import { goAround } from './around';
 import { type Bodies, findBodies } from './bodies';
 import { frameOf, type LayoutFrame, toLayout } from './frame';
 
@@ -71,19 +72,9 @@ export function openPieces(spec: Spec, sheet: Sheet, materials: MaterialsById, p
 function layOut(arranged: LaidSpec, spec: Spec & { pieces: PiecesSpec }, sheet: Sheet, frame: LayoutFrame): OpenLayout {
   const { joint } = spec.pieces;
   const area = areaOnSheet(sheet, frame);
-  const count = aroundOf(spec.mapping);
-  const standing = quarterOf(spec.direction.turnDeg);
-  if (!count || sheet.ring === null || standing === null) return openLayout(arranged, joint, area);
-  const fitted = fitRound(arranged, joint, sheet.ring, count, standing);
-  if (!fitted) return openLayout(arranged, joint, area);
-  const each = (LAYOUTS[arranged.kind] as Layout<LaidSpec>).perPitch ?? 1;
-  return closeRing(openLayout(fitted, joint, area), standing ? { by: 'course', count } : { by: 'index', count: count * each }); // prettier-ignore
-}
-
-/** Courses lie (false), stand (true), or run aslant (null). */
-function quarterOf(turnDeg: number): boolean | null {
-  const quarters = turnDeg / 90;
-  return Number.isInteger(quarters) ? Math.abs(quarters) % 2 === 1 : null;
+  const around = goAround(spec, sheet.ring);
+  if (!around?.layout) return openLayout(arranged, joint, area);
+  return closeRing(openLayout(around.layout, joint, area), around.ring);
 }
 
 const areaOnSheet = (sheet: SheetSummary, frame: LayoutFrame) =>

@@ -4,6 +4,7 @@ import { buildSheet } from '../mapping/sheet';
 import { FIRST_MAPPING, type Spec } from '../spec/schema';
 import { frustum, looseMesh, patch, plateFace } from '../testing/shapes';
 import { laidSpec, oak, polygon } from '../testing/surfaces';
+import { goAround } from './around';
 import { cutPieces } from './cutPieces';
 import { openPieces } from './openPieces';
 
@@ -39,6 +40,27 @@ test.each(Object.entries(layouts))('%s exactly 24 around close without a step', 
       if (name !== 'hexagons') expect(row.reduce((sum, p) => sum + p.length, 0) + joints).toBeCloseTo(sheet.ring!, 3);
     }
   }
+});
+
+test('what cannot be sized to close keeps its size, and says why', () => {
+  const ring = Math.PI * 460;
+  const asked = (layout: LayoutSpec, turnDeg = 0) =>
+    goAround({ ...laidSpec({ layout, joint: 3, turnDeg }), mapping: cylinder(24) }, ring)!;
+  expect(asked(layouts.tiles[0]).why).toBeNull();
+  expect(asked(layouts.tiles[0], 30).why).toContain('turn it by quarters');
+  expect(asked({ kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 }).why).toContain(
+    'Herringbone cannot be sized',
+  );
+  expect(asked({ ...layouts.hexagons[0], pointUp: false } as LayoutSpec).why).toContain(
+    'laid this way, cannot be sized',
+  );
+  expect(goAround({ ...laidSpec({ layout: layouts.tiles[0] }), mapping: cylinder(24) }, null)!.why).toContain(
+    'does not close',
+  );
+  expect(goAround(laidSpec({ layout: layouts.tiles[0] }), ring)).toBeNull();
+  // and is laid in its own size
+  const { pieces } = piecesOn({ ...layouts.tiles[0], diagonal: true } as LayoutSpec, 24);
+  expect(Math.max(...pieces.map((p) => p.length))).toBeCloseTo(147, 6);
 });
 
 test('standing, courses go round and close as well', () => {

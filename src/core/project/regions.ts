@@ -24,7 +24,8 @@ export interface Region {
 }
 
 export const BARE_MAPPING = FIRST_MAPPING.flat;
-const AROUND = '#around';
+/** Marks the region around a picture that is laid once. */
+export const AROUND = '#around';
 
 /** The zones drawn on a surface, the lowest first. */
 export const zonesOn = (project: Project, surface: string): Surface[] =>

@@ -8,6 +8,7 @@ import { repeatOf } from '@/core/dress/placement';
 import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
 import { Swatch } from '../materials/Swatch';
+import { useAreas } from '../project/useAreas';
 import { useProject } from '../project/projectStore';
 import { api, messageOf } from '../shared/api';
 
@@ -34,23 +35,24 @@ export function HandOverView() {
   const [error, setError] = useState<string | null>(null);
   const worker = useRef<Worker | null>(null);
 
+  const areas = useAreas(project);
   const rows = useMemo(() => {
     const byKey = new Map<
       string,
       { material: string; widthMm: number; heightMm: number; surfaces: number; area: number }
     >();
-    for (const s of Object.values(project.surfaces)) {
-      const material = s.spec ? project.materials[s.spec.material] : null;
-      if (!s.spec || !material) continue;
-      const size = repeatOf(s.spec, material);
-      const key = `${s.spec.material} ${size.widthMm} ${size.heightMm}`;
-      const row = byKey.get(key) ?? { material: s.spec.material, ...size, surfaces: 0, area: 0 };
+    for (const { region, areaMm2 } of areas.values()) {
+      const material = region.spec ? project.materials[region.spec.material] : null;
+      if (!region.spec || !material) continue;
+      const size = repeatOf(region.spec, material);
+      const key = `${region.spec.material} ${size.widthMm} ${size.heightMm}`;
+      const row = byKey.get(key) ?? { material: region.spec.material, ...size, surfaces: 0, area: 0 };
       row.surfaces++;
-      row.area += s.areaMm2;
+      row.area += areaMm2;
       byKey.set(key, row);
     }
     return [...byKey.values()].sort((a, b) => b.area - a.area);
-  }, [project]);
+  }, [project, areas]);
   const surfaces = Object.values(project.surfaces);
   const bare = surfaces.filter((s) => !s.spec).length;
 

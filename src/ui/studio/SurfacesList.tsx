@@ -15,6 +15,7 @@ import { Swatch } from '../materials/Swatch';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { meshUrl, sheetService } from '../project/sheetService';
+import { type Areas, surfaceArea, useAreas } from '../project/useAreas';
 import { messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
 import { TextField } from '../shared/fields';
@@ -33,6 +34,7 @@ export function SurfacesList() {
   const [closed, setClosed] = useState<Set<string>>(new Set());
   const [renaming, setRenaming] = useState<string | null>(null);
   const anchor = useRef<string | null>(null);
+  const areas = useAreas(project);
   const scroller = useRef<HTMLDivElement>(null);
 
   const rows = useMemo<Row[]>(() => {
@@ -153,6 +155,7 @@ export function SurfacesList() {
                 key={surface.id}
                 style={style}
                 surface={surface}
+                areaMm2={surfaceArea(areas, surface)}
                 picked={ids.includes(surface.id)}
                 renaming={renaming === surface.id}
                 onPick={pick}
@@ -167,7 +170,7 @@ export function SurfacesList() {
           <p className="quiet p-4 text-center">{filter ? 'Nothing is called that.' : 'No surfaces yet.'}</p>
         )}
       </div>
-      <SelectionTools />
+      <SelectionTools areas={areas} />
     </aside>
   );
 }
@@ -180,6 +183,7 @@ const toggled = (set: Set<string>, id: string) => {
 
 function SurfaceRow(p: {
   surface: Surface;
+  areaMm2: number;
   picked: boolean;
   renaming: boolean;
   style: React.CSSProperties;
@@ -234,7 +238,7 @@ function SurfaceRow(p: {
         )}
         {surface.hidden && <EyeOff size={12} className="quiet" />}
         {surface.leftBare && <span className="quiet text-2xs">left bare</span>}
-        <span className="num quiet text-2xs">{formatArea(surface.areaMm2, project.unit)}</span>
+        <span className="num quiet text-2xs">{formatArea(p.areaMm2, project.unit)}</span>
       </div>
     </li>
   );
@@ -315,7 +319,7 @@ function SelectMenu({ shown }: { shown: string[] }) {
 }
 
 /** What can be done with the picked surfaces as such. */
-function SelectionTools() {
+function SelectionTools({ areas }: { areas: Areas }) {
   const project = useProject((s) => s.project)!;
   const run = useProject((s) => s.run);
   const { ids, select } = useSelection();
@@ -329,7 +333,7 @@ function SelectionTools() {
       </p>
     );
   }
-  const area = picked.reduce((sum, s) => sum + s.areaMm2, 0);
+  const area = picked.reduce((sum, s) => sum + surfaceArea(areas, s), 0);
   const onePart = picked.every((s) => s.part === picked[0].part);
   const hidden = picked.every((s) => s.hidden);
   const bare = picked.every((s) => s.leftBare);

@@ -1,6 +1,7 @@
 'use client';
 
 import { Check, Wand2 } from 'lucide-react';
+import { goAround } from '@/core/pieces/around';
 import { formatLength } from '@/core/units/length';
 import { aroundOf, FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/spec/schema';
 import { useProject } from '../../project/projectStore';
@@ -55,7 +56,7 @@ export function MappingCard() {
   const reason = (k: MappingKind) => advice?.suggestions.find((s) => s.mapping.kind === k)?.reason;
   const agreed = best && kind === best.mapping.kind;
   const verdict = mapping?.kind === 'own' ? advice?.own[mapping.set] : undefined;
-  const around = mapping && kind !== MIXED ? aroundOf(mapping) : null;
+  const around = first && sheet && kind !== MIXED ? goAround(first.spec, sheet.ring) : null;
   const closed = !!sheet && sheet.ring !== null;
   const off = sheet && Math.max(Math.abs(sheet.stretch.most - 1), Math.abs(sheet.stretch.least - 1)) > 0.005;
   return (
@@ -138,8 +139,16 @@ export function MappingCard() {
       {mapping && kind !== MIXED && (
         <div className="mt-1">
           <MappingFields mapping={mapping} unit={unit} advice={advice} closed={closed} onChange={set} all={false} />
-          {around && sheet?.ring && (
-            <p className="quiet num mt-0.5 text-2xs">each {formatLength(sheet.ring / around, unit)} with its joint</p>
+          {around?.ring && sheet?.ring && (
+            <p className="quiet num mt-0.5 text-2xs">
+              each {formatLength(sheet.ring / aroundOf(first.spec.mapping)!, unit)}
+              {around.layout ? ' with its joint' : ''}
+            </p>
+          )}
+          {around?.why && (
+            <p role="alert" className="mt-0.5 text-2xs leading-tight text-error">
+              {around.why}
+            </p>
           )}
         </div>
       )}

@@ -3,6 +3,9 @@
 import { isLaid, LAYOUTS, type LaidKind, type LaidSpec } from '@/core/layout/registry';
 import { defaultJoint, type JointSpec, type LayoutSpec, noMix, type PiecesSpec } from '@/core/layout/schema';
 import type { Layout } from '@/core/layout/types';
+import { goAround } from '@/core/pieces/around';
+import { aroundOf } from '@/core/spec/schema';
+import { formatLength } from '@/core/units/length';
 import { plainVariation } from '@/core/variation/schema';
 import { Select } from '../../shared/fields';
 import { SizeField } from '../../shared/SizeField';
@@ -13,6 +16,7 @@ import { JointFields } from '../pieces/JointFields';
 import { LayoutFields } from '../pieces/LayoutFields';
 import { MixFields } from '../pieces/MixFields';
 import { type Laid, shared, useBench } from '../useBench';
+import { useSheet } from '../useSheet';
 
 const KINDS: [LayoutSpec['kind'], string][] = [
   ['whole', 'Whole picture'],
@@ -52,6 +56,8 @@ export function PiecesCard() {
   const setLayout = (spec: LaidSpec, gesture?: string) => set((p) => ({ ...p, layout: spec }), gesture);
   const shownLayout = layout && isLaid(layout) ? layout : null;
   const def = shownLayout ? layoutOf(shownLayout.kind) : null;
+  const sheet = useSheet(first?.spec && aroundOf(first.spec.mapping) ? first.surface.id : null)?.sheet ?? null;
+  const fitted = sheet && first ? (goAround(first.spec, sheet.ring)?.layout ?? null) : null;
   const joint = all && shownLayout ? shared(laid, (l) => l.spec.pieces?.joint.acrossMm ?? 0) : null;
 
   return (
@@ -124,6 +130,11 @@ export function PiecesCard() {
             max={1000}
             onChange={(mm, g) => set((p) => ({ ...p, joint: { ...p.joint, alongMm: mm, acrossMm: mm } }), g)}
           />
+          {fitted && def.size.get(fitted) && (
+            <p className="quiet num col-span-2 text-2xs">
+              laid {def.size.get(fitted)!.map((mm) => formatLength(mm, unit, { withUnit: false })).join(' × ')}, exactly {aroundOf(first.spec.mapping)} around
+            </p>
+          )}
         </div>
       ) : (
         <p className="quiet mt-1.5 text-2xs leading-tight">
