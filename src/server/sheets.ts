@@ -1,4 +1,4 @@
-import { countsAcross, placeSpec, repeatOf } from '@/core/dress/placement';
+import { countsAcross, placeSpec, repeatOnSheet } from '@/core/dress/placement';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
 import { liesInPieces, materialsOf } from '@/core/spec/schema';
@@ -39,9 +39,9 @@ export async function describeSheet(projectId: string, surfaceId: string) {
     spec && material
       ? {
           ...placeSpec(spec, material, sheet, part.origin),
-          counts: countsAcross(sheet, repeatOf(spec, material), spec.direction.turnDeg),
+          counts: countsAcross(sheet, repeatOnSheet(spec, material, sheet), spec.direction.turnDeg),
           pxPerMm: material.maps.baseColour
-            ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm
+            ? material.maps.baseColour.widthPx / repeatOnSheet(spec, material, sheet).widthMm
             : null,
         }
       : null;

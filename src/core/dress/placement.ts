@@ -21,17 +21,45 @@ type Sized = Pick<Material, 'widthMm' | 'heightMm'>;
 export const repeatOf = (spec: Spec, material: Sized): { widthMm: number; heightMm: number } =>
   spec.repeat.own ?? { widthMm: material.widthMm, heightMm: material.heightMm };
 
-/** The repeat as it comes out on a sheet: exactly so many times round something closed, where that is asked. */
-export function repeatOnSheet(spec: Spec, material: Sized, sheet: Pick<SheetSummary, 'ring'>): { widthMm: number; heightMm: number } {
+type Size = { widthMm: number; heightMm: number };
+
+/**
+ * The repeat as it comes out on a sheet: exactly so many times round something closed, fitted inside it, or with a band
+ * as high as it, where that is asked.
+ */
+export function repeatOnSheet(spec: Spec, material: Sized, sheet: Pick<SheetSummary, 'ring' | 'bounds'>): Size {
   const own = repeatOf(spec, material);
+  if (liesInPieces(spec)) return own;
+  const size = sizeAround(spec, own, sheet.ring);
+  if (spec.repeat.once?.fitted) return fittedSize(spec, size, sheet);
+  return spec.repeat.band ? { ...size, heightMm: bandHeight(spec, spec.repeat.band, sheet) } : size;
+}
+
+function sizeAround(spec: Spec, own: Size, ringMm: number | null): Size {
   const around = aroundOf(spec.mapping);
-  if (!around || sheet.ring === null || liesInPieces(spec)) return own;
-  const length = sheet.ring / around;
+  if (!around || ringMm === null) return own;
+  const length = ringMm / around;
   const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
   const share = length / (standing ? own.heightMm : own.widthMm);
   if (spec.repeat.locked) return { widthMm: own.widthMm * share, heightMm: own.heightMm * share };
   return standing ? { ...own, heightMm: length } : { ...own, widthMm: length };
+}
+
+/** As large as the sheet allows in its direction. */
+function fittedSize({ direction }: Spec, size: Size, { bounds: b }: Pick<SheetSummary, 'bounds'>): Size {
+  const [c, s] = turnOf(direction.turnDeg).map(Math.abs);
+  const k = Math.min((b.maxX - b.minX) / (c * size.widthMm + s * size.heightMm), (b.maxY - b.minY) / (s * size.widthMm + c * size.heightMm)); // prettier-ignore
+  return { widthMm: size.widthMm * k, heightMm: size.heightMm * k };
+}
+
+/** Of the whole picture, whose band is exactly as high as the sheet, or, turned by a quarter, as wide. */
+function bandHeight(spec: Spec, { from, to }: { from: number; to: number }, { bounds: b }: Pick<SheetSummary, 'bounds'>): number {
+  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
+  return (standing ? b.maxX - b.minX : b.maxY - b.minY) / Math.max(LEAST_BAND, Math.abs(to - from));
 } // prettier-ignore
+
+/** Least share of a picture that makes a band. */
+const LEAST_BAND = 0.001;
 
 /** The sheet's y is the world's height: only then can courses keep a level. */
 export const keepsLevels = (sheet: SheetSummary): boolean => sheet.charts[0].frame.y[1] > 0.9999;
@@ -55,8 +83,9 @@ export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2
 
 export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
   const size = repeatOnSheet(spec, material, sheet);
-  if (spec.repeat.once?.fitted) return fitOnce(spec, size, sheet);
-  if (spec.repeat.band) return layBand(spec, spec.repeat.band, size, sheet, partOrigin);
+  const whole = !liesInPieces(spec);
+  if (whole && spec.repeat.once?.fitted) return fitOnce(spec, size, sheet);
+  if (whole && spec.repeat.band) return layBand(spec, spec.repeat.band, size, sheet, partOrigin);
   const [x, y] = datumOf(spec, sheet, partOrigin);
   return {
     ...size,
@@ -67,34 +96,24 @@ export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, part
   };
 }
 
-/** Least share of a picture that makes a band. */
-const LEAST_BAND = 0.001;
-
 /** A band of the picture exactly over the height of the sheet, or, turned by a quarter, over its width. */
-function layBand(spec: Spec, band: { from: number; to: number }, size: { widthMm: number; heightMm: number }, sheet: SheetSummary, partOrigin: Vec3): Placement {
+function layBand(spec: Spec, band: { from: number; to: number }, size: Size, sheet: SheetSummary, partOrigin: Vec3): Placement {
   const { turnDeg, mirrorX, mirrorY } = spec.direction;
   const { bounds: b } = sheet;
   const standing = Math.round(turnDeg / 90) % 2 !== 0;
-  const across = standing ? b.maxX - b.minX : b.maxY - b.minY;
-  const [low, high] = [Math.min(band.from, band.to), Math.max(band.from, band.to)];
-  const heightMm = across / Math.max(LEAST_BAND, high - low);
-  const placed: Placement = { widthMm: size.widthMm, heightMm, at: [0, 0], turnDeg, mirrorX, mirrorY };
+  const placed: Placement = { ...size, at: [0, 0], turnDeg, mirrorX, mirrorY };
   // the picture's point at the start of the band and of its length comes to the sheet's corner, seen as it is turned
   const [x, y] = datumOf(spec, sheet, partOrigin);
   const [c, s] = turnOf(turnDeg);
-  const foot = (mirrorY ? -1 : 1) * low * heightMm;
+  const foot = (mirrorY ? -1 : 1) * Math.min(band.from, band.to) * size.heightMm;
   const corner: Vec2 = standing ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + spec.start.yMm] : [x + spec.start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
   return { ...placed, at: [corner[0] + s * foot, corner[1] - c * foot] };
 } // prettier-ignore
 
-/** One picture as large as the sheet allows in its direction, in the middle of it. */
-function fitOnce({ direction }: Spec, size: { widthMm: number; heightMm: number }, { bounds: b }: SheetSummary): Placement {
+/** One picture in the middle of the sheet. */
+function fitOnce({ direction }: Spec, { widthMm, heightMm }: Size, { bounds: b }: SheetSummary): Placement {
   const { turnDeg, mirrorX, mirrorY } = direction;
   const [c, s] = turnOf(turnDeg);
-  const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
-  const [across, up] = [Math.abs(c) * size.widthMm + Math.abs(s) * size.heightMm, Math.abs(s) * size.widthMm + Math.abs(c) * size.heightMm];
-  const k = Math.min(w / across, h / up);
-  const [widthMm, heightMm] = [size.widthMm * k, size.heightMm * k];
   const [x, y] = [((mirrorX ? -1 : 1) * widthMm) / 2, ((mirrorY ? -1 : 1) * heightMm) / 2];
   const at: Vec2 = [(b.minX + b.maxX) / 2 - (c * x - s * y), (b.minY + b.maxY) / 2 - (s * x + c * y)];
   return { widthMm, heightMm, at, turnDeg, mirrorX, mirrorY };

@@ -38,8 +38,8 @@ export function correctSheet(
     corners[i] = middle + (x - middle) * (1 + taper * up) + lean * (y - minY);
     corners[i + 1] = y;
   }
-  // what is moved by hand no longer lies in space as its frame says
-  const frames = laid.frames.map((f) => ({ ...f, x: [0, 0, 0] as typeof f.x, y: [0, 0, 0] as typeof f.y }));
+  // what is moved by hand no longer lies in space as its frame says; levels are still those of the uncorrected sheet
+  const frames = laid.frames.map((f) => ({ ...f, x: [0, 0, 0] as typeof f.x }));
   return { ...laid, corners, frames, notes: [...(laid.notes ?? []), 'Corrected by hand.'] };
 }
 

@@ -223,11 +223,36 @@ function measureFaces(mesh: PartMesh, faces: Uint32Array, corners: Float64Array,
     const least = Math.sqrt(Math.max(0, (sum - root) / 2));
     ofFaces[i * 2] = least;
     ofFaces[i * 2 + 1] = most;
-    if (least < stretch.least) stretch.least = least;
-    if (most > stretch.most) stretch.most = most;
     stretch.mean += ((least + most) / 2) * area;
   }
+  Object.assign(stretch, extremes(ofFaces, real));
   return { flat: flatArea, real, stretch: ofFaces };
+}
+
+/** Faces that together cover less than this share of the area have no say in least and most: nobody could see them. */
+const UNSEEN = 1e-5;
+
+/** Least and most stretch, by doubling classes in steps of a thousandth, so that slivers can be left out. */
+function extremes(ofFaces: Float32Array, areas: Float64Array): { least: number; most: number } {
+  const classes = new Float64Array(20_001);
+  const classOf = (v: number) => Math.max(0, Math.min(20_000, Math.round(10_000 + Math.log2(v) * 1000)));
+  const find = (which: 0 | 1): number => {
+    classes.fill(0);
+    let total = 0;
+    for (let i = 0; i < areas.length; i++) {
+      classes[classOf(ofFaces[i * 2 + which])] += areas[i];
+      total += areas[i];
+    }
+    let k = which ? 20_000 : 0;
+    for (let seen = classes[k]; seen < total * UNSEEN; seen += classes[k]) k += which ? -1 : 1;
+    let found = which ? 0 : Infinity;
+    for (let i = 0; i < areas.length; i++) {
+      const v = ofFaces[i * 2 + which];
+      if (which ? v > found && classOf(v) <= k : v < found && classOf(v) >= k) found = v;
+    }
+    return found;
+  };
+  return { least: find(0), most: find(1) };
 }
 
 const boundsOfAll = (corners: Float64Array) =>

@@ -26,7 +26,6 @@ const FACING_WORDS = {
 /** The spec of a surface read aloud as one sentence. */
 export function specLine(surface: string, spec: Spec | null, material: Material | null, unit: LengthUnit): LinePart[] {
   if (!spec || !material) return [{ text: `${surface} has nothing laid on it yet.` }];
-  const size = spec.repeat.own ?? material;
   const length = (mm: number, withUnit = true) => formatLength(mm, unit, { withUnit });
   const inPieces = liesInPieces(spec);
   const parts: LinePart[] = [
@@ -34,10 +33,7 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
     { text: material.name, portion: 'material' },
     { text: ', ' },
     ...(inPieces ? piecesWords(spec, length) : []),
-    {
-      text: `${inPieces ? 'picture' : spec.repeat.once ? 'one picture' : 'repeat'} ${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${spec.repeat.own ? '' : ' as the material'}`,
-      portion: 'repeat',
-    },
+    { text: repeatWords(spec, material, length, unit), portion: 'repeat' },
     { text: ', mapped ' },
     {
       text: mappingWords(spec),
@@ -56,6 +52,17 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
 }
 
 type Length = (mm: number, withUnit?: boolean) => string;
+
+function repeatWords(spec: Spec, material: Material, length: Length, unit: LengthUnit): string {
+  const { own, once, band } = spec.repeat;
+  const inPieces = liesInPieces(spec);
+  const size = own ?? material;
+  const text = `${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${own ? '' : ' as the material'}`;
+  if (inPieces) return `picture ${text}`;
+  const percent = (v: number) => Math.round(v * 1000) / 10;
+  if (band) return `a band of its picture, ${percent(band.from)} to ${percent(band.to)}% of the height, ${length(size.widthMm)} long`;
+  return `${once ? 'one picture' : 'repeat'} ${once?.fitted ? 'as large as there is room' : text}`;
+} // prettier-ignore
 
 function piecesWords(spec: Spec, length: Length): LinePart[] {
   const { layout, joint, mix } = spec.pieces!;
