@@ -40,6 +40,7 @@ const commandArb: fc.Arbitrary<Command> = fc.oneof(
   fc
     .integer({ min: -500, max: 500 })
     .map((heightMm): Command => ({ kind: 'setLevel', level: { id: 'l', name: 'L', heightMm } })),
+  fc.constantFrom<string[] | null>(null, ['s1'], ['s2', 's3']).map((ids): Command => ({ kind: 'isolate', ids })),
   fc.constant<Command>({ kind: 'saveSelection', selection: { id: 'w', name: 'Walls', surfaces: ['s1', 's2'] } }),
   fc.constantFrom<number[]>([0, 2], [1, 3], [5, 1]).map((faces): Command => ({ kind: 'flipFaces', part: 'p', faces })),
   fc.integer({ min: 1, max: 900 }).map((widthMm): Command => ({

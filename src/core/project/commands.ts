@@ -51,6 +51,8 @@ export const COMMANDS = {
   removeZone: command('removeZone', { id: Key }),
   saveSelection: command('saveSelection', { selection: SavedSelection }),
   removeSelection: command('removeSelection', { id: Key }),
+  /** Shows these alone; null for all again. */
+  isolate: command('isolate', { ids: Type.Union([Type.Null(), Type.Array(Key, { minItems: 1 })]) }),
   setLevel: command('setLevel', { level: Level }),
   removeLevel: command('removeLevel', { id: Key }),
   /** Puts a newer state of a model in the place of an older one; what keeps its id keeps what was decided about it. */
@@ -267,6 +269,11 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
   removeSelection: (project, { id }) => {
     need(project.selections, id, 'selection');
     return { ...project, selections: without(project.selections, (other) => other === id) };
+  },
+
+  isolate: (project, { ids }) => {
+    for (const id of ids ?? []) need(project.surfaces, id, 'surface');
+    return { ...project, isolated: ids };
   },
 
   setLevel: (project, { level }) => atLevels({ ...project, levels: put(project.levels, [level]) }),

@@ -59,6 +59,8 @@ export function describeCommand(before: Project, c: Command): string {
       return `Keep selection “${c.selection.name}”`;
     case 'removeSelection':
       return `Remove selection “${before.selections[c.id]?.name ?? ''}”`;
+    case 'isolate':
+      return c.ids ? `Show ${surfaceNames(c.ids)} alone` : 'Show all again';
     case 'setLevel':
       return before.levels[c.level.id] ? `Move level “${c.level.name}”` : `Set level “${c.level.name}”`;
     case 'removeLevel':

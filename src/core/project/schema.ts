@@ -106,6 +106,8 @@ export const Project = Type.Object({
   light: Light,
   levels: Type.Record(Key, Level),
   selections: Type.Record(Key, SavedSelection),
+  /** Surfaces that alone are seen; null for all. */
+  isolated: Type.Union([Type.Null(), Type.Array(Key)]),
 });
 export type Project = Static<typeof Project>;
 
@@ -122,6 +124,7 @@ export const emptyProject = (id: string, name: string): Project => ({
   light: { bearingDeg: 215, altitudeDeg: 38, strength: 1 },
   levels: {},
   selections: {},
+  isolated: null,
 });
 
 /** A stored document with what later versions added to it. */

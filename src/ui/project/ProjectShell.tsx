@@ -13,7 +13,7 @@ export function ProjectShell({ id, children }: { id: string; children: ReactNode
   const { project, load, loadError } = useProject();
   useEffect(() => {
     if (useProject.getState().project?.id !== id)
-      useSelection.setState({ ids: [], past: [], future: [], isolated: null, lifted: null, laying: false });
+      useSelection.setState({ ids: [], past: [], future: [], lifted: null, laying: false });
     void load(id);
   }, [id, load]);
 

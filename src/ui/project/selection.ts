@@ -23,8 +23,6 @@ interface SelectionState {
   past: string[][];
   future: string[][];
   hovered: string | null;
-  /** Only these are seen; null for all. */
-  isolated: string[] | null;
   /** A spec in the hand. While `laying`, every click lays it. */
   lifted: Lifted | null;
   laying: boolean;
@@ -40,7 +38,6 @@ interface SelectionState {
   back: () => void;
   forward: () => void;
   hover: (id: string | null) => void;
-  isolate: (ids: string[] | null) => void;
   lift: (spec: Spec, from: string) => void;
   setPortions: (portions: Portion[]) => void;
   setLaying: (laying: boolean) => void;
@@ -62,7 +59,6 @@ export const useSelection = create<SelectionState>((set, get) => ({
   past: [],
   future: [],
   hovered: null,
-  isolated: null,
   lifted: null,
   laying: false,
   pieceTool: null,
@@ -91,7 +87,6 @@ export const useSelection = create<SelectionState>((set, get) => ({
   hover: (hovered) => {
     if (get().hovered !== hovered) set({ hovered });
   },
-  isolate: (isolated) => set({ isolated }),
   lift: (spec, from) => set({ lifted: { spec, from, portions: get().lifted?.portions ?? [...PORTIONS] } }),
   setPortions: (portions) => {
     const { lifted } = get();

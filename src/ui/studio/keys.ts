@@ -86,7 +86,7 @@ export const ACTIONS: Action[] = [
   { keys: '3', label: 'Sheet alone', matches: plain('3'), run: () => settings().set({ layout: 'sheet' }) },
   { keys: 'F', label: 'Frame what is picked', matches: plain('f'), run: () => openRoom.current?.frame(selection().ids) },
   { keys: 'H', label: 'Hide or show what is picked', matches: plain('h'), run: () => { const { ids } = selection(); const p = project(); if (ids.length && p.project) p.run([{ kind: 'setSurfaces', ids, hidden: !ids.every((id) => p.project!.surfaces[id]?.hidden) }]); } },
-  { keys: 'I', label: 'Isolate what is picked, or show all again', matches: plain('i'), run: () => { const s = selection(); s.isolate(s.isolated || !s.ids.length ? null : s.ids); } },
+  { keys: 'I', label: 'Isolate what is picked, or show all again', matches: plain('i'), run: () => { const { ids } = selection(); const p = project(); if (p.project && (p.project.isolated || ids.length)) p.run([{ kind: 'isolate', ids: p.project.isolated ? null : ids }]); } },
   { keys: 'Z', label: 'Back to what was picked before', matches: plain('z'), run: () => selection().back() },
   { keys: 'Shift+Z', label: 'Forward to what was picked after', matches: (e) => e.key.toLowerCase() === 'z' && e.shiftKey && !e.ctrlKey && !e.metaKey, run: () => selection().forward() },
   { keys: 'Ctrl+Z', label: 'Undo', matches: withCtrl('z', false), run: () => { if (project().canUndo) void project().undo(); } },

@@ -52,7 +52,6 @@ export interface RoomState {
   grid: boolean;
   selected: string[];
   hovered: string | null;
-  isolated: string[] | null;
   /** Lines round picked faces of a part, relative to its origin. */
   faces: { part: string; lines: Float32Array } | null;
   clean: boolean;
@@ -357,6 +356,8 @@ export class Room {
   private dress(state: RoomState): void {
     const { project, mode } = state;
     const lamps: Vector3[] = [];
+    const kept = project.isolated?.filter((id) => project.surfaces[id]);
+    const alone = kept?.length ? new Set(kept) : null;
     for (const entry of this.entries.values()) {
       const { mesh } = entry;
       const { surface, spec, colour } = entry.region;
@@ -376,14 +377,14 @@ export class Room {
         mesh.material = this.materials.measured();
         for (const p of entry.pieces?.meshes ?? []) p.mesh.visible = false;
       }
-      mesh.visible = !surface.hidden && (!state.isolated || state.isolated.includes(surface.id));
+      mesh.visible = !surface.hidden && (!alone || alone.has(surface.zone?.of ?? surface.id) || alone.has(surface.id));
       if (!measured && spec && material && liesInPieces(spec) && entry.pieces) this.dressPieces(entry, spec, state);
     }
     const real = mode.light === 'true' && mode.shown === 'all';
     this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
     this.renderer.toneMappingExposure = 1.05;
     this.renderer.shadowMap.enabled = real && state.shadows;
-    const key = JSON.stringify([real, project.light, project.northDeg, this.bounds, state.shadows, lamps, state.isolated, [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0) + (e.pieces ? 2 : 0))]); // prettier-ignore
+    const key = JSON.stringify([real, project.light, project.northDeg, this.bounds, state.shadows, lamps, project.isolated, [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0) + (e.pieces ? 2 : 0))]); // prettier-ignore
     if (key !== this.daylightKey) {
       this.daylightKey = key;
       this.daylight.set(real ? 'true' : 'draft', project.light, project.northDeg, this.bounds, state.shadows, lamps);

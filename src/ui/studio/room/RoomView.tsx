@@ -67,7 +67,8 @@ export function RoomView() {
   }, []);
 
   const { light, shown, person, grid, shadows, preview: size } = settings;
-  const { ids, hovered, isolated, clean } = selection;
+  const { ids, hovered, clean } = selection;
+  const { isolated } = project;
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
   const picking = useFaces();
   const lines = useFaceLines(project, picking.part, picking.faces);
@@ -84,29 +85,11 @@ export function RoomView() {
       grid,
       selected: ids,
       hovered,
-      isolated,
       faces: lines,
       clean,
       colours: { selected: colours.thread, hovered: '#4a6db5', background: colours.cloth },
     });
-  }, [
-    room,
-    project,
-    preview,
-    light,
-    shown,
-    size,
-    test,
-    shadows,
-    person,
-    grid,
-    ids,
-    hovered,
-    isolated,
-    lines,
-    clean,
-    colours,
-  ]);
+  }, [room, project, preview, light, shown, size, test, shadows, person, grid, ids, hovered, lines, clean, colours]);
 
   useStill(room, project.id, busy, light === 'true' && shown === 'all' && !grid && !isolated);
 
@@ -262,7 +245,12 @@ export function RoomView() {
           <Frame size={14} />
         </button>
         {isolated && (
-          <button type="button" className="tool ml-auto" data-on="true" onClick={() => selection.isolate(null)}>
+          <button
+            type="button"
+            className="tool ml-auto"
+            data-on="true"
+            onClick={() => useProject.getState().run([{ kind: 'isolate', ids: null }])}
+          >
             <Eye size={14} /> Show all again
           </button>
         )}
