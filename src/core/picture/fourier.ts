@@ -1,24 +1,26 @@
-/** In-place radix-2 transform of `n` complex numbers from `at` in steps of `step` (Cooley and Tukey, 1965). */
-function transform(re: Float64Array, im: Float64Array, n: number, at: number, step: number, inverse: boolean): void {
+/** In-place radix-2 transform of `n` complex numbers from `at` on (Cooley and Tukey, 1965). */
+function transform(re: Float64Array, im: Float64Array, n: number, at: number, inverse: boolean): void {
   for (let i = 1, j = 0; i < n; i++) {
     let bit = n >> 1;
     for (; j & bit; bit >>= 1) j ^= bit;
     j ^= bit;
     if (i < j) {
-      const a = at + i * step;
-      const b = at + j * step;
-      [re[a], re[b]] = [re[b], re[a]];
-      [im[a], im[b]] = [im[b], im[a]];
+      const [a, b] = [at + i, at + j];
+      const [r, m] = [re[a], im[a]];
+      re[a] = re[b];
+      im[a] = im[b];
+      re[b] = r;
+      im[b] = m;
     }
   }
   for (let size = 2; size <= n; size <<= 1) {
     const angle = ((inverse ? 2 : -2) * Math.PI) / size;
-    for (let k = 0; k < size / 2; k++) {
+    const half = size / 2;
+    for (let k = 0; k < half; k++) {
       const c = Math.cos(angle * k);
       const s = Math.sin(angle * k);
-      for (let i = k; i < n; i += size) {
-        const a = at + i * step;
-        const b = a + (size / 2) * step;
+      for (let a = at + k; a < at + n; a += size) {
+        const b = a + half;
         const xr = re[b] * c - im[b] * s;
         const xi = re[b] * s + im[b] * c;
         re[b] = re[a] - xr;
@@ -30,8 +32,28 @@ function transform(re: Float64Array, im: Float64Array, n: number, at: number, st
   }
 }
 
+/** Columns taken together, so that memory is read in runs. */
+const TOGETHER = 8;
+
 /** Transform of a square picture whose side is a power of two, in place; the inverse is not divided by the size. */
 export function fourier2(re: Float64Array, im: Float64Array, side: number, inverse = false): void {
-  for (let y = 0; y < side; y++) transform(re, im, side, y * side, 1, inverse);
-  for (let x = 0; x < side; x++) transform(re, im, side, x, side, inverse);
+  for (let y = 0; y < side; y++) transform(re, im, side, y * side, inverse);
+  const columnRe = new Float64Array(side * TOGETHER);
+  const columnIm = new Float64Array(side * TOGETHER);
+  for (let x0 = 0; x0 < side; x0 += TOGETHER) {
+    const count = Math.min(TOGETHER, side - x0);
+    for (let y = 0; y < side; y++) {
+      for (let k = 0; k < count; k++) {
+        columnRe[k * side + y] = re[y * side + x0 + k];
+        columnIm[k * side + y] = im[y * side + x0 + k];
+      }
+    }
+    for (let k = 0; k < count; k++) transform(columnRe, columnIm, side, k * side, inverse);
+    for (let y = 0; y < side; y++) {
+      for (let k = 0; k < count; k++) {
+        re[y * side + x0 + k] = columnRe[k * side + y];
+        im[y * side + x0 + k] = columnIm[k * side + y];
+      }
+    }
+  }
 }

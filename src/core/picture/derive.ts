@@ -1,0 +1,121 @@
+import { blur } from './blur';
+import { hash3 } from './noise';
+import { blankPlane, lightnessOf, type Plane, type Raster, WHITE } from './raster';
+
+/** How heights are read from a picture. */
+export interface HeightOptions {
+  /** Encoded lightness 0..1 that lies lowest and highest. */
+  low: number;
+  high: number;
+  invert: boolean;
+  /** Only joints are sunk: what is darker than this (after levels and inversion), cleaned of specks; null for all of it. */
+  joints: number | null;
+  /** Specks and gaps smaller than this across are cleaned from the joints, pixels. */
+  clean: number;
+  /** Joints go from 1 to 0 over this width, pixels. */
+  soften: number;
+  /** Fine unevenness of the faces from the picture itself, and from noise; shares of the whole relief. */
+  detail: number;
+  noise: number;
+}
+
+export const plainHeight: HeightOptions = { low: 0, high: 1, invert: false, joints: null, clean: 3, soften: 2, detail: 0.15, noise: 0 }; // prettier-ignore
+
+/** Heights 0..1 of a picture that closes on itself. */
+export function deriveHeight(r: Raster, o: HeightOptions): Plane {
+  const p = lightnessOf(r);
+  const span = Math.max(1e-6, o.high - o.low);
+  for (let i = 0; i < p.data.length; i++) {
+    const v = Math.min(1, Math.max(0, (p.data[i] - o.low) / span));
+    p.data[i] = o.invert ? 1 - v : v;
+  }
+  if (o.joints === null && o.noise === 0) return p;
+  const out = o.joints === null ? { ...p, data: p.data.slice() } : jointsOnly(p, o.joints, o.clean, o.soften);
+  if (o.joints !== null && o.detail > 0) addDetail(out, p, o.detail);
+  if (o.noise > 0) {
+    for (let y = 0; y < p.height; y++) {
+      for (let x = 0; x < p.width; x++) out.data[y * p.width + x] += (hash3(x, y, 77) / 4294967296 - 0.5) * o.noise * out.data[y * p.width + x]; // prettier-ignore
+    }
+  }
+  for (let i = 0; i < out.data.length; i++) out.data[i] = Math.min(1, Math.max(0, out.data[i]));
+  return out;
+}
+
+/** 1 on faces, 0 in joints; opened and closed so that neither specks nor gaps are left. */
+function jointsOnly(p: Plane, threshold: number, clean: number, soften: number): Plane {
+  const mask = { ...p, data: Float32Array.from(p.data, (v) => (v >= threshold ? 1 : 0)) };
+  if (clean >= 1) {
+    const radius = clean / 2;
+    // a speck is away when most of what lies around it is not like it
+    for (let pass = 0; pass < 2; pass++) {
+      blur(mask, radius, true);
+      for (let i = 0; i < mask.data.length; i++) mask.data[i] = mask.data[i] >= 0.5 ? 1 : 0;
+    }
+  }
+  return blur(mask, soften / 2, true);
+}
+
+/** What is fine in the picture, on faces only. */
+function addDetail(out: Plane, p: Plane, strength: number): void {
+  const low = blur({ ...p, data: p.data.slice() }, Math.max(2, p.width / 96), true);
+  for (let i = 0; i < out.data.length; i++) out.data[i] = out.data[i] * (1 - strength / 2) + (p.data[i] - low.data[i]) * strength * out.data[i]; // prettier-ignore
+}
+
+export interface RoughnessOptions {
+  /** Roughness where the picture is darkest, in the middle, and lightest: a curve through three points. */
+  dark: number;
+  middle: number;
+  light: number;
+  /** Added in the deepest joints, fading out upwards: they never shine. */
+  joints: number;
+}
+
+export const plainRoughness: RoughnessOptions = { dark: 0.8, middle: 0.6, light: 0.45, joints: 0.25 };
+
+/** Roughness 0..1 from lightness through a curve; duller where heights lie low. */
+export function deriveRoughness(of: Plane, height: Plane | null, o: RoughnessOptions): Plane {
+  const out = blankPlane(of.width, of.height);
+  for (let i = 0; i < out.data.length; i++) {
+    const v = of.data[i];
+    // the parabola through the three
+    const t = v < 0.5 ? o.dark + (o.middle - o.dark) * v * 2 : o.middle + (o.light - o.middle) * (v - 0.5) * 2;
+    const deep = height ? Math.max(0, 1 - height.data[i] * 2) : 0;
+    out.data[i] = Math.min(1, Math.max(0, t + deep * o.joints));
+  }
+  return out;
+}
+
+/**
+ * Occlusion 0..1 (1 in the open) from heights: how far a place lies below what is round it, over three distances.
+ * @param height 0..1
+ * @param reliefPx the height of 1, in pixels
+ */
+export function deriveOcclusion(height: Plane, reliefPx: number, radius: number, strength: number): Plane {
+  const out = blankPlane(height.width, height.height).data.fill(1);
+  for (const sigma of [radius / 4, radius / 2, radius]) {
+    const mean = blur({ ...height, data: height.data.slice() }, Math.max(0.5, sigma), true);
+    for (let i = 0; i < out.length; i++) {
+      // the sine of the angle under which the mean of the neighbourhood rises is the share of sky it hides
+      const rise = ((mean.data[i] - height.data[i]) * reliefPx) / Math.max(1, sigma);
+      if (rise > 0) out[i] *= 1 - (strength * rise) / Math.sqrt(1 + rise * rise) / 1.5;
+    }
+  }
+  for (let i = 0; i < out.length; i++) out[i] = Math.max(0, out[i]);
+  return { ...height, data: out };
+}
+
+/** Opacity 0..1 from lightness: 0 below the threshold (or above it, inverted), soft over a width of values. */
+export function deriveOpacity(p: Plane, threshold: number, soft: number, invert: boolean): Plane {
+  const out = blankPlane(p.width, p.height);
+  for (let i = 0; i < out.data.length; i++) {
+    const t = Math.min(1, Math.max(0, (p.data[i] - threshold) / Math.max(1e-4, soft) + 0.5));
+    out.data[i] = invert ? 1 - t : t;
+  }
+  return out;
+}
+
+/** A plane 0..1 as bytes. */
+export const toBytes = (p: Plane): Uint8Array => Uint8Array.from(p.data, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255)); // prettier-ignore
+
+/** A plane 0..1 as 16 bit numbers: heights need more than 256 steps. */
+export const toShorts = (p: Plane): Uint16Array => Uint16Array.from(p.data, (v) => Math.round(Math.min(1, Math.max(0, v)) * WHITE)); // prettier-ignore
