@@ -21,6 +21,11 @@ export async function collectUnused(nowMs: number): Promise<number> {
     scan(row.inverse);
   }
   for (const row of await db.selectFrom('materials').select('document').execute()) scan(row.document);
+  for (const row of await db.selectFrom('preps').select('document').execute()) scan(row.document);
+  // the file as it came stays as long as the picture made of it
+  for (const row of await db.selectFrom('images').select(['hash', 'original']).execute()) {
+    if (row.original && used.has(row.hash)) used.add(row.original);
+  }
   let removed = 0;
   for (const { hash, writtenMs } of await listBlobs()) {
     if (used.has(hash) || nowMs - writtenMs < GRACE_MS) continue;

@@ -54,7 +54,10 @@ export interface Tables {
     file: string;
     bytes: number;
     made: string;
+    /** The file as it came, where the stored picture was made of it; else null. */
+    original: string | null;
   };
+  preps: { id: string; document: string; updated: string; deleted: string | null };
   jobs: {
     id: string;
     project: string | null;
@@ -90,6 +93,13 @@ const MIGRATIONS: [string, string[]][] = [
        format text not null, density real, file text not null, bytes integer not null, made text not null) strict`,
       `create table jobs (id text primary key, project text, kind text not null, state text not null,
        progress real not null, message text not null, options text not null, result text, made text not null) strict`,
+    ],
+  ],
+  [
+    'preps',
+    [
+      `create table preps (id text primary key, document text not null, updated text not null, deleted text) strict`,
+      `alter table images add column original text`,
     ],
   ],
 ];

@@ -18,31 +18,41 @@ export interface StoredImage {
 /** Largest picture taken, in pixels; more would be a decompression bomb or nothing a surface needs. */
 export const MOST_PIXELS = 16384 * 16384;
 export const MOST_IMAGE_BYTES = 100 * 1024 * 1024;
-const FORMATS = ['png', 'jpeg', 'webp'];
 /** Sizes pictures are served at. */
 export const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
 
 const bad = (file: string, reason: string) =>
   new Problem(422, 'The picture cannot come in', `${file}: ${reason}`, { field: 'files', file, reason });
 
+/** What a file is by its first bytes, so that no other decoder is ever tried on it. */
+function formatOf(head: Buffer): 'png' | 'jpeg' | 'webp' | 'tiff' | 'avif' | null {
+  if (head.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png';
+  if (head[0] === 0xff && head[1] === 0xd8) return 'jpeg';
+  if (head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WEBP') return 'webp';
+  if (['II*\0', 'MM\0*'].includes(head.toString('latin1', 0, 4))) return 'tiff';
+  if (head.toString('latin1', 4, 8) === 'ftyp' && /avi[fs]/.test(head.toString('latin1', 8, 32))) return 'avif';
+  return null;
+}
+
+/** Browsers show these as they are. */
+const SHOWN = ['png', 'jpeg', 'webp'];
+
 /**
- * Takes a picture in after looking at what it really is, whatever its name says.
+ * Takes a picture in after looking at what it really is, whatever its name says. Turned pictures are set upright, other
+ * colour profiles come to sRGB, and what browsers do not show becomes a PNG of the same depth; the file itself is kept.
  * @throws Problem naming the file and the reason
  */
 export async function storeImage(bytes: Uint8Array, file: string): Promise<StoredImage> {
   if (!bytes.length) throw bad(file, 'the file is empty');
   if (bytes.length > MOST_IMAGE_BYTES) throw bad(file, 'it is larger than 100 MB');
-  const head = Buffer.from(bytes.subarray(0, 16));
-  // by its first bytes, so that no other decoder is ever tried on it
-  const isPng = head.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]));
-  const isJpeg = head[0] === 0xff && head[1] === 0xd8;
-  const isWebp = head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WEBP';
-  if (!isPng && !isJpeg && !isWebp) throw bad(file, 'this is no PNG, JPEG or WebP picture, whatever its name says');
+  const format = formatOf(Buffer.from(bytes.subarray(0, 32)));
+  if (!format) throw bad(file, 'this is no PNG, JPEG, WebP, TIFF or AVIF picture, whatever its name says');
   let meta: Metadata;
   try {
     const image = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
     meta = await image.metadata();
-    if (!FORMATS.includes(meta.format ?? '')) throw new Error(`its format is ${meta.format}`);
+    const found = meta.format === 'heif' ? 'avif' : meta.format;
+    if (found !== format) throw new Error(`it begins as ${format} and goes on as ${String(meta.format)}`);
     // decodes every pixel once, so that a cut-off file is found now and not in the view
     await image.clone().resize(8, 8, { fit: 'fill' }).raw().toBuffer();
   } catch (error) {
@@ -50,24 +60,37 @@ export async function storeImage(bytes: Uint8Array, file: string): Promise<Store
     throw bad(file, /pixel limit/i.test(text) ? 'it has more than 16384 × 16384 pixels' : `it cannot be decoded (${text.split('\n')[0]})`); // prettier-ignore
   }
   const swapped = (meta.orientation ?? 1) >= 5;
-  let stored: Uint8Array = bytes;
-  if ((meta.orientation ?? 1) !== 1) stored = await sharp(bytes).rotate().png().toBuffer();
+  const plain = SHOWN.includes(format) && (meta.orientation ?? 1) === 1 && isSrgb(meta);
+  const stored = plain ? bytes : await toShownPng(bytes, meta);
   const hash = await putBlob(stored);
   const row = {
     hash,
     width: swapped ? meta.height! : meta.width!,
     height: swapped ? meta.width! : meta.height!,
-    format: stored === bytes ? meta.format! : 'png',
+    format: plain ? format : 'png',
     density: meta.density && meta.density > 1 ? meta.density : null,
     file,
   };
   await database()
     .insertInto('images')
-    .values({ ...row, bytes: stored.length, made: now() })
+    .values({ ...row, bytes: stored.length, made: now(), original: plain ? null : await putBlob(bytes) })
     .onConflict((c) => c.column('hash').doNothing())
     .execute();
   return row;
 }
+
+/** No profile means sRGB; a profile that is named so in its own description is. */
+function isSrgb(meta: Metadata): boolean {
+  if (meta.space && !['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space)) return false;
+  return !meta.icc || /s\0?R\0?G\0?B/.test(meta.icc.toString('latin1'));
+}
+
+const toShownPng = (bytes: Uint8Array, meta: Metadata): Promise<Buffer> => {
+  const deep = meta.depth === 'ushort' || meta.depth === 'float' || meta.depth === 'short';
+  const image = sharp(bytes, { limitInputPixels: MOST_PIXELS });
+  const upright = deep ? image.pipelineColourspace('rgb16').rotate().toColourspace('rgb16') : image.rotate().toColourspace('srgb'); // prettier-ignore
+  return upright.png({ compressionLevel: 4 }).toBuffer();
+};
 
 export async function imageRow(hash: string): Promise<StoredImage> {
   const row = await database().selectFrom('images').selectAll().where('hash', '=', hash).executeTakeFirst();

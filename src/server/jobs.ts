@@ -2,11 +2,12 @@ import { EventEmitter } from 'node:events';
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
-import { MessageChannel } from 'node:worker_threads';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { folder, newId } from './data';
 import { database, now } from './database';
 import type { ExportOptions } from './exportTasks';
 import { runTask } from './pool';
+import { keepMaterial, readPrep } from './preps';
 import { asProblem, notFound } from './problem';
 import { readProject } from './projects';
 
@@ -18,7 +19,8 @@ export interface Job {
   /** 0 to 1. */
   progress: number;
   message: string;
-  result: { file: string; mime: string; bytes: number } | null;
+  /** Of an export its file; of a prep the material that was made. */
+  result: { file?: string; mime?: string; bytes?: number; material?: string; remarks?: string[] } | null;
   made: string;
 }
 
@@ -42,16 +44,18 @@ async function update(
   live().events.emit(id);
 }
 
-/** Starts writing a project's dressed scene; the answer comes at once, the work goes on beside. */
-export async function startExport(projectId: string, options: ExportOptions): Promise<Job> {
-  const { project } = await readProject(projectId);
+/** A job's work on a worker thread: progress goes through the port. */
+type Work = (id: string, port: MessagePort, signal: AbortSignal) => Promise<object>;
+
+/** Starts a job; the answer comes at once, the work goes on beside. */
+async function startJob(kind: string, project: string | null, options: object, work: Work): Promise<Job> {
   const id = newId('job');
   await database()
     .insertInto('jobs')
     .values({
       id,
-      project: projectId,
-      kind: 'export',
+      project,
+      kind,
       state: 'running',
       progress: 0,
       message: 'Waiting',
@@ -66,11 +70,7 @@ export async function startExport(projectId: string, options: ExportOptions): Pr
   port1.on('message', ({ share, message }: { share: number; message: string }) => {
     void update(id, { progress: share, message });
   });
-  void runTask(
-    'exporting',
-    { job: id, project, options, port: port2 },
-    { signal: controller.signal, transferList: [port2] },
-  )
+  void work(id, port2, controller.signal)
     .then(
       (result) => update(id, { state: 'done', progress: 1, message: 'Ready', result: JSON.stringify(result) }),
       (error: unknown) => {
@@ -85,6 +85,23 @@ export async function startExport(projectId: string, options: ExportOptions): Pr
   return readJob(id);
 }
 
+/** Starts writing a project's dressed scene. */
+export async function startExport(projectId: string, options: ExportOptions): Promise<Job> {
+  const { project } = await readProject(projectId);
+  return startJob('export', projectId, options, (job, port, signal) =>
+    runTask('exporting', { job, project, options, port }, { signal, transferList: [port] }),
+  );
+}
+
+/** Starts making a material of a prepared picture, at the picture's full size. */
+export async function startPrep(prepId: string): Promise<Job> {
+  const prep = await readPrep(prepId);
+  return startJob('prep', null, { prep: prepId }, async (_job, port, signal) => {
+    const made = await runTask('preparing', { prep, port }, { signal, transferList: [port] });
+    return keepMaterial(prepId, made);
+  });
+}
+
 /** Cancels a running job, or throws a finished one's file away. */
 export async function cancelJob(id: string): Promise<void> {
   const job = await readJob(id);
@@ -97,8 +114,9 @@ export async function cancelJob(id: string): Promise<void> {
 export async function jobFile(id: string): Promise<{ at: string; file: string; mime: string; bytes: number }> {
   const job = await readJob(id);
   const at = path.join(folder('exports'), id);
-  if (job.state !== 'done' || !job.result || !existsSync(at)) throw notFound('finished file of job', id);
-  return { at, ...job.result };
+  const { file, mime, bytes } = job.result ?? {};
+  if (job.state !== 'done' || !file || !mime || !bytes || !existsSync(at)) throw notFound('finished file of job', id);
+  return { at, file, mime, bytes };
 }
 
 /** Calls `say` with the job now and at every change until it ends or the listener leaves. */

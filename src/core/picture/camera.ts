@@ -35,7 +35,7 @@ export interface Shot {
 }
 
 export const plainShot: Shot = {
-  widthPx: 1600, heightPx: 1200, seenMm: 1000, corners: [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]],
+  widthPx: 1200, heightPx: 900, seenMm: 1000, corners: [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]],
   turnDeg: 0, fallRight: 0.3, fallUp: 0.15, vignette: 0.2, spot: 0.15, warmth: 0.1, drift: 0.06, noise: 0.008, ruleMm: 100, seed: 1,
 }; // prettier-ignore
 

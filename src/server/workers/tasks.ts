@@ -1,11 +1,14 @@
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
+import type { Shot } from '@/core/picture/camera';
+import type { Prep } from '@/core/prep/schema';
 import type { Project } from '@/core/project/schema';
 import { folder, putBlob, writeFlushed } from '../data';
 import { type ExportOptions, exportProject } from '../exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../modelTasks';
 import { listPieces, type PiecesTask } from '../pieceTasks';
+import { makePrep, photograph } from '../prepTask';
 import { asProblem } from '../problem';
 import { proposeRevision } from '../revisionTask';
 
@@ -62,6 +65,12 @@ export const revise = (task: {
   });
 
 export const pieces = (task: PiecesTask) => answer(() => listPieces(task));
+
+export const preparing = (task: { prep: Prep; port: MessagePort }) =>
+  answer(() => makePrep(task.prep, (share, message) => task.port.postMessage({ share, message })));
+
+/** A photograph by the simulated camera, as PNG. */
+export const photographing = (task: { ground: string; shot: Shot }) => answer(() => photograph(task.ground, task.shot));
 
 export const exporting = (task: { job: string; project: Project; options: ExportOptions; port: MessagePort }) =>
   answer(async () => {

@@ -54,6 +54,7 @@ export function TopStrip({ id }: { id: string }) {
       <nav aria-label="Views" className="flex items-center gap-4 pl-1">
         <Tab href={`/projects/${id}`}>Studio</Tab>
         <Tab href={`/projects/${id}/materials`}>Materials</Tab>
+        <Tab href={`/projects/${id}/prep`}>Prep</Tab>
         <Tab href={`/projects/${id}/hand-over`}>Hand-over</Tab>
       </nav>
       <div className="ml-auto flex items-center gap-0.5">

@@ -1,0 +1,5 @@
+import { PrepView } from '@/ui/prep/PrepView';
+
+export default function Page() {
+  return <PrepView />;
+}

@@ -1,0 +1,80 @@
+import type { Vec2 } from '../geometry/vec';
+import { deriveHeight, deriveOcclusion, deriveOpacity, deriveRoughness, toBytes, toShorts } from '../picture/derive';
+import { normalsFromHeight } from '../picture/normals';
+import { lightnessOf, type Plane, type Raster } from '../picture/raster';
+import type { Derived } from './schema';
+
+/** One map as raw numbers. */
+export interface MadeMap {
+  width: number;
+  height: number;
+  channels: 1 | 3;
+  /** 8 bits each, but 16 for heights. */
+  data: Uint8Array | Uint16Array;
+}
+
+export type MadeMaps = Partial<Record<'height' | 'normal' | 'roughness' | 'occlusion' | 'opacity', MadeMap>>;
+
+/**
+ * Maps of a finished picture.
+ * @param mmPerPx millimetres for each pixel
+ */
+export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived): MadeMaps {
+  const { width, height } = r;
+  const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
+  const one = (data: Uint8Array | Uint16Array): MadeMap => ({ width, height, channels: 1, data });
+  const made: MadeMaps = {};
+  let heights: Plane | null = null;
+  if (d.height) {
+    heights = deriveHeight(r, { ...d.height, clean: d.height.cleanMm / mm, soften: d.height.softenMm / mm });
+    made.height = one(toShorts(heights));
+    if (d.normal) {
+      const relief = heights.data.map((v) => v * d.height!.reliefMm);
+      const k = d.normal.strength;
+      made.normal = { width, height, channels: 3, data: normalsFromHeight(relief, width, height, k / mmPerPx[0], k / mmPerPx[1]) }; // prettier-ignore
+    }
+    if (d.occlusion) {
+      made.occlusion = one(toBytes(deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength))); // prettier-ignore
+    }
+  }
+  if (d.roughness) {
+    const of = d.roughness.of === 'height' && heights ? heights : lightnessOf(r);
+    made.roughness = one(toBytes(deriveRoughness(of, heights, d.roughness)));
+  }
+  if (d.opacity) made.opacity = one(toBytes(deriveOpacity(lightnessOf(r), d.opacity.threshold, d.opacity.soft, d.opacity.invert))); // prettier-ignore
+  return made;
+}
+
+/** What maps usually start with, from plain picture to laid joints. */
+export const MAP_PRESETS: { label: string; derived: Derived }[] = [
+  {
+    label: 'Even grain',
+    derived: {
+      height: { low: 0.1, high: 0.9, invert: false, joints: null, cleanMm: 1, softenMm: 1, detail: 0.2, noise: 0, reliefMm: 0.6 },
+      normal: { strength: 1 },
+      roughness: { of: 'lightness', dark: 0.75, middle: 0.6, light: 0.5, joints: 0.1 },
+      occlusion: { radiusMm: 3, strength: 1 },
+      opacity: null,
+    },
+  },
+  {
+    label: 'Sunk joints',
+    derived: {
+      height: { low: 0, high: 1, invert: false, joints: 0.35, cleanMm: 4, softenMm: 2, detail: 0.2, noise: 0.05, reliefMm: 4 },
+      normal: { strength: 1 },
+      roughness: { of: 'lightness', dark: 0.7, middle: 0.5, light: 0.4, joints: 0.35 },
+      occlusion: { radiusMm: 8, strength: 1 },
+      opacity: null,
+    },
+  },
+  {
+    label: 'Cloth',
+    derived: {
+      height: { low: 0.1, high: 0.9, invert: false, joints: null, cleanMm: 1, softenMm: 1, detail: 0.2, noise: 0.1, reliefMm: 1 },
+      normal: { strength: 1 },
+      roughness: { of: 'lightness', dark: 0.95, middle: 0.9, light: 0.85, joints: 0.05 },
+      occlusion: { radiusMm: 2, strength: 1 },
+      opacity: null,
+    },
+  },
+]; // prettier-ignore

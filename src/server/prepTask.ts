@@ -1,0 +1,100 @@
+import sharp from 'sharp';
+import type { Role } from '@/core/material/schema';
+import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
+import { meanColour } from '@/core/picture/colour';
+import { measureWrap } from '@/core/picture/judge';
+import type { Raster } from '@/core/picture/raster';
+import { deriveMaps, type MadeMap } from '@/core/prep/maps';
+import { MOST_PIXELS, runSteps, StepError } from '@/core/prep/run';
+import type { Prep } from '@/core/prep/schema';
+import { readBlob } from './data';
+import { Problem } from './problem';
+
+/** What was made of a prepared picture: PNGs by role, and what is known of them. */
+export interface MadePrep {
+  pictures: { role: Role; png: Uint8Array<ArrayBuffer> }[];
+  widthMm: number;
+  heightMm: number;
+  colour: string;
+  seamless: boolean;
+  remarks: string[];
+}
+
+/** Does every step at the picture's full size, and makes its maps. */
+export async function makePrep(prep: Prep, progress: (share: number, message: string) => void): Promise<MadePrep> {
+  progress(0.02, 'Reading the picture');
+  const original = await readRaster(prep.picture.image);
+  let result: ReturnType<typeof runSteps>;
+  try {
+    result = runSteps(original, prep.pixelsPerInch, prep.steps, {
+      each: (n) => progress(0.05 + (0.6 * n) / Math.max(1, prep.steps.length), `Step ${n} of ${prep.steps.length}`),
+    });
+  } catch (error) {
+    if (!(error instanceof StepError)) throw error;
+    throw new Problem(422, 'A step cannot be done', error.message, { field: `steps.${error.step}` });
+  }
+  const { stage, remarks } = result;
+  if (!stage.mmPerPx) throw new Problem(422, 'Its size is not known', 'Nothing says how large the picture is: add a Size step, or set four corners of a known rectangle.', { field: 'steps' }); // prettier-ignore
+  const { raster, mmPerPx } = stage;
+  progress(0.7, 'Maps');
+  const maps = deriveMaps(raster, mmPerPx, prep.derived);
+  const pictures: MadePrep['pictures'] = [{ role: 'baseColour', png: await pngOf(raster) }];
+  for (const [role, map] of Object.entries(maps) as [Role, MadeMap][]) {
+    pictures.push({ role, png: await mapPng(map) });
+    progress(0.75 + (0.2 * pictures.length) / 6, `Writing ${role}`);
+  }
+  const wrap = measureWrap(raster);
+  const closes = stage.closes.across && stage.closes.down;
+  const byte = (v: number) => Math.round(v * 255).toString(16).padStart(2, '0'); // prettier-ignore
+  return {
+    pictures,
+    widthMm: round(raster.width * mmPerPx[0]),
+    heightMm: round(raster.height * mmPerPx[1]),
+    colour: `#${meanColour(raster).map(byte).join('')}`,
+    // what happens to close is as good as what was made to
+    seamless: closes || Math.max(wrap.across.percentile, wrap.down.percentile) <= 0.95,
+    remarks: remarks.map((r) => r.text),
+  };
+}
+
+const round = (mm: number) => Math.round(mm * 100) / 100;
+
+/** The stored picture as 16 bit numbers, sRGB. */
+async function readRaster(hash: string): Promise<Raster> {
+  const image = sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS });
+  const meta = await image.metadata();
+  if (meta.width! * meta.height! > MOST_PIXELS) throw new Problem(422, 'Too large', `The picture has ${meta.width} × ${meta.height} pixels; prep works on at most 8192 × 8192. Make it smaller first.`, { field: 'picture' }); // prettier-ignore
+  const channels = meta.hasAlpha ? 4 : 3;
+  const raw = await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
+  const numbers = new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.byteLength / 2);
+  if (raw.info.channels === channels) return { width: raw.info.width, height: raw.info.height, channels, data: numbers.slice() }; // prettier-ignore
+  // grey, with or without opacity
+  const data = new Uint16Array(raw.info.width * raw.info.height * channels);
+  const n = raw.info.channels;
+  for (let i = 0; i < raw.info.width * raw.info.height; i++) {
+    for (let c = 0; c < 3; c++) data[i * channels + c] = numbers[i * n];
+    if (channels === 4) data[i * channels + 3] = numbers[i * n + n - 1];
+  }
+  return { width: raw.info.width, height: raw.info.height, channels, data };
+}
+
+/** 8 bits a channel: what renderers and browsers take. */
+async function pngOf(r: Raster): Promise<Uint8Array<ArrayBuffer>> {
+  const bytes = Uint8Array.from(r.data, (v) => (v + 128) / 257);
+  return tight(await sharp(bytes, { raw: { width: r.width, height: r.height, channels: r.channels } }).png({ compressionLevel: 6 }).toBuffer()); // prettier-ignore
+}
+
+async function mapPng({ width, height, channels, data }: MadeMap): Promise<Uint8Array<ArrayBuffer>> {
+  const image = sharp(data as Uint8Array, { raw: { width, height, channels } });
+  return tight(await (data instanceof Uint16Array ? image.toColourspace('grey16') : channels === 1 ? image.toColourspace('b-w') : image).png({ compressionLevel: 6 }).toBuffer()); // prettier-ignore
+}
+
+/** A copy that owns its memory, to be handed to another thread. */
+const tight = (bytes: Buffer): Uint8Array<ArrayBuffer> => Uint8Array.from(bytes);
+
+export async function photograph(ground: string, shot: Shot): Promise<{ png: Uint8Array; widthMm: number; heightMm: number; rule: unknown }> {
+  const known = GROUNDS[ground];
+  if (!known) throw new Problem(400, 'Not a ground', `“${ground}” is not among ${Object.keys(GROUNDS).join(', ')}.`, { field: 'ground' });
+  const { raster, widthMm, heightMm, rule } = takePhotograph(known.ground, shot);
+  return { png: await pngOf(raster), widthMm, heightMm, rule };
+} // prettier-ignore

@@ -1,0 +1,255 @@
+'use client';
+
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import type { Vec2 } from '@/core/geometry/vec';
+import type { Mask, Step } from '@/core/prep/schema';
+import { formatLength } from '@/core/units/length';
+import type { PrepRun } from '@/workers/prep.worker';
+import { newId } from '../shared/ids';
+import { toCanvas } from './drawShown';
+import { usePrep } from './prepStore';
+
+/** Steps whose handles lie on what goes into them. */
+const ON_INPUT = ['size', 'corners', 'crop'];
+
+/** The picture on a light table: what goes into the step that is looked at, or what comes out; its handles over it. */
+export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }) {
+  const { prep, step: lookedId, before, showBefore, change, brush, setBrush } = usePrep();
+  const step = prep?.steps.find((s) => s.id === lookedId) ?? null;
+  const onInput = !!step && (before || ON_INPUT.includes(step.kind));
+  const shown = run ? (onInput ? run.before : run.after) : null;
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [size, setSize] = useState<Vec2>([600, 400]);
+  const [view, setView] = useState({ zoom: 1, x: 0, y: 0 });
+  useEffect(() => {
+    const observer = new ResizeObserver(([e]) => setSize([e.contentRect.width, e.contentRect.height]));
+    observer.observe(box.current!);
+    return () => observer.disconnect();
+  }, []);
+  const picture = useMemo(() => (shown ? toCanvas(shown) : null), [shown]);
+  const fit = shown ? Math.min((size[0] - RULE - 16) / shown.width, (size[1] - RULE - 16) / shown.height) : 1;
+  const scale = fit * view.zoom;
+  const origin: Vec2 = shown ? [RULE + (size[0] - RULE - shown.width * scale) / 2 + view.x, RULE + (size[1] - RULE - shown.height * scale) / 2 + view.y] : [0, 0]; // prettier-ignore
+
+  useEffect(() => {
+    const c = canvas.current;
+    if (!c) return;
+    const ratio = window.devicePixelRatio || 1;
+    c.width = size[0] * ratio;
+    c.height = size[1] * ratio;
+    const g = c.getContext('2d')!;
+    g.scale(ratio, ratio);
+    g.clearRect(0, 0, size[0], size[1]);
+    if (!picture) return;
+    g.imageSmoothingEnabled = scale < 3;
+    g.imageSmoothingQuality = 'high';
+    g.drawImage(picture, origin[0], origin[1], picture.width * scale, picture.height * scale);
+  });
+
+  const toShare = (e: { clientX: number; clientY: number }): Vec2 => {
+    const r = box.current!.getBoundingClientRect();
+    return [(e.clientX - r.left - origin[0]) / (shown!.width * scale), (e.clientY - r.top - origin[1]) / (shown!.height * scale)]; // prettier-ignore
+  };
+  const toScreen = ([x, y]: Vec2 | readonly number[]): Vec2 => [origin[0] + x * (shown?.width ?? 0) * scale, origin[1] + y * (shown?.height ?? 0) * scale]; // prettier-ignore
+  const set = (next: Step, gesture?: string) => change({ steps: prep!.steps.map((s) => (s.id === next.id ? next : s)) }, gesture); // prettier-ignore
+
+  const [stroke, setStroke] = useState<Vec2[] | null>(null);
+  const [from, setFrom] = useState<Vec2 | null>(null);
+  const [pan, setPan] = useState<{ at: Vec2; view: typeof view } | null>(null);
+  const healing = step?.kind === 'heal' && !onInput && !!shown;
+  const startDraw = (e: PointerEvent) => {
+    if (!shown) return;
+    if (healing && e.button === 0) {
+      const at = toShare(e);
+      if (e.altKey) {
+        if (brush.kind === 'paint') {
+          const [x, y] = [Math.floor(at[0] * shown.width), Math.floor(at[1] * shown.height)];
+          const i = (y * shown.width + x) * 4;
+          setBrush({ colour: `#${[0, 1, 2].map((c) => shown.bytes[i + c].toString(16).padStart(2, '0')).join('')}` });
+        } else setFrom(at);
+        return;
+      }
+      e.currentTarget.setPointerCapture(e.pointerId);
+      return setStroke([at]);
+    }
+    e.currentTarget.setPointerCapture(e.pointerId);
+    setPan({ at: [e.clientX, e.clientY], view });
+  };
+  const moveDraw = (e: PointerEvent) => {
+    if (stroke) setStroke([...stroke, toShare(e)]);
+    else if (pan) setView({ ...pan.view, x: pan.view.x + e.clientX - pan.at[0], y: pan.view.y + e.clientY - pan.at[1] });
+  };
+  const endDraw = () => {
+    if (stroke && step?.kind === 'heal') {
+      const offset = from && brush.kind === 'copy' ? ([from[0] - stroke[0][0], from[1] - stroke[0][1]] as Vec2) : undefined;
+      set({ ...step, strokes: [...step.strokes, { kind: brush.kind, points: thin(stroke), radius: brush.radius, hardness: brush.hardness, opacity: brush.opacity, ...(offset ? { offset } : {}), ...(brush.kind === 'paint' ? { colour: brush.colour } : {}) }] }); // prettier-ignore
+    }
+    setStroke(null);
+    setPan(null);
+  };
+
+  return (
+    <div
+      ref={box}
+      className="relative min-h-0 flex-1 touch-none overflow-hidden bg-base-200"
+      data-testid="light-table"
+      aria-busy={busy}
+      onWheel={(e) => setView((v) => ({ ...v, zoom: Math.min(40, Math.max(0.2, v.zoom * Math.exp(-e.deltaY / 400))) }))}
+    >
+      <canvas ref={canvas} className={`absolute inset-0 h-full w-full ${healing ? 'cursor-crosshair' : 'cursor-grab'}`} onPointerDown={startDraw} onPointerMove={moveDraw} onPointerUp={endDraw} />
+      {shown && <Rules size={size} origin={origin} scale={scale} mmPerPx={onInput ? (run!.before.mmPerPx ?? null) : shown.mmPerPx} />}
+      {shown && (
+        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
+          {step && onInput && <StepHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />}
+          {step?.mask && !onInput && <MaskHandles mask={step.mask} toScreen={toScreen} toShare={toShare} onChange={(mask, g) => set({ ...step, mask }, g)} />}
+          {stroke && <polyline points={stroke.map((p) => toScreen(p).join(',')).join(' ')} fill="none" stroke="var(--color-primary)" strokeOpacity="0.55" strokeLinecap="round" strokeLinejoin="round" strokeWidth={brush.radius * shown.width * scale * 2} />}
+          {healing && from && <circle cx={toScreen(from)[0]} cy={toScreen(from)[1]} r={brush.radius * shown.width * scale} fill="none" stroke="var(--color-secondary)" strokeDasharray="4 3" />}
+        </svg>
+      )}
+      <div className="absolute top-7 right-2 flex gap-1">
+        {step && !ON_INPUT.includes(step.kind) && (
+          <button type="button" className="tool card-panel h-[26px]" aria-pressed={before} onClick={() => showBefore(!before)} title="What goes into this step, or what comes out of it">
+            {before ? 'Before' : 'After'}
+          </button>
+        )}
+        <button type="button" className="tool card-panel h-[26px]" onClick={() => setView({ zoom: 1, x: 0, y: 0 })} title="All of it">Fit</button>
+      </div>
+      {shown && (
+        <output className="num card-panel absolute bottom-2 left-7 px-2 py-1 text-2xs" data-testid="picture-size">
+          {shown.mmPerPx && !onInput ? `${formatLength(shown.width * shown.mmPerPx[0], 'mm', { decimals: 1 })} × ${formatLength(shown.height * shown.mmPerPx[1], 'mm', { decimals: 1 })}` : onInput ? 'into this step' : 'size not known yet'} · {shown.width} × {shown.height} px shown
+        </output>
+      )}
+    </div>
+  );
+} // prettier-ignore
+
+const RULE = 20;
+const thin = (points: Vec2[]): Vec2[] => points.filter((p, i) => i === 0 || i === points.length - 1 || i % 2 === 0).map(([x, y]) => [Math.round(x * 1e5) / 1e5, Math.round(y * 1e5) / 1e5]); // prettier-ignore
+
+/** Rules in millimetres along two edges, where the size is known. */
+function Rules({ size, origin, scale, mmPerPx }: { size: Vec2; origin: Vec2; scale: number; mmPerPx: Vec2 | null }) {
+  if (!mmPerPx) return null;
+  const marks = (axis: 0 | 1) => {
+    const pxPerMm = scale / mmPerPx[axis];
+    const step = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find((s) => s * pxPerMm > 46) ?? 10_000;
+    const out: [number, number][] = [];
+    for (let mm = Math.ceil(-origin[axis] / pxPerMm / step) * step; mm * pxPerMm + origin[axis] < size[axis]; mm += step) out.push([mm * pxPerMm + origin[axis], mm]); // prettier-ignore
+    return out;
+  };
+  return (
+    <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+      <rect width={size[0]} height={RULE} fill="var(--color-base-100)" />
+      <rect width={RULE} height={size[1]} fill="var(--color-base-100)" />
+      {marks(0).map(([at, mm]) => at > RULE && (
+        <g key={`x${mm}`}><line x1={at} x2={at} y1={13} y2={RULE} stroke="currentColor" strokeOpacity="0.5" /><text x={at + 3} y={12} className="num" fontSize="10" fill="currentColor">{mm}</text></g>
+      ))}
+      {marks(1).map(([at, mm]) => at > RULE && (
+        <g key={`y${mm}`}><line y1={at} y2={at} x1={13} x2={RULE} stroke="currentColor" strokeOpacity="0.5" /><text x={-at - 3} y={12} transform="rotate(-90)" textAnchor="end" className="num" fontSize="10" fill="currentColor">{mm}</text></g>
+      ))}
+      <text x={2} y={12} fontSize="9" fill="currentColor" className="num">mm</text>
+    </svg>
+  );
+} // prettier-ignore
+
+type Handles = {
+  toScreen: (p: Vec2 | readonly number[]) => Vec2;
+  toShare: (e: { clientX: number; clientY: number }) => Vec2;
+};
+
+/** A point that can be dragged; one drag is one gesture. */
+function Handle({ at, label, toScreen, toShare, onMove }: Handles & { at: readonly number[]; label: string; onMove: (p: Vec2, gesture: string) => void }) {
+  const gesture = useRef('');
+  const [x, y] = toScreen(at);
+  const step = (dx: number, dy: number) => onMove([at[0] + dx, at[1] + dy], newId('gesture'));
+  return (
+    <circle
+      role="button"
+      tabIndex={0}
+      aria-label={label}
+      className="pointer-events-auto cursor-move"
+      cx={x}
+      cy={y}
+      r={7}
+      fill="var(--color-base-100)"
+      fillOpacity="0.7"
+      stroke="var(--color-primary)"
+      strokeWidth={2}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        gesture.current = newId('gesture');
+      }}
+      onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && onMove(toShare(e).map((v) => Math.round(v * 1e5) / 1e5) as Vec2, gesture.current)}
+      onKeyDown={(e) => {
+        const by = e.altKey ? 0.0002 : e.shiftKey ? 0.01 : 0.001;
+        const move = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key];
+        if (!move) return;
+        e.preventDefault();
+        step(move[0], move[1]);
+      }}
+    />
+  );
+} // prettier-ignore
+
+function StepHandles({ step: s, toScreen, toShare, onChange }: Handles & { step: Step; onChange: (s: Step, gesture?: string) => void }) {
+  const line = { stroke: 'var(--color-primary)', strokeWidth: 1.5 };
+  const common = { toScreen, toShare };
+  if (s.kind === 'size' && (s.by.kind === 'line' || s.by.kind === 'count')) {
+    const { by } = s;
+    const [a, b] = [toScreen(by.from), toScreen(by.to)];
+    return (
+      <>
+        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
+        <text x={(a[0] + b[0]) / 2} y={(a[1] + b[1]) / 2 - 8} textAnchor="middle" className="num" fontSize="12" fill="var(--color-primary)" stroke="var(--color-base-100)" strokeWidth="3" paintOrder="stroke">{formatLength(by.kind === 'line' ? by.lengthMm : by.count * by.pieceMm, 'mm')}</text>
+        <Handle {...common} at={by.from} label="Start of the line" onMove={(from, g) => onChange({ ...s, by: { ...by, from } }, g)} />
+        <Handle {...common} at={by.to} label="End of the line" onMove={(to, g) => onChange({ ...s, by: { ...by, to } }, g)} />
+      </>
+    );
+  }
+  if (s.kind === 'corners') {
+    return (
+      <>
+        <polygon points={s.corners.map((c) => toScreen(c).join(',')).join(' ')} fill="none" {...line} />
+        {s.corners.map((c, i) => (
+          <Handle key={i} {...common} at={c} label={['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'][i]} onMove={(p, g) => onChange({ ...s, corners: s.corners.map((q, k) => (k === i ? p : q)) }, g)} />
+        ))}
+      </>
+    );
+  }
+  if (s.kind === 'crop') {
+    const [a, b] = [toScreen(s.from), toScreen(s.to)];
+    return (
+      <>
+        <rect x={Math.min(a[0], b[0])} y={Math.min(a[1], b[1])} width={Math.abs(b[0] - a[0])} height={Math.abs(b[1] - a[1])} fill="none" {...line} />
+        <Handle {...common} at={s.from} label="Upper left of what is kept" onMove={(from, g) => onChange({ ...s, from }, g)} />
+        <Handle {...common} at={s.to} label="Lower right of what is kept" onMove={(to, g) => onChange({ ...s, to }, g)} />
+      </>
+    );
+  }
+  return null;
+} // prettier-ignore
+
+function MaskHandles({ mask: m, toScreen, toShare, onChange }: Handles & { mask: Mask; onChange: (m: Mask, gesture?: string) => void }) {
+  const common = { toScreen, toShare };
+  const line = { stroke: 'var(--color-secondary)', strokeWidth: 1.2, strokeDasharray: '5 4' };
+  if (m.kind === 'gradient') {
+    const [a, b] = [toScreen(m.from), toScreen(m.to)];
+    return (
+      <>
+        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
+        <Handle {...common} at={m.from} label="All of the step here" onMove={(from, g) => onChange({ ...m, from }, g)} />
+        <Handle {...common} at={m.to} label="None of the step here" onMove={(to, g) => onChange({ ...m, to }, g)} />
+      </>
+    );
+  }
+  const [c, e] = [toScreen(m.centre), toScreen([m.centre[0] + m.radius[0], m.centre[1] + m.radius[1]])];
+  return (
+    <>
+      <ellipse cx={c[0]} cy={c[1]} rx={Math.abs(e[0] - c[0])} ry={Math.abs(e[1] - c[1])} fill="none" {...line} />
+      <Handle {...common} at={m.centre} label="Middle of the ellipse" onMove={(centre, g) => onChange({ ...m, centre }, g)} />
+      <Handle {...common} at={[m.centre[0] + m.radius[0], m.centre[1]]} label="Width of the ellipse" onMove={(p, g) => onChange({ ...m, radius: [Math.max(0.01, Math.abs(p[0] - m.centre[0])), m.radius[1]] }, g)} />
+      <Handle {...common} at={[m.centre[0], m.centre[1] + m.radius[1]]} label="Height of the ellipse" onMove={(p, g) => onChange({ ...m, radius: [m.radius[0], Math.max(0.01, Math.abs(p[1] - m.centre[1]))] }, g)} />
+    </>
+  );
+} // prettier-ignore

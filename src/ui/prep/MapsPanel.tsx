@@ -1,0 +1,118 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { MAP_PRESETS } from '@/core/prep/maps';
+import type { Derived } from '@/core/prep/schema';
+import type { PrepRun, Shown } from '@/workers/prep.worker';
+import { Select } from '../shared/fields';
+import { ValueField } from '../shared/ValueField';
+import { toCanvas } from './drawShown';
+import { usePrep } from './prepStore';
+import { SampleBoard } from './SampleBoard';
+
+const ROLES = ['height', 'normal', 'roughness', 'occlusion', 'opacity'] as const;
+const LABELS: Record<(typeof ROLES)[number], string> = { height: 'Height', normal: 'Normal', roughness: 'Roughness', occlusion: 'Occlusion', opacity: 'Opacity' }; // prettier-ignore
+const FIRST: Derived = { ...MAP_PRESETS[0].derived, opacity: { threshold: 0.5, soft: 0.2, invert: false } };
+
+/** Maps made of the finished picture, and what they look like under a moving light. */
+export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
+  const { prep, change } = usePrep();
+  const d = prep!.derived;
+  const [open, setOpen] = useState<(typeof ROLES)[number]>('height');
+  const set = (next: Partial<Derived>, gesture?: string) => change({ derived: { ...d, ...next } }, gesture);
+  const toggle = (role: (typeof ROLES)[number]) => {
+    const next: Partial<Derived> = { [role]: d[role] ? null : FIRST[role] };
+    // slopes and occlusion are read from heights
+    if (!d[role] && (role === 'normal' || role === 'occlusion') && !d.height) next.height = FIRST.height;
+    if (d[role] && role === 'height') Object.assign(next, { normal: null, occlusion: null });
+    set(next);
+    setOpen(role);
+  };
+  return (
+    <section aria-label="Maps" className="hair flex h-[204px] shrink-0 gap-3 overflow-hidden border-t bg-base-100 p-2">
+      <div className="w-36 shrink-0 space-y-1">
+        <p className="font-semibold">Maps</p>
+        <Select label="Start from" hideLabel value="" options={[['', 'Presets…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]} onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })} />
+        <Select label="Grain runs" value={prep!.grain} options={[['x', 'along x'], ['y', 'along y'], ['none', 'no way']]} onChange={(v) => change({ grain: v as 'x' })} />
+      </div>
+      {ROLES.map((role) => (
+        <div key={role} className="w-[92px] shrink-0">
+          <label className="flex h-6 items-center gap-1.5">
+            <input type="checkbox" className="checkbox checkbox-xs" checked={!!d[role]} onChange={() => toggle(role)} /> {LABELS[role]}
+          </label>
+          <button type="button" aria-label={`Edit ${LABELS[role]}`} aria-pressed={open === role} disabled={!d[role]} onClick={() => setOpen(role)} className={`block h-[84px] w-full overflow-hidden rounded-[6px] border ${open === role && d[role] ? 'border-primary' : 'border-base-300'}`}>
+            {maps[role] ? <Small shown={maps[role]} /> : <span className="quiet text-2xs">{d[role] ? '…' : 'none'}</span>}
+          </button>
+        </div>
+      ))}
+      <div className="min-w-[200px] flex-1 overflow-auto">
+        <MapFields role={open} d={d} set={set} />
+      </div>
+      <SampleBoard run={run} maps={maps} />
+    </section>
+  );
+} // prettier-ignore
+
+function MapFields({ role, d, set }: { role: (typeof ROLES)[number]; d: Derived; set: (n: Partial<Derived>, g?: string) => void }) {
+  const percent = (label: string, value: number, on: (v: number, g?: string) => void) => <ValueField key={label} label={label} kind="number" suffix=" %" decimals={0} step={5} min={0} max={100} value={Math.round(value * 100)} onChange={(v, g) => on(v / 100, g)} />;
+  const grid = (...children: React.ReactNode[]) => <div className="grid grid-cols-4 gap-1.5">{children}</div>;
+  if (role === 'height' && d.height) {
+    const h = d.height;
+    const on = (c: Partial<NonNullable<Derived['height']>>, g?: string) => set({ height: { ...h, ...c } }, g);
+    return grid(
+      <ValueField key="r" label="Relief" kind="length" unit="mm" min={0} max={500} step={0.1} value={h.reliefMm} onChange={(reliefMm, g) => on({ reliefMm }, g)} />,
+      percent('Lowest at', h.low, (low, g) => on({ low }, g)),
+      percent('Highest at', h.high, (high, g) => on({ high }, g)),
+      <label key="i" className="flex items-end gap-1.5 pb-1"><input type="checkbox" className="checkbox checkbox-xs" checked={h.invert} onChange={(e) => on({ invert: e.target.checked })} /> Invert</label>,
+      <label key="j" className="flex items-end gap-1.5 pb-1"><input type="checkbox" className="checkbox checkbox-xs" checked={h.joints !== null} onChange={(e) => on({ joints: e.target.checked ? 0.4 : null })} /> Joints only</label>,
+      ...(h.joints !== null ? [
+        percent('Darker than', h.joints, (joints, g) => on({ joints }, g)),
+        <ValueField key="c" label="Cleaned of" kind="length" unit="mm" min={0} max={1000} value={h.cleanMm} onChange={(cleanMm, g) => on({ cleanMm }, g)} />,
+        <ValueField key="s" label="Softened over" kind="length" unit="mm" min={0} max={1000} value={h.softenMm} onChange={(softenMm, g) => on({ softenMm }, g)} />,
+        percent('Detail on faces', h.detail, (detail, g) => on({ detail }, g)),
+      ] : []),
+      percent('Fine noise', h.noise, (noise, g) => on({ noise }, g)),
+    );
+  }
+  if (role === 'normal' && d.normal) return grid(<ValueField key="n" label="Strength" kind="number" suffix=" ×" step={0.1} min={0} max={8} value={d.normal.strength} onChange={(strength, g) => set({ normal: { strength } }, g)} />);
+  if (role === 'roughness' && d.roughness) {
+    const r = d.roughness;
+    const on = (c: Partial<typeof r>, g?: string) => set({ roughness: { ...r, ...c } }, g);
+    return grid(
+      <Select key="o" label="Read from" value={r.of} options={[['lightness', 'the picture'], ['height', 'heights']]} onChange={(of) => on({ of: of as 'height' })} />,
+      percent('Where dark', r.dark, (dark, g) => on({ dark }, g)),
+      percent('In the middle', r.middle, (middle, g) => on({ middle }, g)),
+      percent('Where light', r.light, (light, g) => on({ light }, g)),
+      percent('More in joints', r.joints, (joints, g) => on({ joints }, g)),
+    );
+  }
+  if (role === 'occlusion' && d.occlusion) {
+    const o = d.occlusion;
+    return grid(
+      <ValueField key="r" label="Reaches" kind="length" unit="mm" min={0.1} max={1000} value={o.radiusMm} onChange={(radiusMm, g) => set({ occlusion: { ...o, radiusMm } }, g)} />,
+      <ValueField key="s" label="Strength" kind="number" suffix=" ×" step={0.1} min={0} max={4} value={o.strength} onChange={(strength, g) => set({ occlusion: { ...o, strength } }, g)} />,
+    );
+  }
+  if (role === 'opacity' && d.opacity) {
+    const o = d.opacity;
+    return grid(
+      percent('Solid above', o.threshold, (threshold, g) => set({ opacity: { ...o, threshold } }, g)),
+      percent('Soft over', o.soft, (soft, g) => set({ opacity: { ...o, soft } }, g)),
+      <label key="i" className="flex items-end gap-1.5 pb-1"><input type="checkbox" className="checkbox checkbox-xs" checked={o.invert} onChange={(e) => set({ opacity: { ...o, invert: e.target.checked } })} /> Invert</label>,
+    );
+  }
+  return <p className="quiet text-2xs leading-tight">Tick the maps the material needs, or take a preset. They follow the picture: change a step and they are made anew.</p>;
+} // prettier-ignore
+
+function Small({ shown }: { shown: Shown }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const c = canvas.current!;
+    [c.width, c.height] = [184, 168];
+    const g = c.getContext('2d')!;
+    const k = Math.max(184 / shown.width, 168 / shown.height);
+    g.imageSmoothingQuality = 'high';
+    g.drawImage(toCanvas(shown), 0, 0, shown.width * k, shown.height * k);
+  }, [shown]);
+  return <canvas ref={canvas} className="h-full w-full" />;
+}

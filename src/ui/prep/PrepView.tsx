@@ -1,0 +1,203 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Camera, ImageUp, LoaderCircle, Redo2, Trash2, Undo2 } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { GROUNDS } from '@/core/picture/camera';
+import type { Prep } from '@/core/prep/schema';
+import { useLibraryRefresh } from '../materials/useLibrary';
+import { api, imageUrl, messageOf, sendFiles } from '../shared/api';
+import { TextField } from '../shared/fields';
+import { Menu } from '../shared/Menu';
+import { LightTable } from './LightTable';
+import { MapsPanel } from './MapsPanel';
+import { settlePrep, usePrep } from './prepStore';
+import { RepeatedView } from './RepeatedView';
+import { StepStack } from './StepStack';
+import { usePrepRun } from './usePrepRun';
+
+interface PrepJob {
+  id: string;
+  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+  progress: number;
+  message: string;
+  result: { material?: string } | null;
+}
+
+/** From a photograph to a straight, even, seamless material of true size. */
+export function PrepView() {
+  const client = useQueryClient();
+  const preps = useQuery({ queryKey: ['preps'], queryFn: ({ signal }) => api.get<Prep[]>('/api/preps', signal) });
+  const { prep, open, change, undo, redo, past, future, error } = usePrep();
+  const { run, maps, busy, error: failed } = usePrepRun();
+  const [sending, setSending] = useState<number | null>(null);
+  const refresh = useCallback(() => client.invalidateQueries({ queryKey: ['preps'] }), [client]);
+
+  const take = async (files: File[]) => {
+    if (!files.length) return;
+    setSending(0);
+    try {
+      const made = await sendFiles<Prep[]>('/api/preps', files, {}, setSending);
+      open(made[0]);
+      await refresh();
+    } catch (e) {
+      toast.error('The picture cannot come in', { description: messageOf(e), duration: 12_000 });
+    } finally {
+      setSending(null);
+    }
+  };
+  const [taking, setTaking] = useState(false);
+  const photograph = async (ground: string) => {
+    setTaking(true);
+    try {
+      const seed = (preps.data ?? []).filter((p) => p.name.startsWith(`Photograph of ${ground}`)).length + 1;
+      open(await api.post<Prep>('/api/preps/simulated', { ground, seed }));
+      await refresh();
+    } catch (e) {
+      toast.error('No photograph was taken', { description: messageOf(e) });
+    } finally {
+      setTaking(false);
+    }
+  };
+  const switchTo = async (id: string) => {
+    await settlePrep();
+    open(id ? await api.get<Prep>(`/api/preps/${id}`) : null);
+  };
+  const remove = async () => {
+    const gone = prep!;
+    open(null);
+    await api.delete(`/api/preps/${gone.id}`).catch((e: unknown) => toast.error(messageOf(e)));
+    await refresh();
+  };
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z' || (e.target as HTMLElement).tagName === 'INPUT') return; // prettier-ignore
+      // here, steps back are the prep's own
+      e.preventDefault();
+      e.stopImmediatePropagation();
+      if (e.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener('keydown', onKey, true);
+    return () => window.removeEventListener('keydown', onKey, true);
+  }, [undo, redo]);
+
+  const drop = useDropzone({ onDrop: (f) => void take(f), noClick: true, noKeyboard: true });
+  return (
+    <div className={`flex min-h-0 flex-1 flex-col ${drop.isDragActive ? 'outline-2 -outline-offset-4 outline-primary outline-dashed' : ''}`} {...drop.getRootProps()}>
+      <input {...drop.getInputProps({ 'aria-label': 'Pictures to prepare' })} />
+      <div className="hair flex h-10 shrink-0 items-center gap-1.5 border-b bg-base-100 px-2">
+        <select aria-label="Picture" className="field w-56" value={prep?.id ?? ''} onChange={(e) => void switchTo(e.target.value)}>
+          <option value="">{preps.data?.length ? 'Choose a picture…' : 'No pictures yet'}</option>
+          {preps.data?.map((p) => <option key={p.id} value={p.id}>{p.id === prep?.id ? prep.name : p.name}</option>)}
+        </select>
+        <button type="button" className="tool" onClick={drop.open}><ImageUp size={14} /> Bring a picture</button>
+        <Menu label={<><Camera size={14} /> Photograph</>} title="The simulated camera: photographs of made-up materials, to try prep on">
+          {(close) => Object.entries(GROUNDS).map(([k, g]) => (
+            <button key={k} type="button" className="tool" onClick={() => (void photograph(k), close())}>{g.label}</button>
+          ))}
+        </Menu>
+        {sending !== null && <progress className="progress w-24 progress-primary" aria-label="Sending" max={1} value={sending} />}
+        {taking && (
+          <span role="status" className="quiet flex items-center gap-1 text-2xs">
+            <LoaderCircle size={12} className="animate-spin" /> Taking the photograph
+          </span>
+        )}
+        {prep && (
+          <>
+            <button type="button" className="tool" disabled={!past.length} onClick={undo} title="A step back in prep (Ctrl+Z)" aria-label="Undo in prep"><Undo2 size={14} /></button>
+            <button type="button" className="tool" disabled={!future.length} onClick={redo} title="A step forward (Ctrl+Shift+Z)" aria-label="Redo in prep"><Redo2 size={14} /></button>
+            {busy && <span role="status" className="quiet flex items-center gap-1 text-2xs"><LoaderCircle size={12} className="animate-spin" /> Working</span>}
+            {(error ?? failed) && <span role="alert" className="truncate text-2xs text-error">{error ?? failed}</span>}
+            <span className="ml-auto" />
+            <div className="w-44"><TextField label="Name of the material" hidden value={prep.name} onChange={(name) => name && change({ name })} /></div>
+            <MakeMaterial prep={prep} sized={!!run?.result.mmPerPx} broken={!!run?.failed} />
+            <button type="button" className="tool px-1" title="Throw this prep away" aria-label="Remove this prep" onClick={() => void remove()}><Trash2 size={13} /></button>
+          </>
+        )}
+      </div>
+      {prep ? (
+        <>
+          <div className="flex min-h-0 flex-1">
+            <aside className="flex w-[304px] shrink-0 flex-col border-r border-base-300 bg-base-100"><StepStack run={run} /></aside>
+            <LightTable run={run} busy={busy} />
+            <RepeatedView run={run} busy={busy} />
+          </div>
+          <MapsPanel run={run} maps={maps} />
+        </>
+      ) : (
+        <Start preps={preps.data ?? []} onOpen={(id) => void switchTo(id)} />
+      )}
+    </div>
+  );
+} // prettier-ignore
+
+/** Before a picture is chosen. */
+function Start({ preps, onOpen }: { preps: Prep[]; onOpen: (id: string) => void }) {
+  return (
+    <div className="min-h-0 flex-1 overflow-auto p-6">
+      <p className="mb-4 max-w-xl leading-snug">
+        Drop a photograph or scan of a material here. Say how large it is, even out its light, make it seamless: a minute later it lies on a wall at its true size. No photograph at hand? The simulated camera takes one.
+      </p>
+      <ul className="grid grid-cols-[repeat(auto-fill,180px)] gap-3" aria-label="Pictures in prep">
+        {preps.map((p) => (
+          <li key={p.id}>
+            <button type="button" className="card-panel w-full overflow-hidden text-left" onClick={() => onOpen(p.id)}>
+              <img src={imageUrl(p.picture.image, 256)} alt="" className="h-28 w-full object-cover" />
+              <span className="block truncate px-2 pt-1">{p.name}</span>
+              <span className="quiet num block px-2 pb-1 text-2xs">{p.picture.widthPx} × {p.picture.heightPx} px, {p.steps.length} steps{p.material ? ', made' : ''}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+} // prettier-ignore
+
+/** Does every step at full size on the server and puts the material into the library. */
+function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; broken: boolean }) {
+  const refresh = useLibraryRefresh();
+  const [job, setJob] = useState<PrepJob | null>(null);
+  const events = useRef<EventSource | null>(null);
+  useEffect(() => () => events.current?.close(), []);
+  const running = job?.state === 'running' || job?.state === 'queued';
+  const make = async () => {
+    try {
+      await settlePrep();
+      const started = await api.post<PrepJob>(`/api/preps/${prep.id}/material`);
+      setJob(started);
+      const source = new EventSource(`/api/jobs/${started.id}/events`);
+      events.current = source;
+      source.onmessage = (e) => {
+        const next = JSON.parse(e.data as string) as PrepJob;
+        setJob(next);
+        if (next.state === 'running' || next.state === 'queued') return;
+        source.close();
+        if (next.state === 'failed') toast.error('No material was made', { description: next.message, duration: 12_000 });
+        if (next.state !== 'done') return;
+        const now = usePrep.getState().prep;
+        if (now?.id === prep.id) usePrep.setState({ prep: { ...now, material: next.result?.material ?? null } });
+        void refresh();
+        toast.success(`“${prep.name}” is in the library.`);
+      };
+      source.onerror = () => source.close();
+    } catch (e) {
+      toast.error('No material was made', { description: messageOf(e) });
+    }
+  };
+  if (running) {
+    return (
+      <span className="flex items-center gap-1.5 text-2xs" role="status">
+        <progress className="progress w-24 progress-primary" aria-label="Making the material" max={1} value={job.progress} /> {job.message}
+        <button type="button" className="tool" onClick={() => void api.delete(`/api/jobs/${job.id}`)}>Cancel</button>
+      </span>
+    );
+  }
+  return (
+    <button type="button" className="tool tool-main" disabled={!sized || broken} title={broken ? 'A step cannot be done' : sized ? 'All steps at full size, into the library' : 'Its size is not known yet: add a Size step'} onClick={() => void make()}>
+      {prep.material ? 'Make the material anew' : 'Make the material'}
+    </button>
+  );
+} // prettier-ignore

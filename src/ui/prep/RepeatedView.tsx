@@ -1,0 +1,119 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { SeamFigure } from '@/core/picture/judge';
+import { formatLength } from '@/core/units/length';
+import type { PrepRun } from '@/workers/prep.worker';
+import { halvings, toCanvas } from './drawShown';
+import { newStep, usePrep } from './prepStore';
+
+/** Heights of a hand and a door, to see the size by. */
+const HAND = 190;
+
+/** The picture repeated: what stands out from afar stands out here. */
+export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean }) {
+  const [times, setTimes] = useState(4);
+  const [heat, setHeat] = useState(false);
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [size, setSize] = useState<[number, number]>([300, 300]);
+  useEffect(() => {
+    const observer = new ResizeObserver(([e]) => setSize([e.contentRect.width, e.contentRect.height]));
+    observer.observe(box.current!);
+    return () => observer.disconnect();
+  }, []);
+  const shown = run?.result ?? null;
+  const pictures = useMemo(() => (shown ? halvings(toCanvas(shown)) : null), [shown]);
+  const warm = useMemo(() => (run ? heatCanvas(run) : null), [run]);
+  const tile = shown ? size[0] / times : 0;
+  const tileHigh = shown ? (tile * shown.height * (shown.mmPerPx?.[1] ?? 1)) / (shown.width * (shown.mmPerPx?.[0] ?? 1)) : 0; // prettier-ignore
+  useEffect(() => {
+    const c = canvas.current;
+    if (!c) return;
+    const ratio = window.devicePixelRatio || 1;
+    [c.width, c.height] = [size[0] * ratio, size[1] * ratio];
+    const g = c.getContext('2d')!;
+    g.scale(ratio, ratio);
+    if (!pictures || !(tile > 2)) return;
+    const picture = pictures.findLast((p) => p.width >= tile * ratio) ?? pictures[0];
+    for (let y = 0; y < size[1]; y += tileHigh) {
+      for (let x = 0; x < size[0] - 0.5; x += tile) {
+        // a hair larger, so that no background shines between
+        g.drawImage(picture, x, y, tile + 0.5, tileHigh + 0.5);
+        if (heat && warm) g.drawImage(warm, x, y, tile, tileHigh);
+      }
+    }
+  });
+  const wall = shown?.mmPerPx ? (shown.width * shown.mmPerPx[0] * times) : null; // prettier-ignore
+  const healHere = (e: React.MouseEvent) => {
+    const { prep, change, look } = usePrep.getState();
+    if (!prep || !run) return;
+    const r = box.current!.getBoundingClientRect();
+    const [x, y] = [(((e.clientX - r.left) / tile) % 1 + 1) % 1, (((e.clientY - r.top) / tileHigh) % 1 + 1) % 1]; // prettier-ignore
+    const near = run.blotches.blotches.find((b) => Math.hypot(b.x - x, (b.y - y) * (tileHigh / tile)) < Math.max(b.radius * 1.5, 0.05)); // prettier-ignore
+    if (!near) return;
+    const stroke = { kind: 'patch' as const, points: [[near.x, near.y] as [number, number]], radius: Math.min(0.2, near.radius * 1.6), hardness: 0.3, opacity: 1 }; // prettier-ignore
+    const last = prep.steps.findLast((s) => s.kind === 'heal' && s.on);
+    const step = last?.kind === 'heal' ? last : null;
+    if (step) {
+      change({ steps: prep.steps.map((s) => (s.id === step.id ? { ...step, strokes: [...step.strokes, stroke] } : s)) });
+      return look(step.id);
+    }
+    const made = { ...newStep('heal'), strokes: [stroke] } as ReturnType<typeof newStep>;
+    const at = prep.steps.findIndex((s) => s.kind === 'resize');
+    change({ steps: at < 0 ? [...prep.steps, made] : [...prep.steps.slice(0, at), made, ...prep.steps.slice(at)] });
+    look(made.id);
+  };
+  return (
+    <section aria-label="Repeated" className="flex min-h-0 w-[34%] shrink-0 flex-col border-l border-base-300">
+      <div className="hair flex h-8 items-center gap-2 border-b bg-base-100 px-2">
+        <span className="font-semibold">Repeated</span>
+        <input type="range" className="range range-xs w-24" min={1} max={16} value={times} aria-label="Times across" onChange={(e) => setTimes(Number(e.target.value))} />
+        <span className="num quiet text-2xs">{times} × across{wall ? `, ${formatLength(wall, 'm', { decimals: 2 })}` : ''}</span>
+        <button type="button" className="tool ml-auto h-6" aria-pressed={heat} title="What will be seen to recur; click it to heal it" onClick={() => setHeat(!heat)}>Heat</button>
+      </div>
+      <div ref={box} className="relative min-h-0 flex-1 overflow-hidden bg-base-200" data-testid="repeated" aria-busy={busy} onClick={heat ? healHere : undefined}>
+        <canvas ref={canvas} className={`absolute inset-0 h-full w-full ${heat ? 'cursor-pointer' : ''}`} />
+        {wall && (
+          <div className="card-panel absolute bottom-2 left-2 flex items-end gap-1 px-2 py-1 text-2xs">
+            <span className="block border-l-2 border-primary" style={{ height: Math.max(2, (HAND / wall) * size[0]) }} /> a hand, 190 mm
+          </div>
+        )}
+      </div>
+      {run && <Figures run={run} />}
+    </section>
+  );
+} // prettier-ignore
+
+function Figures({ run }: { run: PrepRun }) {
+  const worse = run.wrap.across.percentile > run.wrap.down.percentile ? run.wrap.across : run.wrap.down;
+  const say = (f: SeamFigure) => (f.percentile <= 0.95 ? 'not to be found' : 'it shows');
+  const row = (label: string, value: string, note: string, good: boolean) => (
+    <div className="flex items-baseline gap-2" key={label}>
+      <dt className="quiet w-24 shrink-0">{label}</dt>
+      <dd className="num">{value}</dd>
+      <dd className={`ml-auto ${good ? 'text-success' : 'text-error'}`}>{note}</dd>
+    </div>
+  );
+  return (
+    <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
+      {row('Over the edge', `stronger than ${Math.round(worse.percentile * 100)}% of inner lines`, say(worse), worse.percentile <= 0.95)}
+      {run.seam && row('Along the seam', `stronger than ${Math.round(run.seam.percentile * 100)}% of inner lines`, say(run.seam), run.seam.percentile <= 0.95)}
+      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common unevenness, ${run.blotches.blotches.length} stand out`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
+    </dl>
+  );
+} // prettier-ignore
+
+function heatCanvas(run: PrepRun): HTMLCanvasElement {
+  const { heat, strongest } = run.blotches;
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [heat.width, heat.height];
+  const image = new ImageData(heat.width, heat.height);
+  const top = Math.max(...run.blotches.blotches.map((b) => Math.abs(b.contrast)), 0.03);
+  for (let i = 0; i < heat.data.length; i++) {
+    const v = Math.min(1, heat.data[i] / top);
+    image.data.set([168, 58, 46, v > 0.45 && strongest > 2 ? Math.round((v - 0.45) * 330) : 0], i * 4);
+  }
+  canvas.getContext('2d')!.putImageData(image, 0, 0);
+  return canvas;
+}

@@ -1,0 +1,109 @@
+'use client';
+
+import { useEffect, useRef } from 'react';
+import {
+  AmbientLight,
+  CanvasTexture,
+  DirectionalLight,
+  Mesh,
+  MeshStandardMaterial,
+  OrthographicCamera,
+  PlaneGeometry,
+  RepeatWrapping,
+  Scene,
+  SRGBColorSpace,
+  type Texture,
+  WebGLRenderer,
+} from 'three';
+import type { Derived } from '@/core/prep/schema';
+import type { PrepRun, Shown } from '@/workers/prep.worker';
+import { toCanvas } from './drawShown';
+
+const SIDE = 184;
+
+/** A lit sample of picture and maps; the light follows the pointer. */
+export function SampleBoard({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
+  const host = useRef<HTMLDivElement>(null);
+  const board = useRef<Board | null>(null);
+  useEffect(() => {
+    board.current = new Board(host.current!);
+    return () => {
+      board.current?.dispose();
+      board.current = null;
+    };
+  }, []);
+  useEffect(() => {
+    if (run) board.current?.dress(run.result, maps);
+  }, [run, maps]);
+  return (
+    <div
+      ref={host}
+      role="img"
+      aria-label="A lit sample; move the pointer over it to move the light"
+      title="Move the pointer to move the light"
+      className="shrink-0 overflow-hidden rounded-[6px] border border-base-300"
+      style={{ width: SIDE, height: SIDE }}
+      onPointerMove={(e) => {
+        const r = e.currentTarget.getBoundingClientRect();
+        board.current?.light(((e.clientX - r.left) / r.width) * 2 - 1, 1 - ((e.clientY - r.top) / r.height) * 2);
+      }}
+    />
+  );
+}
+
+class Board {
+  private readonly renderer = new WebGLRenderer({ antialias: true });
+  private readonly scene = new Scene();
+  private readonly camera = new OrthographicCamera(-1, 1, 1, -1, 0, 10);
+  private readonly material = new MeshStandardMaterial({ roughness: 0.7 });
+  private readonly sun = new DirectionalLight('#fff4e2', 3.2);
+  private readonly plane: Mesh;
+  private textures: Texture[] = [];
+
+  constructor(host: HTMLElement) {
+    this.renderer.setSize(SIDE, SIDE);
+    host.append(this.renderer.domElement);
+    this.camera.position.z = 5;
+    this.plane = new Mesh(new PlaneGeometry(2, 2), this.material);
+    this.scene.add(this.plane, new AmbientLight('#cfd8e6', 0.7), this.sun);
+    this.light(-0.6, 0.6);
+  }
+
+  light(x: number, y: number): void {
+    this.sun.position.set(x * 2, y * 2, 0.9);
+    this.renderer.render(this.scene, this.camera);
+  }
+
+  dress(picture: Shown, maps: Partial<Record<keyof Derived, Shown>>): void {
+    for (const t of this.textures) t.dispose();
+    this.textures = [];
+    const of = (shown: Shown | undefined, colour: boolean) => {
+      if (!shown) return null;
+      const t = new CanvasTexture(toCanvas(shown));
+      t.wrapS = t.wrapT = RepeatWrapping;
+      if (colour) t.colorSpace = SRGBColorSpace;
+      // square on the board, whatever the picture's shape
+      t.repeat.set(Math.min(1, picture.height / picture.width), Math.min(1, picture.width / picture.height));
+      this.textures.push(t);
+      return t;
+    };
+    const m = this.material;
+    m.map = of(picture, true);
+    m.normalMap = of(maps.normal, false);
+    m.roughnessMap = of(maps.roughness, false);
+    m.roughness = maps.roughness ? 1 : 0.7;
+    m.aoMap = of(maps.occlusion, false);
+    m.alphaMap = of(maps.opacity, false);
+    m.transparent = !!maps.opacity;
+    m.needsUpdate = true;
+    this.renderer.render(this.scene, this.camera);
+  }
+
+  dispose(): void {
+    for (const t of this.textures) t.dispose();
+    this.plane.geometry.dispose();
+    this.material.dispose();
+    this.renderer.dispose();
+    this.renderer.domElement.remove();
+  }
+}

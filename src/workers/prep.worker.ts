@@ -1,0 +1,143 @@
+import { expose, transfer } from 'comlink';
+import type { Vec2 } from '@/core/geometry/vec';
+import { histogram } from '@/core/picture/colour';
+import { type GrainDirection, findGrain } from '@/core/picture/direction';
+import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/core/picture/judge';
+import { findPeriod, type Period } from '@/core/picture/period';
+import type { Raster } from '@/core/picture/raster';
+import { deriveMaps, type MadeMap } from '@/core/prep/maps';
+import { runSteps, type Stage, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
+import type { Derived, Step } from '@/core/prep/schema';
+
+/** A picture to be shown: four bytes a pixel. */
+export interface Shown {
+  width: number;
+  height: number;
+  bytes: Uint8ClampedArray<ArrayBuffer>;
+  mmPerPx: Vec2 | null;
+}
+
+export interface PrepRun {
+  /** What goes into the step that is looked at, and what comes out of it. */
+  before: Shown;
+  after: Shown;
+  /** What comes out of all steps. */
+  result: Shown;
+  closes: Stage['closes'];
+  seam: SeamFigure | null;
+  wrap: { across: SeamFigure; down: SeamFigure };
+  blotches: BlotchMap;
+  remarks: StepRemark[];
+  /** The step that could not be done, and why; later ones wait for it. */
+  failed: { step: string; text: string } | null;
+  histogram: { red: number[]; green: number[]; blue: number[] };
+}
+
+let original: { url: string; raster: Raster; scale: number } | null = null;
+let cache: StageCache = new Map();
+let last: Stage | null = null;
+
+/** Steps of a prep, on a smaller picture that stands for the original. */
+const service = {
+  /** @param fullWidth pixels of the original, across */
+  async open(url: string, fullWidth: number): Promise<void> {
+    if (original?.url === url) return;
+    const response = await fetch(url);
+    if (!response.ok) throw new Error(`the picture could not be fetched (${response.status})`);
+    const bitmap = await createImageBitmap(await response.blob(), { premultiplyAlpha: 'none', colorSpaceConversion: 'none' }); // prettier-ignore
+    const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
+    context.drawImage(bitmap, 0, 0);
+    const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+    let clear = false;
+    for (let i = 3; i < data.length && !clear; i += 4) clear = data[i] < 255;
+    const channels = clear ? 4 : 3;
+    const numbers = new Uint16Array(bitmap.width * bitmap.height * channels);
+    for (let i = 0, k = 0; i < data.length; i += 4) for (let c = 0; c < channels; c++) numbers[k++] = data[i + c] * 257;
+    original = { url, scale: bitmap.width / fullWidth, raster: { width: bitmap.width, height: bitmap.height, channels, data: numbers } }; // prettier-ignore
+    cache = new Map();
+  },
+
+  /** @param looked number of the step that is looked at; −1 for the original */
+  run(steps: Step[], pixelsPerInch: number | null, looked: number): PrepRun {
+    if (!original) throw new Error('no picture is open');
+    const { raster, scale } = original;
+    const used: StageCache = new Map();
+    const kept: StageCache = { get: (k: string) => remember(used, k), set: (k: string, v: never) => used.set(k, v) } as never; // prettier-ignore
+    let failed: PrepRun['failed'] = null;
+    let remarks: StepRemark[] = [];
+    const upTo = (n: number): Stage => {
+      for (let count = n; ; count--) {
+        try {
+          const done = runSteps(raster, pixelsPerInch, steps, { scale, upTo: count, cache: kept });
+          if (done.remarks.length > remarks.length) remarks = done.remarks;
+          return done.stage;
+        } catch (error) {
+          if (!(error instanceof StepError) || count === 0) throw error;
+          failed = { step: error.step, text: error.message };
+        }
+      }
+    };
+    const stage = upTo(steps.length);
+    const before = upTo(Math.max(0, looked));
+    const after = upTo(looked + 1);
+    cache = used;
+    last = stage;
+    const [shownBefore, shownAfter, result] = [before, after, stage].map(toShown);
+    const closed = stage.closes.across && stage.closes.down;
+    const answer: PrepRun = {
+      before: shownBefore, after: shownAfter, result, closes: stage.closes, seam: stage.seam, wrap: measureWrap(stage.raster),
+      blotches: findBlotches(stage.raster, closed), remarks, failed, histogram: histogram(before.raster, 64),
+    }; // prettier-ignore
+    return transfer(answer, [shownBefore.bytes.buffer, shownAfter.bytes.buffer, result.bytes.buffer]);
+  },
+
+  /** The grain of what goes into a step, and its period. */
+  inspect(
+    steps: Step[],
+    pixelsPerInch: number | null,
+    upTo: number,
+  ): { grain: GrainDirection; period: { x: Period | null; y: Period | null } } {
+    // prettier-ignore
+    const { stage } = runSteps(original!.raster, pixelsPerInch, steps, { scale: original!.scale, upTo, cache });
+    return { grain: findGrain(stage.raster), period: findPeriod(stage.raster) };
+  },
+
+  /** The maps of the last run's result. */
+  maps(derived: Derived): Partial<Record<keyof Derived, Shown>> {
+    if (!last) return {};
+    const made = deriveMaps(last.raster, last.mmPerPx ?? [1, 1], derived);
+    const shown = Object.fromEntries(Object.entries(made).map(([role, map]) => [role, mapShown(map)]));
+    return transfer(shown, Object.values(shown).map((s) => s.bytes.buffer)); // prettier-ignore
+  },
+};
+
+function remember(used: StageCache, key: string) {
+  const known = used.get(key) ?? cache.get(key);
+  if (known) used.set(key, known);
+  return known;
+}
+
+function toShown({ raster, mmPerPx }: Stage): Shown {
+  const { width, height, channels, data } = raster;
+  const bytes = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0, k = 0; i < bytes.length; i += 4, k += channels) {
+    bytes[i] = data[k] / 257;
+    bytes[i + 1] = data[k + 1] / 257;
+    bytes[i + 2] = data[k + 2] / 257;
+    bytes[i + 3] = channels === 4 ? data[k + 3] / 257 : 255;
+  }
+  return { width, height, bytes, mmPerPx };
+}
+
+function mapShown({ width, height, channels, data }: MadeMap): Shown {
+  const bytes = new Uint8ClampedArray(width * height * 4);
+  const k = data instanceof Uint16Array ? 257 : 1;
+  for (let i = 0, p = 0; i < bytes.length; i += 4, p += channels) {
+    for (let c = 0; c < 3; c++) bytes[i + c] = data[p + (channels === 3 ? c : 0)] / k;
+    bytes[i + 3] = 255;
+  }
+  return { width, height, bytes, mmPerPx: null };
+}
+
+export type PrepService = typeof service;
+expose(service);
