@@ -17,6 +17,7 @@ import { weldPositions } from '@/core/mesh/weld';
 import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
 import { benchMapping } from './mapping';
 import { type Row, time } from './measure';
+import { benchPictures, largestSeamless } from './picture';
 import { benchChange, benchCurved, benchPieces } from './pieces';
 
 const rows: Row[] = [];
@@ -158,9 +159,12 @@ function benchScript(): void {
 
 const peak = process.argv.find((a) => a.startsWith('--peak='))?.slice(7);
 if (peak) {
-  const glb = new Uint8Array(readFileSync(process.argv.at(-1)!));
-  if (peak === 'lean') await leanImport(glb);
-  else if (peak === 'full') await fullImport(glb);
+  if (peak === 'seamless') largestSeamless();
+  else {
+    const glb = new Uint8Array(readFileSync(process.argv.at(-1)!));
+    if (peak === 'lean') await leanImport(glb);
+    else if (peak === 'full') await fullImport(glb);
+  }
   // this process's own high-water mark; resourceUsage().maxRSS would be inherited from the parent
   const [, kB] = /VmHWM:\s+(\d+) kB/.exec(readFileSync('/proc/self/status', 'utf8'))!;
   console.log(`peak ${Math.round((Number(kB) * 1024) / 1e6)}`);
@@ -171,6 +175,8 @@ if (peak) {
   await benchCurved(rows);
   await benchChange(rows);
   await benchMapping(rows);
+  await benchPictures(rows);
+  rows.push({ name: 'evened and seamless, 8192², peak memory of a process of its own', value: peakMb('seamless', '-'), unit: 'MB', against: 'the picture itself, 403 MB', ratio: null, budget: null }); // prettier-ignore
   benchScript();
   if (process.argv.includes('--json')) console.log(JSON.stringify(rows, null, 1));
   else {

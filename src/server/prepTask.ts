@@ -65,8 +65,10 @@ async function readRaster(hash: string): Promise<Raster> {
   const meta = await image.metadata();
   if (meta.width! * meta.height! > MOST_PIXELS) throw new Problem(422, 'Too large', `The picture has ${meta.width} × ${meta.height} pixels; prep works on at most 8192 × 8192. Make it smaller first.`, { field: 'picture' }); // prettier-ignore
   const channels = meta.hasAlpha ? 4 : 3;
-  const raw = await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
-  const numbers = new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.byteLength / 2);
+  // 8 bits are spread over all of 16 here, as in the browser: libvips would only shift them
+  const deep = meta.depth !== 'uchar';
+  const raw = await (deep ? image.toColourspace('rgb16').raw({ depth: 'ushort' }) : image.toColourspace('srgb').raw()).toBuffer({ resolveWithObject: true }); // prettier-ignore
+  const numbers = deep ? new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.byteLength / 2) : Uint16Array.from(raw.data, (v) => v * 257); // prettier-ignore
   if (raw.info.channels === channels) return { width: raw.info.width, height: raw.info.height, channels, data: numbers.slice() }; // prettier-ignore
   // grey, with or without opacity
   const data = new Uint16Array(raw.info.width * raw.info.height * channels);

@@ -1,0 +1,58 @@
+import sharp, { type Sharp } from 'sharp';
+import { colour, plainColour } from '@/core/picture/colour';
+import { evenOut } from '@/core/picture/even';
+import { blankRaster, type Raster } from '@/core/picture/raster';
+import { resize } from '@/core/picture/resize';
+import { makeSeamless } from '@/core/picture/seamless';
+import { findHomography, straighten } from '@/core/picture/straighten';
+import { hashUnit, tileNoise } from '@/core/picture/noise';
+import { type Row, time } from './measure';
+
+const SIDE = 2048;
+
+/** Something with grain and noise, 16 bits a channel. */
+function picture(side: number): Raster {
+  const r = blankRaster(side, side, 3);
+  for (let y = 0; y < side; y++) {
+    for (let x = 0; x < side; x++) {
+      const v = 0.5 + 0.15 * tileNoise(x / 90, y / 8, 64, 512, 1) + 0.1 * (hashUnit(x, y, 2) - 0.5);
+      r.data.fill(v * 65535, (y * side + x) * 3, (y * side + x) * 3 + 3);
+    }
+  }
+  return r;
+}
+
+/** Steps of prep at 2048² against the nearest thing libvips does: raw in, raw out, same depth, one thread. */
+export async function benchPictures(rows: Row[]): Promise<void> {
+  sharp.concurrency(1);
+  const r = picture(SIDE);
+  const raw = { raw: { width: SIDE, height: SIDE, channels: 3 as const } };
+  const vips = () =>
+    sharp(r.data as unknown as Uint8Array, raw)
+      .pipelineColourspace('rgb16')
+      .toColourspace('rgb16');
+  const out = (s: Sharp) => s.raw({ depth: 'ushort' }).toBuffer();
+  const corners: [number, number][] = [[60, 40], [2000, 90], [1980, 2010], [30, 1960]]; // prettier-ignore
+  const h = findHomography([[0, 0], [SIDE, 0], [SIDE, SIDE], [0, SIDE]], corners)!; // prettier-ignore
+  const steps: [string, () => unknown, string, () => Promise<unknown>][] = [
+    ['straighten', () => straighten(r, h, SIDE, SIDE), 'affine, bicubic', () => out(vips().affine([0.97, 0.02, -0.02, 0.97], { interpolator: 'bicubic' }))], // prettier-ignore
+    ['resize to 1500', () => resize(r, 1500, 1500, false), 'resize, Lanczos', () => out(vips().resize(1500, 1500, { kernel: 'lanczos3' }))], // prettier-ignore
+    ['even out', () => evenOut(r, { radius: 200, lightness: 1, colour: 1 }), 'Gaussian blur, sigma 40', () => out(vips().blur(40))], // prettier-ignore
+    ['colour', () => colour(r, { ...plainColour, exposure: 0.2, saturation: 0.8 }), 'modulate', () => out(vips().modulate({ brightness: 1.1, saturation: 0.8 }))], // prettier-ignore
+  ];
+  for (const [name, work, against, reference] of steps) {
+    const base = await time(reference, 5);
+    const taken = await time(work, 5);
+    rows.push({ name: `${name}, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips ${against}, ${base.toFixed(0)} ms`, ratio: taken / base, budget: 3 }); // prettier-ignore
+  }
+  const gaussian = await time(() => out(vips().blur(40)), 5);
+  const taken = await time(() => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }), 3); // prettier-ignore
+  rows.push({ name: `evened and seamless, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips Gaussian blur, sigma 40, ${gaussian.toFixed(0)} ms`, ratio: taken / gaussian, budget: 12 }); // prettier-ignore
+}
+
+/** The whole way at 8192², for its memory. */
+export function largestSeamless(): void {
+  const big = blankRaster(8192, 8192, 3);
+  for (let i = 0; i < big.data.length; i += 3) big.data.fill(20000 + ((i * 7) % 20011), i, i + 3);
+  makeSeamless(big, { mode: 'blend', overlap: 0.1, evened: true, across: true, down: true });
+}
