@@ -4,7 +4,7 @@ export default {
   setupFiles: ['<rootDir>/scripts/jestSetup.mjs'],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
-      '<rootDir>/scripts/fastGlobals.cjs',
+      '<rootDir>/scripts/fastGlobals.mjs',
       { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
     ],
   },

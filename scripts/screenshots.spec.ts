@@ -157,3 +157,47 @@ test('projects', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Pellow Landing' })).toBeVisible();
   await look(page, 'projects');
 });
+
+/** A prep of a photograph of boards with the steps that make it a material. */
+async function boards(page: Page): Promise<void> {
+  const prep = (await (await page.request.post('/api/preps/simulated', { data: { ground: 'boards', seed: 3 } })).json()) as { id: string }; // prettier-ignore
+  const step = (kind: string, values: object) => ({ id: kind, kind, on: true, mask: null, ...values });
+  const steps = [
+    step('corners', { corners: [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]], widthMm: 1000, heightMm: 750 }),
+    step('turn', { turnDeg: 5.1, leanDeg: 0, slopeDeg: 0 }),
+    step('size', { by: { kind: 'line', from: [0.08, 0.9], to: [0.28, 0.9], lengthMm: 200 } }),
+    step('crop', { from: [0.02, 0.03], to: [0.98, 0.84], wholePeriods: false }),
+    step('even', { lightness: 1, colour: 1, radiusMm: 150 }),
+    step('seamless', { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }),
+  ]; // prettier-ignore
+  const derived = {
+    height: { low: 0.1, high: 0.9, invert: false, joints: null, cleanMm: 1, softenMm: 1, detail: 0.2, noise: 0, reliefMm: 0.9 }, normal: { strength: 1.5 },
+    roughness: { of: 'lightness', dark: 0.75, middle: 0.6, light: 0.5, joints: 0.1 }, occlusion: { radiusMm: 3, strength: 1 }, opacity: null,
+  }; // prettier-ignore
+  const answer = await page.request.patch(`/api/preps/${prep.id}`, { data: { baseRevision: 0, name: 'Boathouse boards', steps, derived, grain: 'x' } }); // prettier-ignore
+  expect(answer.ok()).toBe(true);
+  await page.goto('/projects/pellow-landing/prep');
+  await page.getByLabel('Picture', { exact: true }).selectOption('Boathouse boards');
+  await settled(page);
+}
+
+test('prep: four corners, even light, no seam, and its maps', async ({ page }) => {
+  await boards(page);
+  await page.getByRole('button', { name: /^1 ?Four corners/ }).click();
+  await look(page, 'prep-corners');
+  await page.getByRole('button', { name: /^6 ?Seamless/ }).click();
+  await page.waitForTimeout(1500);
+  await look(page, 'prep');
+  await page.getByRole('button', { name: 'Make the material' }).click();
+  await expect(page.getByText('“Boathouse boards” is in the library.')).toBeVisible({ timeout: 120_000 });
+  await page.getByRole('link', { name: 'Studio' }).click();
+  await settled(page);
+  await page.getByLabel('Filter surfaces').fill('Hall floor');
+  await page.locator('button[data-surface]').filter({ hasText: /^Floor$/ }).first().click(); // prettier-ignore
+  await page.getByPlaceholder('Find a material').fill('Boathouse');
+  await page
+    .getByRole('button', { name: /^Boathouse boards/ })
+    .first()
+    .click();
+  await look(page, 'prep-laid');
+});

@@ -4,6 +4,7 @@ import { findOddAspects, readRole, titleFrom } from '@/core/material/roles';
 import { type Material, type Role, ROLE_LABELS, ROLES } from '@/core/material/schema';
 import { storeImage, type StoredImage } from './images';
 import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from './materials';
+import { MATERIAL_FILE, readMaterialFolder } from './materialZip';
 import { badField } from './problem';
 import { dropUpload, type Upload } from './uploads';
 
@@ -17,16 +18,21 @@ const DEFAULT_WIDTH = 1000;
 /** A density of 72 or 96 is what programs write when they know nothing. */
 const SAYS_NOTHING = [72, 96];
 
-const isPicture = (file: string) => /\.(png|jpe?g|webp)$/i.test(file);
+const isPicture = (file: string) => /\.(png|jpe?g|webp|tiff?|avif)$/i.test(file);
 
 /** Turns dropped pictures into materials: one for each name that several roles share. */
 export async function receiveMaterials(upload: Upload): Promise<MaterialDrop> {
   try {
     const remarks: MaterialDrop['remarks'] = [];
+    // a zip of ours is unpacked by now: its JSON says what its pictures are
+    const whole = upload.files.filter((f) => path.basename(f) === MATERIAL_FILE).map((f) => path.dirname(f));
+    const materials: Material[] = [];
+    for (const folder of whole) materials.push(await readMaterialFolder(path.join(upload.folder, folder)));
     const sets = new Map<string, { role: Role; image: StoredImage; file: string; certain: boolean }[]>();
     for (const file of upload.files) {
+      if (whole.includes(path.dirname(file))) continue;
       if (!isPicture(file)) {
-        remarks.push({ file, text: 'left out: PNG, JPEG and WebP pictures are read' });
+        remarks.push({ file, text: 'left out: PNG, JPEG, WebP, TIFF and AVIF pictures are read' });
         continue;
       }
       const { material, role, certain } = readRole(file);
@@ -39,7 +45,6 @@ export async function receiveMaterials(upload: Upload): Promise<MaterialDrop> {
         remarks.push({ file, text: (error as Error).message });
       }
     }
-    const materials: Material[] = [];
     for (const [key, members] of sets)
       materials.push(await makeMaterial(key.split('/').pop()!, members, upload.fields, remarks));
     if (!materials.length) {

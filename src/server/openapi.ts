@@ -1,4 +1,6 @@
 import { Material } from '@/core/material/schema';
+import { GROUNDS } from '@/core/picture/camera';
+import { Prep, PrepChange } from '@/core/prep/schema';
 import { COMMANDS } from '@/core/project/commands';
 import { Model, Part, Project, Surface } from '@/core/project/schema';
 import { Spec } from '@/core/spec/schema';
@@ -86,6 +88,18 @@ const PATHS: Record<string, Record<string, Operation>> = {
     delete: call('Take it out of the library', 204, gone),
   },
   '/api/materials/{id}/maps': { post: call('Put a picture in the place of `role`', 200, ok('The material', ref('Material')), files) }, // prettier-ignore
+  '/api/materials/{id}/file': { get: call('The material as a zip: PNGs named by role and `material.json`; the same zip comes in by POST /api/materials', 200, { description: 'Bytes' }) }, // prettier-ignore
+  '/api/preps': {
+    get: call('Pictures in prep', 200, ok('Preps', { type: 'array', items: ref('Prep') })),
+    post: call('Bring pictures; each begins a prep', 201, ok('Preps', { type: 'array', items: ref('Prep') }), files),
+  },
+  '/api/preps/simulated': { post: call('A photograph by the simulated camera', 201, ok('The prep', ref('Prep')), json({ type: 'object', required: ['ground', 'seed'], properties: { ground: { enum: Object.keys(GROUNDS) }, seed: { type: 'integer' } } })) }, // prettier-ignore
+  '/api/preps/{id}': {
+    get: call('One prep: its picture, steps and maps', 200, ok('The prep', ref('Prep'))),
+    patch: call('Change it; `baseRevision` must be the newest', 200, ok('The prep', ref('Prep')), json(ref('PrepChange'))), // prettier-ignore
+    delete: call('Throw it away', 204, gone),
+  },
+  '/api/preps/{id}/material': { post: call('Do all steps at full size and put the material into the library', 202, ok('A job; its result names the material', ref('Job'))) }, // prettier-ignore
   '/api/images': { post: call('Store pictures', 201, ok('Stored pictures with the roles their names tell'), files) },
   '/api/images/{hash}': { get: call('A picture, at `size` pixels when given', 200, { description: 'Bytes' }) },
 };
@@ -101,6 +115,8 @@ export function describeApi() {
     Material,
     NewMaterial,
     MaterialChange,
+    Prep,
+    PrepChange,
   };
   for (const [kind, schema] of Object.entries(COMMANDS)) schemas[`command.${kind}`] = schema;
   schemas.OpenProject = { type: 'object', properties: { project: ref('Project'), revision: { type: 'integer' }, canUndo: { type: 'boolean' }, canRedo: { type: 'boolean' } } }; // prettier-ignore

@@ -150,3 +150,25 @@ test('a picture’s own resolution gives its size; numbers that programs write u
   expect(scan.remarks[0].text).toContain('300 pixels per inch');
   expect((await make(72)).materials[0]).toMatchObject({ widthMm: 1000, heightMm: 500 });
 });
+
+test('a material goes out as a zip and comes in again as it was', async ({ request }) => {
+  const zip = await request.get('/api/materials/smoked-oak/file');
+  expect(zip.headers()['content-type']).toBe('application/zip');
+  const bytes = await zip.body();
+  const response = await drop(request, '/api/materials', [upload('smoked-oak.zip', bytes)]);
+  expect(response.status()).toBe(201);
+  const { materials, remarks } = (await response.json()) as {
+    materials: Record<string, unknown>[];
+    remarks: unknown[];
+  };
+  expect(remarks).toEqual([]);
+  const before = (await (await request.get('/api/materials/smoked-oak')).json()) as Record<string, unknown>;
+  for (const key of ['name', 'widthMm', 'heightMm', 'grain', 'finish', 'leaves', 'colour', 'repetition', 'tags']) expect(materials[0][key]).toEqual(before[key]); // prettier-ignore
+  const images = (m: Record<string, unknown>) => Object.values(m.maps as Record<string, { image: string }>).map((x) => x.image); // prettier-ignore
+  expect(images(materials[0]).sort()).toEqual(images(before).sort());
+  expect((await request.delete(`/api/materials/${String(materials[0].id)}`)).status()).toBe(204);
+
+  // a JSON that names a picture which is not there says so
+  const torn = await drop(request, '/api/materials', [upload('material.json', JSON.stringify({ name: 'Torn' }))]);
+  expect(torn.status()).toBe(400);
+});

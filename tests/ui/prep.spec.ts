@@ -74,8 +74,8 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   await expect(page.getByText(/It runs at .*% of it agrees/)).toBeVisible();
   await settled(page);
   // the seed's camera was turned against the boards by −2.3°
-  const turned = await get<{ steps: { kind: string; turnDeg?: number }[] }[]>(page, '/api/preps');
-  await expect.poll(async () => Math.abs((await get<typeof turned>(page, '/api/preps'))[0].steps.find((s) => s.kind === 'turn')!.turnDeg! + 2.3)).toBeLessThan(0.7); // prettier-ignore
+  const turnOf = async () => (await get<{ steps: { kind: string; turnDeg?: number }[] }[]>(page, '/api/preps'))[0].steps.find((x) => x.kind === 'turn')!.turnDeg!; // prettier-ignore
+  await expect.poll(async () => Math.abs((await turnOf()) + 2.3)).toBeLessThan(0.7);
 
   // the rule is cropped away
   await add(page, 'Crop');

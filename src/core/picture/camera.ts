@@ -1,6 +1,6 @@
 import type { Vec2 } from '../geometry/vec';
 import { hashUnit, tileNoise } from './noise';
-import { blankRaster, LINEAR, type Raster, toEncoded, toLinear } from './raster';
+import { blankRaster, type Raster, toEncoded, toLinear } from './raster';
 import { findHomography, type Homography, project } from './straighten';
 
 const { cos, exp, floor, max, min, PI, sin } = Math;
@@ -186,6 +186,3 @@ function granite(x: number, y: number, out: [number, number, number]): void {
   const speck = v > 0.35 ? 0.45 : v < -0.35 ? 1.25 : 1;
   shade(out, 0.58, 0.57, 0.56, (0.95 + 0.12 * v) * speck);
 }
-
-/** Linear light of one channel of a picture, 0..1: for comparing. */
-export const lightAt = (r: Raster, x: number, y: number, c: number): number => LINEAR[r.data[(y * r.width + x) * r.channels + c]]; // prettier-ignore

@@ -10,7 +10,7 @@ let count = 0;
 const step = <K extends StepKind>(kind: K, change: object = {}): Step => ({ id: `s${count++}`, on: true, mask: null, ...FIRST_STEPS[kind], ...change }) as unknown as Step; // prettier-ignore
 const sizeOf = (steps: Step[], ppi: number | null = null) => {
   const { raster: r, mmPerPx } = runSteps(raster, ppi, steps).stage;
-  return mmPerPx && [r.width * mmPerPx[0], r.height * mmPerPx[1]];
+  return mmPerPx && [r.width * mmPerPx[0], r.height * mmPerPx[1]].map((mm) => Math.round(mm * 1e6) / 1e6);
 };
 
 test('a picture knows its size by a line, by pieces, typed, by its resolution or by four corners', () => {

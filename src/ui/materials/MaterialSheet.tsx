@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Copy, Replace, Trash2, X } from 'lucide-react';
+import { Copy, Download, Replace, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { findOddAspects } from '@/core/material/roles';
@@ -95,6 +95,14 @@ export function MaterialSheet({
         >
           <Copy size={14} />
         </button>
+        <a
+          className="tool px-1.5"
+          title="As a zip: PNGs named by role, and an open JSON"
+          aria-label="Download"
+          href={`/api/materials/${m.id}/file`}
+        >
+          <Download size={14} />
+        </a>
         <button
           type="button"
           className="tool px-1.5"

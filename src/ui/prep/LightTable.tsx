@@ -2,9 +2,9 @@
 
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
-import type { Mask, Step } from '@/core/prep/schema';
+import type { Mask, Prep, Step } from '@/core/prep/schema';
 import { formatLength } from '@/core/units/length';
-import type { PrepRun } from '@/workers/prep.worker';
+import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { newId } from '../shared/ids';
 import { toCanvas } from './drawShown';
 import { usePrep } from './prepStore';
@@ -101,6 +101,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       {shown && <Rules size={size} origin={origin} scale={scale} mmPerPx={onInput ? (run!.before.mmPerPx ?? null) : shown.mmPerPx} />}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
+          {!onInput && prep?.leaves && <LeafLines leaves={prep.leaves} shown={shown} toScreen={toScreen} />}
           {step && onInput && <StepHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />}
           {step?.mask && !onInput && <MaskHandles mask={step.mask} toScreen={toScreen} toShare={toShare} onChange={(mask, g) => set({ ...step, mask }, g)} />}
           {stroke && <polyline points={stroke.map((p) => toScreen(p).join(',')).join(' ')} fill="none" stroke="var(--color-primary)" strokeOpacity="0.55" strokeLinecap="round" strokeLinejoin="round" strokeWidth={brush.radius * shown.width * scale * 2} />}
@@ -149,6 +150,21 @@ function Rules({ size, origin, scale, mmPerPx }: { size: Vec2; origin: Vec2; sca
       ))}
       <text x={2} y={12} fontSize="9" fill="currentColor" className="num">mm</text>
     </svg>
+  );
+} // prettier-ignore
+
+/** Where the leaves of a many-piece picture lie. */
+function LeafLines({ leaves: { columns, rows, insetMm }, shown, toScreen }: { leaves: NonNullable<Prep['leaves']>; shown: Shown; toScreen: (p: Vec2) => Vec2 }) {
+  const mm = shown.mmPerPx ?? [1, 1];
+  const inset = [insetMm / (shown.width * mm[0]), insetMm / (shown.height * mm[1])];
+  return (
+    <g fill="none" stroke="var(--color-secondary)" strokeWidth="1.2">
+      {Array.from({ length: columns * rows }, (_, n) => {
+        const [i, j] = [n % columns, Math.floor(n / columns)];
+        const [a, b] = [toScreen([i / columns + inset[0], j / rows + inset[1]]), toScreen([(i + 1) / columns - inset[0], (j + 1) / rows - inset[1]])];
+        return <rect key={n} x={a[0]} y={a[1]} width={Math.max(0, b[0] - a[0])} height={Math.max(0, b[1] - a[1])} />;
+      })}
+    </g>
   );
 } // prettier-ignore
 

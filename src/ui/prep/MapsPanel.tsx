@@ -34,6 +34,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
         <p className="font-semibold">Maps</p>
         <Select label="Start from" hideLabel value="" options={[['', 'Presets…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]} onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })} />
         <Select label="Grain runs" value={prep!.grain} options={[['x', 'along x'], ['y', 'along y'], ['none', 'no way']]} onChange={(v) => change({ grain: v as 'x' })} />
+        <LeafFields />
       </div>
       {ROLES.map((role) => (
         <div key={role} className="w-[92px] shrink-0">
@@ -50,6 +51,24 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
       </div>
       <SampleBoard run={run} maps={maps} />
     </section>
+  );
+} // prettier-ignore
+
+/** Many pieces in one picture: so many columns and rows, each with an inset; shown on the light table. */
+function LeafFields() {
+  const { prep, change } = usePrep();
+  const leaves = prep!.leaves ?? { columns: 1, rows: 1, insetMm: 0 };
+  const set = (c: Partial<typeof leaves>, gesture?: string) => {
+    const next = { ...leaves, ...c };
+    change({ leaves: next.columns * next.rows > 1 ? next : null }, gesture);
+  };
+  const count = (label: string, key: 'columns' | 'rows') => <ValueField label={label} kind="number" decimals={0} min={1} max={64} value={leaves[key]} onChange={(v, g) => set({ [key]: Math.round(v) }, g)} />;
+  return (
+    <div className="grid grid-cols-3 gap-1">
+      {count('Leaves', 'columns')}
+      {count('by', 'rows')}
+      <ValueField label="Inset" kind="length" unit="mm" min={0} max={1000} disabled={!prep!.leaves} value={leaves.insetMm} onChange={(insetMm, g) => set({ insetMm }, g)} />
+    </div>
   );
 } // prettier-ignore
 

@@ -1,4 +1,4 @@
-const { createTransformer } = require('@swc/jest');
+import { createTransformer as makeSwc } from '@swc/jest';
 
 /**
  * Compiles as @swc/jest does, and gives every module the globals that hot loops use as variables of its own: in Jest's
@@ -7,9 +7,9 @@ const { createTransformer } = require('@swc/jest');
 const KEPT = ['Math', 'Number', 'Float64Array', 'Float32Array', 'Uint16Array', 'Int32Array', 'Infinity', 'NaN'];
 const PREFIX = KEPT.map((name) => `var ${name} = globalThis.${name};`).join('');
 
-module.exports = {
+export default {
   createTransformer(options) {
-    const swc = createTransformer(options);
+    const swc = makeSwc(options);
     const keep = (result) => ({ ...result, code: result.code.replace('"use strict";', `"use strict";${PREFIX}`) });
     return {
       ...swc,

@@ -1,0 +1,66 @@
+import { Type } from '@sinclair/typebox';
+import { zipSync } from 'fflate';
+import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import sharp from 'sharp';
+import { Material, type Role, ROLES } from '@/core/material/schema';
+import { readBlob } from './data';
+import { MOST_PIXELS, storeImage } from './images';
+import { blankMaterial, createMaterial, measureBaseColour, readMaterial } from './materials';
+import { badField } from './problem';
+import { check } from './validate';
+
+/** The name of the open JSON beside the pictures. */
+export const MATERIAL_FILE = 'material.json';
+
+/** What that file holds: everything about a material but its place in a library; maps by role, as file names. */
+export const MaterialFile = Type.Object(
+  {
+    ...Type.Omit(Material, ['id', 'version', 'builtIn', 'repetition', 'maps']).properties,
+    maps: Type.Partial(Type.Object(Object.fromEntries(ROLES.map((r) => [r, Type.String({ maxLength: 200 })])))),
+  },
+  { additionalProperties: false },
+);
+
+/** A material as a zip: PNGs named by their role, and one open JSON. */
+export async function writeMaterialZip(key: string): Promise<{ bytes: Uint8Array; file: string }> {
+  const { id: _id, version: _version, builtIn: _builtIn, repetition: _repetition, maps, ...rest } = await readMaterial(key); // prettier-ignore
+  const names: Partial<Record<Role, string>> = {};
+  const files: Record<string, [Uint8Array, { level: 0 | 6 }]> = {};
+  for (const role of ROLES) {
+    const map = maps[role];
+    if (!map) continue;
+    const bytes = await readBlob(map.image);
+    names[role] = `${role}.png`;
+    const isPng = bytes[0] === 0x89 && bytes[1] === 0x50;
+    files[`${role}.png`] = [isPng ? bytes : await sharp(bytes, { limitInputPixels: MOST_PIXELS }).png().toBuffer(), { level: 0 }]; // prettier-ignore
+  }
+  const json = JSON.stringify({ ...rest, maps: names }, null, 2);
+  const file = `${rest.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'material'}.zip`; // prettier-ignore
+  return { bytes: zipSync({ ...files, [MATERIAL_FILE]: [new TextEncoder().encode(json), { level: 6 }] }), file };
+}
+
+/**
+ * Takes a material in from an unpacked zip.
+ * @param at folder of the open JSON
+ * @throws Problem naming the field or the picture that is missing
+ */
+export async function readMaterialFolder(at: string): Promise<Material> {
+  let json: unknown;
+  try {
+    json = JSON.parse(await readFile(path.join(at, MATERIAL_FILE), 'utf8'));
+  } catch (error) {
+    throw badField(MATERIAL_FILE, `${MATERIAL_FILE} is not JSON: ${(error as Error).message}.`);
+  }
+  const { maps: names, ...rest } = check(MaterialFile, json);
+  const maps: Material['maps'] = {};
+  for (const [role, name] of Object.entries(names) as [Role, string][]) {
+    const file = path.join(at, path.basename(name));
+    if (!existsSync(file)) throw badField(`maps.${role}`, `${MATERIAL_FILE} names “${name}” for ${role}, and it did not come with it.`); // prettier-ignore
+    const image = await storeImage(await readFile(file), path.basename(name));
+    maps[role] = { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file };
+  }
+  const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : { repetition: null };
+  return createMaterial({ ...blankMaterial(rest.name, rest.widthMm, rest.heightMm), ...rest, maps, repetition: measured.repetition }); // prettier-ignore
+}
