@@ -27,13 +27,15 @@ export interface PrepRun {
   seam: SeamFigure | null;
   wrap: { across: SeamFigure; down: SeamFigure };
   blotches: BlotchMap;
+  /** Of the original, before any step. */
+  untouched: { wrap: { across: SeamFigure; down: SeamFigure }; strongest: number };
   remarks: StepRemark[];
   /** The step that could not be done, and why; later ones wait for it. */
   failed: { step: string; text: string } | null;
   histogram: { red: number[]; green: number[]; blue: number[] };
 }
 
-let original: { url: string; raster: Raster; scale: number } | null = null;
+let original: { url: string; raster: Raster; scale: number; untouched: PrepRun['untouched'] } | null = null;
 let cache: StageCache = new Map();
 let last: Stage | null = null;
 
@@ -53,7 +55,9 @@ const service = {
     const channels = clear ? 4 : 3;
     const numbers = new Uint16Array(bitmap.width * bitmap.height * channels);
     for (let i = 0, k = 0; i < data.length; i += 4) for (let c = 0; c < channels; c++) numbers[k++] = data[i + c] * 257;
-    original = { url, scale: bitmap.width / fullWidth, raster: { width: bitmap.width, height: bitmap.height, channels, data: numbers } }; // prettier-ignore
+    const raster: Raster = { width: bitmap.width, height: bitmap.height, channels, data: numbers };
+    const untouched = { wrap: measureWrap(raster), strongest: findBlotches(raster, false).strongest };
+    original = { url, scale: bitmap.width / fullWidth, raster, untouched };
     cache = new Map();
   },
 
@@ -86,7 +90,7 @@ const service = {
     const closed = stage.closes.across && stage.closes.down;
     const answer: PrepRun = {
       before: shownBefore, after: shownAfter, result, closes: stage.closes, seam: stage.seam, wrap: measureWrap(stage.raster),
-      blotches: findBlotches(stage.raster, closed), remarks, failed, histogram: histogram(before.raster, 64),
+      blotches: findBlotches(stage.raster, closed), untouched: original.untouched, remarks, failed, histogram: histogram(before.raster, 64),
     }; // prettier-ignore
     return transfer(answer, [shownBefore.bytes.buffer, shownAfter.bytes.buffer, result.bytes.buffer]);
   },

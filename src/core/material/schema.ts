@@ -60,6 +60,13 @@ export const Maps = Type.Partial(
   }),
 ); // prettier-ignore
 
+/** A picture of many pieces: columns × rows, each leaf shrunk by the inset, mm. */
+export const Leaves = Type.Object({
+  columns: Type.Integer({ minimum: 1, maximum: 64 }),
+  rows: Type.Integer({ minimum: 1, maximum: 64 }),
+  insetMm: Type.Number({ minimum: 0, maximum: 1000 }),
+});
+
 export const Material = Type.Object({
   id: Key,
   version: Type.Integer({ minimum: 1 }),
@@ -76,14 +83,7 @@ export const Material = Type.Object({
   twoSided: Type.Boolean(),
   sampling: oneOf('soft', 'sharp'),
   finish: Finish,
-  /** A picture of many pieces: columns × rows, each leaf shrunk by the inset, mm. */
-  leaves: Type.Optional(
-    Type.Object({
-      columns: Type.Integer({ minimum: 1, maximum: 64 }),
-      rows: Type.Integer({ minimum: 1, maximum: 64 }),
-      insetMm: Type.Number({ minimum: 0, maximum: 1000 }),
-    }),
-  ),
+  leaves: Type.Optional(Leaves),
   source: Type.String({ maxLength: 400 }),
   licence: Type.String({ maxLength: 200 }),
   credit: Type.String({ maxLength: 400 }),

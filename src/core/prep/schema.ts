@@ -1,6 +1,6 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
-import { Key, MapRef, Name, RepeatLength } from '../material/schema';
+import { Key, Leaves, MapRef, Name, RepeatLength } from '../material/schema';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });
 /** A place in a picture, shares of its width and height from the upper left; it may lie a little outside. */
@@ -109,14 +109,7 @@ export const Prep = Type.Object({
   steps: Type.Array(Step, { maxItems: 60 }),
   derived: Derived,
   grain: oneOf('x', 'y', 'none'),
-  leaves: Type.Union([
-    Type.Null(),
-    Type.Object({
-      columns: Type.Integer({ minimum: 1, maximum: 64 }),
-      rows: Type.Integer({ minimum: 1, maximum: 64 }),
-      insetMm: Type.Number({ minimum: 0, maximum: 1000 }),
-    }),
-  ]),
+  leaves: Type.Union([Type.Null(), Leaves]),
   source: Type.String({ maxLength: 400 }),
   licence: Type.String({ maxLength: 200 }),
   credit: Type.String({ maxLength: 400 }),
@@ -157,3 +150,10 @@ export const STEP_LABELS: Record<StepKind, string> = {
   heal: 'Heal',
   resize: 'Resize',
 };
+
+/** Steps that usually go together; more are added and all of them changed as the picture needs it. */
+export const STACKS: { label: string; what: string; steps: { [K in StepKind]?: Partial<Draft<K>> } }[] = [
+  { label: 'A photograph', what: 'size, turned, cropped, evened, seamless', steps: { size: {}, turn: {}, crop: {}, even: {}, seamless: {} } },
+  { label: 'A photograph of something laid', what: 'four corners, whole periods', steps: { corners: {}, even: {}, seamless: { mode: 'period', evened: false } } },
+  { label: 'A scan', what: 'size by resolution, evened a little, seamless', steps: { size: { by: { kind: 'resolution', pixelsPerInch: 300 } }, even: { lightness: 0.6, colour: 0.6 }, seamless: { evened: false } } },
+]; // prettier-ignore

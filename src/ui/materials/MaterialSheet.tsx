@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { findOddAspects } from '@/core/material/roles';
 import { FINISHES, type FinishKind, type Material, ROLES } from '@/core/material/schema';
 import { materialsOf } from '@/core/spec/schema';
+import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import { api, imageUrl, messageOf } from '../shared/api';
 import { Select, TextField } from '../shared/fields';
@@ -36,6 +37,8 @@ export function MaterialSheet({
       api.get<Material & { usedIn: { id: string; name: string; surfaces: number }[] }>(`/api/materials/${m.id}`),
   });
   const [locked, setLocked] = useState(true);
+  const [otherId, setOther] = useState('');
+  const other = library.data?.find((x) => x.id === otherId);
   const odd = findOddAspects(m.maps);
   const base = m.maps.baseColour;
   const stretched = base ? m.widthMm / m.heightMm / (base.widthPx / base.heightPx) : 1;
@@ -117,7 +120,29 @@ export function MaterialSheet({
         </button>
       </header>
       <div className="flex flex-col gap-4 p-3">
-        <SampleWall material={m} />
+        <div>
+          <SampleWall material={m} />
+          <div className="mt-1">
+            <Select
+              label="Compare with"
+              hideLabel
+              value={other?.id ?? ''}
+              options={[
+                ['', 'Compare with…'],
+                ...(library.data ?? []).filter((x) => x.id !== m.id).map((x): [string, string] => [x.id, x.name]),
+              ]}
+              onChange={setOther}
+            />
+          </div>
+          {other && (
+            <div className="mt-1">
+              <SampleWall material={other} />
+              <p className="num quiet text-2xs">
+                {other.name}, {formatLength(other.widthMm, unit)} × {formatLength(other.heightMm, unit)}
+              </p>
+            </div>
+          )}
+        </div>
         <section>
           <h2 className="mb-1 font-semibold">Real size of the picture</h2>
           <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">

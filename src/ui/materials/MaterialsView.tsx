@@ -5,6 +5,7 @@ import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import type { Material } from '@/core/material/schema';
+import { materialsOf } from '@/core/spec/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import { imageUrl, messageOf, sendFiles } from '../shared/api';
@@ -23,6 +24,9 @@ export function MaterialsView() {
   const [remarks, setRemarks] = useState<{ file: string; text: string }[]>([]);
   const abort = useRef<AbortController | null>(null);
   const folder = useRef<HTMLInputElement>(null);
+  const { project, run } = useProject();
+  const used = new Set(Object.values(project?.surfaces ?? {}).flatMap((s) => (s.spec ? materialsOf(s.spec) : [])));
+  const unused = Object.keys(project?.materials ?? {}).filter((id) => !used.has(id));
   const all = library.data ?? [];
   const kinds = [...new Set(all.map((m) => m.kind))].sort();
   const words = find.trim().toLowerCase();
@@ -115,6 +119,16 @@ export function MaterialsView() {
                 Cancel
               </button>
             </>
+          )}
+          {unused.length > 0 && (
+            <button
+              type="button"
+              className="tool"
+              title="Takes out of this project what no surface uses; the library keeps it"
+              onClick={() => run([{ kind: 'dropMaterials', ids: unused }])}
+            >
+              Clear {unused.length} unused
+            </button>
           )}
           <button type="button" className="tool tool-line" onClick={() => folder.current?.click()}>
             <FolderUp size={14} /> A folder

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { MAP_PRESETS } from '@/core/prep/maps';
 import type { Derived } from '@/core/prep/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
-import { Select } from '../shared/fields';
+import { Select, Tick } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { toCanvas } from './drawShown';
 import { usePrep } from './prepStore';
@@ -38,9 +38,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
       </div>
       {ROLES.map((role) => (
         <div key={role} className="w-[92px] shrink-0">
-          <label className="flex h-6 items-center gap-1.5">
-            <input type="checkbox" className="checkbox checkbox-xs" checked={!!d[role]} onChange={() => toggle(role)} /> {LABELS[role]}
-          </label>
+          <Tick label={LABELS[role]} checked={!!d[role]} onChange={() => toggle(role)} />
           <button type="button" aria-label={`Edit ${LABELS[role]}`} aria-pressed={open === role} disabled={!d[role]} onClick={() => setOpen(role)} className={`block h-[84px] w-full overflow-hidden rounded-[6px] border ${open === role && d[role] ? 'border-primary' : 'border-base-300'}`}>
             {maps[role] ? <Small shown={maps[role]} /> : <span className="quiet text-2xs">{d[role] ? '…' : 'none'}</span>}
           </button>
@@ -82,8 +80,8 @@ function MapFields({ role, d, set }: { role: (typeof ROLES)[number]; d: Derived;
       <ValueField key="r" label="Relief" kind="length" unit="mm" min={0} max={500} step={0.1} value={h.reliefMm} onChange={(reliefMm, g) => on({ reliefMm }, g)} />,
       percent('Lowest at', h.low, (low, g) => on({ low }, g)),
       percent('Highest at', h.high, (high, g) => on({ high }, g)),
-      <label key="i" className="flex items-end gap-1.5 pb-1"><input type="checkbox" className="checkbox checkbox-xs" checked={h.invert} onChange={(e) => on({ invert: e.target.checked })} /> Invert</label>,
-      <label key="j" className="flex items-end gap-1.5 pb-1"><input type="checkbox" className="checkbox checkbox-xs" checked={h.joints !== null} onChange={(e) => on({ joints: e.target.checked ? 0.4 : null })} /> Joints only</label>,
+      <Tick key="i" label="Invert" className="items-end pb-1" checked={h.invert} onChange={(invert) => on({ invert })} />,
+      <Tick key="j" label="Joints only" className="items-end pb-1" checked={h.joints !== null} onChange={(only) => on({ joints: only ? 0.4 : null })} />,
       ...(h.joints !== null ? [
         percent('Darker than', h.joints, (joints, g) => on({ joints }, g)),
         <ValueField key="c" label="Cleaned of" kind="length" unit="mm" min={0} max={1000} value={h.cleanMm} onChange={(cleanMm, g) => on({ cleanMm }, g)} />,
@@ -117,7 +115,7 @@ function MapFields({ role, d, set }: { role: (typeof ROLES)[number]; d: Derived;
     return grid(
       percent('Solid above', o.threshold, (threshold, g) => set({ opacity: { ...o, threshold } }, g)),
       percent('Soft over', o.soft, (soft, g) => set({ opacity: { ...o, soft } }, g)),
-      <label key="i" className="flex items-end gap-1.5 pb-1"><input type="checkbox" className="checkbox checkbox-xs" checked={o.invert} onChange={(e) => set({ opacity: { ...o, invert: e.target.checked } })} /> Invert</label>,
+      <Tick key="i" label="Invert" className="items-end pb-1" checked={o.invert} onChange={(invert) => set({ opacity: { ...o, invert } })} />,
     );
   }
   return <p className="quiet text-2xs leading-tight">Tick the maps the material needs, or take a preset. They follow the picture: change a step and they are made anew.</p>;

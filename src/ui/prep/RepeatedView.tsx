@@ -86,7 +86,9 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
 } // prettier-ignore
 
 function Figures({ run }: { run: PrepRun }) {
-  const worse = run.wrap.across.percentile > run.wrap.down.percentile ? run.wrap.across : run.wrap.down;
+  const worseOf = (w: PrepRun['wrap']) => (w.across.percentile > w.down.percentile ? w.across : w.down);
+  const worse = worseOf(run.wrap);
+  const was = `before: ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}%`;
   const say = (f: SeamFigure) => (f.percentile <= 0.95 ? 'not to be found' : 'it shows');
   const row = (label: string, value: string, note: string, good: boolean) => (
     <div className="flex items-baseline gap-2" key={label}>
@@ -97,9 +99,9 @@ function Figures({ run }: { run: PrepRun }) {
   );
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row('Over the edge', `stronger than ${Math.round(worse.percentile * 100)}% of inner lines`, say(worse), worse.percentile <= 0.95)}
+      {row('Over the edge', `stronger than ${Math.round(worse.percentile * 100)}% of inner lines; ${was}`, say(worse), worse.percentile <= 0.95)}
       {run.seam && row('Along the seam', `stronger than ${Math.round(run.seam.percentile * 100)}% of inner lines`, say(run.seam), run.seam.percentile <= 0.95)}
-      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common unevenness, ${run.blotches.blotches.length} stand out`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
+      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common unevenness; before: ${run.untouched.strongest.toFixed(1)} ×`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
     </dl>
   );
 } // prettier-ignore

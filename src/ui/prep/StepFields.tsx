@@ -4,7 +4,7 @@ import { Bar, BarChart, ResponsiveContainer, XAxis } from 'recharts';
 import { useState } from 'react';
 import { type Mask, type Step } from '@/core/prep/schema';
 import type { PrepRun } from '@/workers/prep.worker';
-import { Select } from '../shared/fields';
+import { Select, Tick } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { usePrep } from './prepStore';
 import { prepService } from './usePrepRun';
@@ -175,15 +175,11 @@ function OwnFields({
       );
     case 'crop':
       return (
-        <label className="flex h-6 items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={s.wholePeriods}
-            onChange={(e) => onChange({ ...s, wholePeriods: e.target.checked })}
-          />
-          To whole periods of what is laid
-        </label>
+        <Tick
+          label="To whole periods of what is laid"
+          checked={s.wholePeriods}
+          onChange={(wholePeriods) => onChange({ ...s, wholePeriods })}
+        />
       );
     case 'even':
       return (
@@ -268,28 +264,22 @@ function OwnFields({
               share('Overlap', s.overlap, (overlap, g) =>
                 onChange({ ...s, overlap: Math.min(0.48, Math.max(0.02, overlap)) }, g),
               )}
-            <label className="flex items-end gap-1.5 pb-1">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                checked={s.evened}
-                disabled={s.mode === 'mirror'}
-                onChange={(e) => onChange({ ...s, evened: e.target.checked })}
-              />
-              Evened first
-            </label>
+            <Tick
+              label="Evened first"
+              className="items-end pb-1"
+              checked={s.evened}
+              disabled={s.mode === 'mirror'}
+              onChange={(evened) => onChange({ ...s, evened })}
+            />
           </div>
           <div className="flex gap-3">
             {(['across', 'down'] as const).map((k) => (
-              <label key={k} className="flex items-center gap-1.5">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs"
-                  checked={s[k]}
-                  onChange={(e) => onChange({ ...s, [k]: e.target.checked })}
-                />
-                {k === 'across' ? 'Side to side' : 'Top to bottom'}
-              </label>
+              <Tick
+                key={k}
+                label={k === 'across' ? 'Side to side' : 'Top to bottom'}
+                checked={s[k]}
+                onChange={(on) => onChange({ ...s, [k]: on })}
+              />
             ))}
           </div>
         </>

@@ -1,7 +1,7 @@
 'use client';
 
 import { ArrowDown, ArrowUp, Eye, EyeOff, Plus, Trash2, TriangleAlert } from 'lucide-react';
-import { type Step, STEP_LABELS, type StepKind } from '@/core/prep/schema';
+import { STACKS, type Step, STEP_LABELS, type StepKind } from '@/core/prep/schema';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { Menu } from '../shared/Menu';
@@ -37,6 +37,11 @@ export function StepStack({ run }: { run: PrepRun | null }) {
     set([...steps.slice(0, index), made, ...steps.slice(index)]);
     look(made.id);
   };
+  const stack = ({ steps: of }: (typeof STACKS)[number]) => {
+    const made = ORDER.filter((k) => of[k]).map((k) => ({ ...newStep(k), ...of[k] }) as Step);
+    set(made);
+    look(made[0].id);
+  };
   const oneClick = () => {
     const made = newStep('seamless');
     set([...steps.filter((s) => s.kind !== 'seamless'), made]);
@@ -60,6 +65,19 @@ export function StepStack({ run }: { run: PrepRun | null }) {
         >
           {(close) => (
             <div className="w-72">
+              {STACKS.map((p) => (
+                <button
+                  key={p.label}
+                  type="button"
+                  className="tool h-auto w-full items-baseline py-1"
+                  onClick={() => (stack(p), close())}
+                >
+                  <span className="text-left">
+                    {p.label} <span className="quiet block text-2xs">{p.what}; in place of all there is</span>
+                  </span>
+                </button>
+              ))}
+              <hr className="hair my-1" />
               {KINDS.map((k) => (
                 <button
                   key={k}

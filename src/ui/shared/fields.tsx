@@ -64,3 +64,31 @@ export function TextField({
     </label>
   );
 }
+
+/** A labelled box to tick. */
+export function Tick({
+  label,
+  checked,
+  onChange,
+  disabled,
+  className = 'h-6 items-center',
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+  disabled?: boolean;
+  className?: string;
+}) {
+  return (
+    <label className={`flex gap-1.5 ${className}`}>
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={checked}
+        disabled={disabled}
+        onChange={(e) => onChange(e.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
