@@ -154,6 +154,6 @@ export const STEP_LABELS: Record<StepKind, string> = {
 /** Steps that usually go together; more are added and all of them changed as the picture needs it. */
 export const STACKS: { label: string; what: string; steps: { [K in StepKind]?: Partial<Draft<K>> } }[] = [
   { label: 'A photograph', what: 'size, turned, cropped, evened, seamless', steps: { size: {}, turn: {}, crop: {}, even: {}, seamless: {} } },
-  { label: 'A photograph of something laid', what: 'four corners, whole periods', steps: { corners: {}, even: {}, seamless: { mode: 'period', evened: false } } },
+  { label: 'A photograph of something laid', what: 'four corners, turned, cropped, joined on whole periods', steps: { corners: {}, turn: {}, crop: {}, seamless: { mode: 'period' } } },
   { label: 'A scan', what: 'size by resolution, evened a little, seamless', steps: { size: { by: { kind: 'resolution', pixelsPerInch: 300 } }, even: { lightness: 0.6, colour: 0.6 }, seamless: { evened: false } } },
 ]; // prettier-ignore

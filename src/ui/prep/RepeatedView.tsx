@@ -99,9 +99,9 @@ function Figures({ run }: { run: PrepRun }) {
   );
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row('Over the edge', `stronger than ${Math.round(worse.percentile * 100)}% of inner lines; ${was}`, say(worse), worse.percentile <= 0.95)}
-      {run.seam && row('Along the seam', `stronger than ${Math.round(run.seam.percentile * 100)}% of inner lines`, say(run.seam), run.seam.percentile <= 0.95)}
-      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common unevenness; before: ${run.untouched.strongest.toFixed(1)} ×`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
+      {row('Over the edge', `above ${Math.round(worse.percentile * 100)}% of inner lines; ${was}`, say(worse), worse.percentile <= 0.95)}
+      {run.seam && row('Along the seam', `above ${Math.round(run.seam.percentile * 100)}% of inner lines`, say(run.seam), run.seam.percentile <= 0.95)}
+      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common; before: ${run.untouched.strongest.toFixed(1)} ×`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
     </dl>
   );
 } // prettier-ignore
