@@ -17,7 +17,7 @@ export const MATERIAL_FILE = 'material.json';
 /** What that file holds: everything about a material but its place in a library; maps by role, as file names. */
 export const MaterialFile = Type.Object(
   {
-    ...Type.Omit(Material, ['id', 'version', 'builtIn', 'repetition', 'maps']).properties,
+    ...Type.Omit(Material, ['version', 'id', 'builtIn', 'repetition', 'maps']).properties,
     maps: Type.Partial(Type.Object(Object.fromEntries(ROLES.map((r) => [r, Type.String({ maxLength: 200 })])))),
   },
   { additionalProperties: false },

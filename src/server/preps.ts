@@ -107,12 +107,12 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
   const before = prep.material ? await readMaterial(prep.material).catch(() => null) : null;
   const blank = blankMaterial(prep.name, made.widthMm, made.heightMm);
   const finish = { ...(before ?? blank).finish, reliefMm: derived.height?.reliefMm ?? 0 };
-  const { id } = before ? await editMaterial(before.id, { ...values, finish }) : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' }); // prettier-ignore
-  const next: Prep = { ...(await readPrep(prepId)), material: id };
+  const { id: key } = before ? await editMaterial(before.id, { ...values, finish }) : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' }); // prettier-ignore
+  const next: Prep = { ...(await readPrep(prepId)), material: key };
   await database()
     .updateTable('preps')
     .set({ document: JSON.stringify(next) })
     .where('id', '=', prepId)
     .execute();
-  return { material: id, remarks: made.remarks };
+  return { material: key, remarks: made.remarks };
 }
