@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Material, ROLE_LABELS } from '@/core/material/schema';
@@ -108,10 +109,10 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
   const blank = blankMaterial(prep.name, made.widthMm, made.heightMm);
   const finish = { ...(before ?? blank).finish, reliefMm: derived.height?.reliefMm ?? 0 };
   const { id: key } = before ? await editMaterial(before.id, { ...values, finish }) : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' }); // prettier-ignore
-  const next: Prep = { ...(await readPrep(prepId)), material: key };
+  // in one statement: what is changed in the prep while the job runs is never overwritten
   await database()
     .updateTable('preps')
-    .set({ document: JSON.stringify(next) })
+    .set({ document: sql<string>`json_set(document, '$.material', ${key})` })
     .where('id', '=', prepId)
     .execute();
   return { material: key, remarks: made.remarks };
