@@ -6,7 +6,7 @@ import type { PartMesh } from '@/core/mesh/types';
 import { type NewPart, proposeParts } from '@/core/project/revise';
 import type { Part } from '@/core/project/schema';
 import { FIRST_MAPPING } from '@/core/spec/schema';
-import { type Row, time } from './measure';
+import { compare, type Row, time } from './measure';
 
 /** A barrel of 500 by 500 four-sided faces that share their corners. */
 function barrel(sides: number, rings: number): PartMesh {
@@ -47,14 +47,13 @@ function onePass({ positions: p, indices }: PartMesh): Float64Array {
 export async function benchMapping(rows: Row[]): Promise<void> {
   const mesh = barrel(500, 500);
   const faces = Uint32Array.from({ length: mesh.slots.length }, (_, i) => i);
-  const pass = await time(() => onePass(mesh));
   const count = faces.length.toLocaleString('en');
   for (const [name, work] of [
     ['cylinder', () => cylinder.lay(mesh, faces, FIRST_MAPPING.cylinder)],
     ['unroll', () => unroll.lay(mesh, faces, FIRST_MAPPING.unroll)],
   ] as const) {
-    const taken = await time(work);
-    rows.push({ name: `${name} mapping of ${count} triangles`, value: taken, unit: 'ms', against: `one pass over the same arrays, ${pass.toFixed(1)} ms`, ratio: taken / pass, budget: null }); // prettier-ignore
+    const { taken, base, ratio } = await compare(work, () => onePass(mesh));
+    rows.push({ name: `${name} mapping of ${count} triangles`, value: taken, unit: 'ms', against: `one pass over the same arrays, ${base.toFixed(1)} ms`, ratio, budget: null }); // prettier-ignore
   }
 
   // a frame is 16.7 ms; the tree is made in the worker
@@ -86,7 +85,6 @@ export async function benchMapping(rows: Row[]): Promise<void> {
   });
   const found = proposeParts(parts, next).parts.filter((m) => m.old === `p${m.next}`).length;
   if (found < 450) throw new Error(`only ${found} of 500 parts are found again`);
-  const proposed = await time(() => proposeParts(parts, next));
-  const text = await time(() => JSON.parse(JSON.stringify({ parts, next })) as unknown);
-  rows.push({ name: 'the proposal for 500 parts of a changed model', value: proposed, unit: 'ms', against: `writing and reading them as JSON, ${text.toFixed(1)} ms`, ratio: proposed / text, budget: null }); // prettier-ignore
+  const { taken: proposed, base: text, ratio } = await compare(() => proposeParts(parts, next), () => JSON.parse(JSON.stringify({ parts, next })) as unknown); // prettier-ignore
+  rows.push({ name: 'the proposal for 500 parts of a changed model', value: proposed, unit: 'ms', against: `writing and reading them as JSON, ${text.toFixed(1)} ms`, ratio, budget: null }); // prettier-ignore
 }

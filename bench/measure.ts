@@ -12,14 +12,39 @@ function median(values: number[]): number {
   return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 }
 
+/** Warm-up: at least so many runs, then more until so much time has gone. */
+const WARM_RUNS = 3;
+const WARM_MS = 2000;
+
+/**
+ * Medians of a piece of work and of what it is measured against, run in turn so that a slow minute of the machine falls
+ * on both. Both are warmed up first, as in a worker that has been at it for a while, and memory is collected once,
+ * before: a collection forced between runs would throw compiled code away, which happens in no running program.
+ */
+export async function compare(work: () => unknown, reference: () => unknown, runs = 7): Promise<{ taken: number; base: number; ratio: number }> {
+  global.gc?.();
+  const start = performance.now();
+  for (let i = 0; i < WARM_RUNS || performance.now() - start < WARM_MS; i++) {
+    await reference();
+    await work();
+  }
+  const [taken, base]: [number[], number[]] = [[], []];
+  for (let i = 0; i < runs; i++) {
+    base.push(await once(reference));
+    taken.push(await once(work));
+  }
+  return { taken: median(taken), base: median(base), ratio: median(taken) / median(base) };
+} // prettier-ignore
+
+async function once(work: () => unknown): Promise<number> {
+  const start = performance.now();
+  await work();
+  return performance.now() - start;
+}
+
 /** Median of some runs, ms. */
 export async function time(work: () => unknown, runs = 7): Promise<number> {
   const taken: number[] = [];
-  for (let i = 0; i < runs; i++) {
-    global.gc?.();
-    const start = performance.now();
-    await work();
-    taken.push(performance.now() - start);
-  }
+  for (let i = 0; i < runs; i++) taken.push(await once(work));
   return median(taken);
 }

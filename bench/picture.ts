@@ -6,7 +6,7 @@ import { resize } from '@/core/picture/resize';
 import { makeSeamless } from '@/core/picture/seamless';
 import { findHomography, straighten } from '@/core/picture/straighten';
 import { hashUnit, tileNoise } from '@/core/picture/noise';
-import { type Row, time } from './measure';
+import { compare, type Row } from './measure';
 
 const SIDE = 2048;
 
@@ -41,13 +41,11 @@ export async function benchPictures(rows: Row[]): Promise<void> {
     ['colour', () => colour(r, { ...plainColour, exposure: 0.2, saturation: 0.8 }), 'modulate', () => out(vips().modulate({ brightness: 1.1, saturation: 0.8 }))], // prettier-ignore
   ];
   for (const [name, work, against, reference] of steps) {
-    const base = await time(reference, 5);
-    const taken = await time(work, 5);
-    rows.push({ name: `${name}, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips ${against}, ${base.toFixed(0)} ms`, ratio: taken / base, budget: 3 }); // prettier-ignore
+    const { taken, base, ratio } = await compare(work, reference, 5);
+    rows.push({ name: `${name}, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips ${against}, ${base.toFixed(0)} ms`, ratio, budget: 3 }); // prettier-ignore
   }
-  const gaussian = await time(() => out(vips().blur(40)), 5);
-  const taken = await time(() => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }), 3); // prettier-ignore
-  rows.push({ name: `evened and seamless, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips Gaussian blur, sigma 40, ${gaussian.toFixed(0)} ms`, ratio: taken / gaussian, budget: 12 }); // prettier-ignore
+  const { taken, base, ratio } = await compare(() => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }), () => out(vips().blur(40)), 3); // prettier-ignore
+  rows.push({ name: `evened and seamless, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips Gaussian blur, sigma 40, ${base.toFixed(0)} ms`, ratio, budget: 12 }); // prettier-ignore
 }
 
 /** The whole way at 8192², for its memory. */

@@ -1,4 +1,5 @@
-import { dressPieces, type PieceBuffers } from '@/core/dress/dressPieces';
+import { dressPieces } from '@/core/dress/dressPieces';
+import type { PieceBuffers } from '@/core/dress/pieceStore';
 import { liftTriangle, blankLift } from '@/core/dress/lift';
 import { areaOfCorners, ConvexClipper } from '@/core/geometry/clip';
 import { Cells } from '@/core/layout/cells';
@@ -12,7 +13,7 @@ import { areaOf } from '@/core/layout/area';
 import { loopInLayout, openPieces } from '@/core/pieces/openPieces';
 import { cylinderTriangles, makeGlb } from '@/core/testing/fixtures';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
-import { type Row, time } from './measure';
+import { compare, type Row } from './measure';
 
 const LAYOUTS: [name: string, layout: LayoutSpec, joint: number, budget: number][] = [
   ['stretcher bond', { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, 10, 3],
@@ -60,9 +61,8 @@ export async function benchPieces(rows: Row[]): Promise<void> {
     const spec = laidSpec({ layout, joint });
     const lay = () => dressPieces(sheet, openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!);
     const sample = lay();
-    const fill = await time(() => fillLike(sample));
-    const taken = await time(lay);
-    rows.push({ name: `lay, vary and dress 10,000 m² of ${name}`, value: taken, unit: 'ms', against: `fill of the same bytes, ${fill.toFixed(0)} ms`, ratio: taken / fill, budget }); // prettier-ignore
+    const { taken, base, ratio } = await compare(lay, () => fillLike(sample));
+    rows.push({ name: `lay, vary and dress 10,000 m² of ${name}`, value: taken, unit: 'ms', against: `fill of the same bytes, ${base.toFixed(0)} ms`, ratio, budget }); // prettier-ignore
   }
 }
 
@@ -92,7 +92,7 @@ export async function benchCurved(rows: Row[]): Promise<void> {
   const list = Uint32Array.from(pairs);
   const clipper = new ConvexClipper();
   const lift = blankLift();
-  const bare = await time(() => {
+  const bare = () => {
     let area = 0;
     for (let i = 0; i < list.length; i += 2) {
       const cell = list[i] * 8;
@@ -101,10 +101,10 @@ export async function benchCurved(rows: Row[]): Promise<void> {
       if (n) area += areaOfCorners(clipper.result, n);
     }
     return area;
-  });
+  };
   if (!liftTriangle(sheet.mesh, faces, 0, lift)) throw new Error('the barrel has no area');
-  const taken = await time(() => dressPieces(sheet, open()));
-  rows.push({ name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`, value: taken, unit: 'ms', against: `the bare clip loop over the same ${(list.length / 2).toLocaleString('en')} pairs, ${bare.toFixed(0)} ms`, ratio: taken / bare, budget: 3 }); // prettier-ignore
+  const { taken, base, ratio } = await compare(() => dressPieces(sheet, open()), bare);
+  rows.push({ name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`, value: taken, unit: 'ms', against: `the bare clip loop over the same ${(list.length / 2).toLocaleString('en')} pairs, ${base.toFixed(0)} ms`, ratio, budget: 3 }); // prettier-ignore
 }
 
 /** A barrel of sides × rings quads, 3 m across. */
@@ -127,14 +127,14 @@ export async function benchChange(rows: Row[]): Promise<void> {
   const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
   const lay = (sheetNow: typeof sheet, shuffle: number) => dressPieces(sheetNow, openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), sheetNow, { oak: oak() }, [0, 0, 0])!); // prettier-ignore
   let shuffle = 0;
-  const alone = await time(() => lay(sheet, ++shuffle), 21);
   // what a change costs in the worker: the request as text, the sheet found again by its key, new buffers
   const held = new Map<string, typeof sheet>();
   const key = JSON.stringify([[0, 2], { kind: 'flat', direction: 'auto' }]);
   held.set(key, sheet);
-  const changed = await time(() => {
+  const change = () => {
     const request = JSON.parse(JSON.stringify({ faces: [0, 2], mapping: { kind: 'flat', direction: 'auto' }, spec: laidSpec({ layout, joint: 10, variation: { shuffle: ++shuffle } }), materials: { oak: oak() } })) as { faces: number[]; mapping: unknown }; // prettier-ignore
     return lay(held.get(JSON.stringify([request.faces, request.mapping]))!, shuffle);
-  }, 21);
-  rows.push({ name: 'one field changed on a 60 m² surface, to new buffers', value: changed, unit: 'ms', against: `laying and dressing it alone, ${alone.toFixed(1)} ms`, ratio: changed / alone, budget: 2 }); // prettier-ignore
+  };
+  const { taken, base, ratio } = await compare(change, () => lay(sheet, ++shuffle), 21);
+  rows.push({ name: 'one field changed on a 60 m² surface, to new buffers', value: taken, unit: 'ms', against: `laying and dressing it alone, ${base.toFixed(1)} ms`, ratio, budget: 2 }); // prettier-ignore
 }

@@ -1,6 +1,7 @@
 import type { CutPiece } from '../core/pieces/cutPieces';
 import { toLayout } from '../core/pieces/frame';
-import { lookOfWhole, type OpenPieces } from '../core/pieces/openPieces';
+import { lookOfWhole } from '../core/pieces/look';
+import type { OpenPieces } from '../core/pieces/openPieces';
 import { stillMaps } from '../core/variation/schema';
 import { linearOfHex, toSrgb } from '../core/variation/tone';
 

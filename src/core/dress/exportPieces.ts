@@ -1,7 +1,8 @@
 import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
 import { chartFaces } from '../pieces/chartFaces';
-import { blankLook, lookAtPiece, type OpenPieces, type PieceLook } from '../pieces/openPieces';
+import { blankLook, lookAtPiece, type PieceLook } from '../pieces/look';
+import type { OpenPieces } from '../pieces/openPieces';
 import type { DressedSurface } from './dressSurface';
 import { blankLift, type Lift, liftTriangle } from './lift';
 import { shapeCorners, walkCells } from './walkCells';

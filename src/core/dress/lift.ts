@@ -88,6 +88,54 @@ function affine(r: number, s: number, t: number, x0: number, y0: number, ux: num
   out[6 + n] = dy;
 } // prettier-ignore
 
+const lifts = new WeakMap<ChartFaces, TriangleLifts>();
+
+/** The lifts of a curved chart, kept as long as its faces are. */
+export function liftsOf(mesh: PartMesh, faces: ChartFaces): TriangleLifts {
+  let known = lifts.get(faces);
+  if (!known) lifts.set(faces, (known = new TriangleLifts(mesh, faces)));
+  return known;
+}
+
+/** Lifts of triangles that are asked for once by every cell they meet: worked out the first time, then copied. */
+class TriangleLifts {
+  private readonly known: Float64Array;
+  /** 1 known, 2 without area. */
+  private readonly state: Uint8Array;
+  private readonly out = blankLift();
+
+  constructor(
+    private readonly mesh: PartMesh,
+    private readonly faces: ChartFaces,
+  ) {
+    this.known = new Float64Array(faces.count * 18);
+    this.state = new Uint8Array(faces.count);
+  }
+
+  /** @returns the lift, until the next call; null where the triangle has no area on the sheet */
+  of(t: number): Lift | null {
+    const { known, state, out } = this;
+    const { position, normal } = out;
+    const at = t * 18;
+    if (state[t] === 1) {
+      for (let i = 0; i < 9; i++) {
+        position[i] = known[at + i];
+        normal[i] = known[at + 9 + i];
+      }
+      out.turned = this.faces.turned[t] === 1;
+      return out;
+    }
+    if (state[t] === 2 || !liftTriangle(this.mesh, this.faces, t, out)) {
+      state[t] = 2;
+      return null;
+    }
+    known.set(position, at);
+    known.set(normal, at + 9);
+    state[t] = 1;
+    return out;
+  }
+}
+
 export const blankLift = (): Lift => ({
   position: new Float64Array(9), normal: new Float64Array(9), level: false, turned: false,
 }); // prettier-ignore

@@ -1,10 +1,10 @@
 import { areaOfCorners, ConvexClipper } from '../geometry/clip';
-import { Cells } from '../layout/cells';
+import { Cells, CHUNK } from '../layout/cells';
 import type { Sheet } from '../mapping/sheet';
 import { chartFaces, type ChartFaces } from '../pieces/chartFaces';
-import { INSIDE, ON_EDGE, openMask, OUTSIDE } from '../pieces/mask';
+import { INSIDE, type Mask, ON_EDGE, openMask, OUTSIDE } from '../pieces/mask';
 import { loopInLayout, type OpenPieces } from '../pieces/openPieces';
-import { blankLift, type Lift, liftFlatChart, liftTriangle } from './lift';
+import { type Lift, liftFlatChart, liftsOf } from './lift';
 
 /** A cell of one chart, used again for the next. */
 export interface VisitedCell {
@@ -20,6 +20,14 @@ export interface VisitedCell {
   whole: Lift | null;
 }
 
+/** Cells that lie wholly within a flat chart: `which` holds the places in `cells` of the first `count` of them. */
+export interface WholeCells {
+  cells: Cells;
+  which: Uint16Array;
+  count: number;
+  lift: Lift;
+}
+
 /** Clips a convex polygon of the visited cell by the chart's triangles and calls back with each part. */
 export type ClipPart = (corners: Float64Array, sides: number, take: (corners: Float64Array, count: number, lift: Lift) => void) => void; // prettier-ignore
 
@@ -30,19 +38,29 @@ const LEAST_AREA = 1e-4;
 /**
  * Visits every cell of a surface, chart by chart. Cells wholly within a flat chart need no clipping; those on its
  * outline, and all on curved charts, are clipped by the chart's triangles.
+ * @param visitWhole takes whole cells many at a time, which is several times as fast as one by one
  */
-export function walkCells(sheet: Sheet, open: OpenPieces, visit: (cell: VisitedCell, clip: ClipPart) => void): void {
+export function walkCells(
+  sheet: Sheet,
+  open: OpenPieces,
+  visit: (cell: VisitedCell, clip: ClipPart) => void,
+  visitWhole?: (whole: WholeCells) => void,
+): void {
   const { layout, frame } = open;
-  const lift = blankLift();
   const clipper = new ConvexClipper();
   const at: VisitedCell = { course: 0, index: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
+  const where = new Uint8Array(CHUNK);
+  const which = new Uint16Array(CHUNK);
   for (let chart = 0; chart < sheet.charts.length; chart++) {
     const faces = chartFaces(sheet, chart, frame);
     if (!faces.count) continue;
     const flat = liftFlatChart(sheet, chart, frame, faces);
+    const lifts = flat ? null : liftsOf(sheet.mesh, faces);
     const bounds = boundsOfFaces(faces);
     const loops = sheet.charts[chart].outline.map((loop) => loopInLayout(frame, loop));
-    const mask = flat ? openMask(loops, bounds, Math.min(...layout.largest) / 2) : null;
+    const mask = flat
+      ? openMask(loops, bounds, Math.max(Math.min(...layout.largest) / 2, Math.sqrt(layout.cellArea)))
+      : null;
     // one callback for all cells; what it works on changes from call to call
     let corners: Float64Array = NOTHING;
     let sides = 0;
@@ -51,7 +69,10 @@ export function walkCells(sheet: Sheet, open: OpenPieces, visit: (cell: VisitedC
       const left = clipper.clip(corners, sides, faces.corners, 3, t * 6);
       if (left === 0 || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
       if (flat) take(clipper.result, left, flat);
-      else if (liftTriangle(sheet.mesh, faces, t, lift)) take(clipper.result, left, lift);
+      else {
+        const lift = lifts!.of(t);
+        if (lift) take(clipper.result, left, lift);
+      }
     };
     const clip: ClipPart = (of, count, part) => {
       corners = of;
@@ -72,28 +93,45 @@ export function walkCells(sheet: Sheet, open: OpenPieces, visit: (cell: VisitedC
       faces.near(minX, minY, maxX, maxY, clipByTriangle);
     };
     const cells = new Cells((c) => {
+      if (mask) classify(c, mask, layout.axes, where);
+      else where.fill(ON_EDGE);
+      let count = 0;
       for (let n = 0; n < c.count; n++) {
-        const x = c.x[n];
-        const y = c.y[n];
-        const a = c.halfLength[n];
-        const b = c.halfWidth[n];
-        const axis = layout.axes[c.axis[n]];
-        const rx = Math.abs(a * axis[0]) + Math.abs(b * axis[1]);
-        const ry = Math.abs(a * axis[1]) + Math.abs(b * axis[0]);
-        const where = mask ? mask.classify(x - rx, y - ry, x + rx, y + ry) : ON_EDGE;
-        if (where === OUTSIDE) continue;
+        if (where[n] === OUTSIDE) continue;
+        if (where[n] === INSIDE && visitWhole) {
+          which[count++] = n;
+          continue;
+        }
         at.course = c.course[n];
         at.index = c.index[n];
-        at.x = x;
-        at.y = y;
-        at.a = a;
-        at.b = b;
-        at.axis = axis;
-        at.whole = where === INSIDE ? flat : null;
+        at.x = c.x[n];
+        at.y = c.y[n];
+        at.a = c.halfLength[n];
+        at.b = c.halfWidth[n];
+        at.axis = layout.axes[c.axis[n]];
+        at.whole = where[n] === INSIDE ? flat : null;
         visit(at, clip);
       }
+      if (count) visitWhole!({ cells: c, which, count, lift: flat! });
     });
     layout.fill(bounds, cells);
+  }
+}
+
+/** Where each cell's bounds lie, written to `where`. */
+function classify(
+  { count, x, y, halfLength, halfWidth, axis }: Cells,
+  mask: Mask,
+  axes: OpenPieces['layout']['axes'],
+  where: Uint8Array,
+): void {
+  for (let n = 0; n < count; n++) {
+    const along = axes[axis[n]];
+    const c = Math.abs(along[0]);
+    const s = Math.abs(along[1]);
+    const rx = halfLength[n] * c + halfWidth[n] * s;
+    const ry = halfLength[n] * s + halfWidth[n] * c;
+    where[n] = mask.classify(x[n] - rx, y[n] - ry, x[n] + rx, y[n] + ry);
   }
 }
 

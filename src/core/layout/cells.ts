@@ -1,5 +1,5 @@
 /** Cells handed on at a time: few enough to stay in the processor's cache. */
-const CHUNK = 1024;
+export const CHUNK = 1024;
 
 /**
  * Cells as a layout yields them, in its own frame: rows of numbers that are filled, handed on, and filled again. A

@@ -155,6 +155,7 @@ export const flemish: Layout<FlemishLayout> = {
       cellArea: (repeat * py) / 2,
       mostNeighbours: 10,
       roleOf: (course, index) => (isCloser(course, index) ? 'closer' : index & 1 ? 'header' : 'stretcher'),
+      classes: 4,
       // headers touch stretchers only; stretchers of even and odd courses touch one another
       classOf: (course, index) => (isCloser(course, index) ? 3 : index & 1 ? 1 : course & 1 ? 2 : 0),
       neighbours(course, index, out) {

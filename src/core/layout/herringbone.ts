@@ -85,6 +85,7 @@ export const herringbone: Layout<HerringboneLayout> = {
       cellArea: a * w,
       mostNeighbours: Math.max(...touching.map((t) => t.length)),
       roleOf: (_course, index) => (Math.floor(index / strands) & 1 ? 'upright' : 'level'),
+      classes: 4,
       // pieces of a kind touch only along their own chain, upright ones never level ones of their class
       classOf(_course, index) {
         const bundle = Math.floor(index / strands);

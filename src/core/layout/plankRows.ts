@@ -26,7 +26,8 @@ export function mean(s: Sizes): number {
 function sizeFrom(s: Sizes, bits: number): number {
   if (s.kind === 'one') return s.mm;
   if (s.kind === 'range') {
-    const [low, high] = [Math.min(s.fromMm, s.toMm), Math.max(s.fromMm, s.toMm)];
+    const low = Math.min(s.fromMm, s.toMm);
+    const high = Math.max(s.fromMm, s.toMm);
     return Math.min(high, low + Math.round(unit(bits) * (high - low)));
   }
   const total = s.items.reduce((n, i) => n + i.share, 0);
@@ -45,6 +46,19 @@ export interface Row {
   borders: number[];
   /** Lengths of the boards the first and the last piece were sawn from, with a joint; none where rows are endless. */
   boards?: { first: number; last: number };
+  /** Where `cellAt` was last. */
+  near: number;
+}
+
+/** Position in `borders` of the cell that holds x, or of the nearest; asked for neighbours mostly, so from where it was. */
+export function cellAt(row: Row, x: number): number {
+  const { borders } = row;
+  const last = borders.length - 2;
+  let at = Math.max(0, Math.min(row.near, last));
+  while (at < last && borders[at + 1] <= x) at++;
+  while (at > 0 && borders[at] > x) at--;
+  row.near = at;
+  return at;
 }
 
 /** Lengths drawn before ranges are searched from end to end, and how finely. */
@@ -96,7 +110,7 @@ export function steppedRows(spec: PlanksLayout, joint: number, area: Area): (cou
     if (lengths.kind === 'one') {
       const first = Math.floor((from - start) / pitch);
       const count = Math.max(2, Math.ceil((to - start) / pitch) - first + 1);
-      return { first, borders: Array.from({ length: count }, (_, i) => start + (first + i) * pitch) };
+      return { near: 0, first, borders: Array.from({ length: count }, (_, i) => start + (first + i) * pitch) };
     }
     const lengthOf = (i: number) => sizeFrom(lengths, hash(0, course, i, Draw.length)) + joint;
     const borders = [start];
@@ -107,7 +121,7 @@ export function steppedRows(spec: PlanksLayout, joint: number, area: Area): (cou
       x -= lengthOf(--first);
       before.push(x);
     }
-    return { first, borders: [...before.reverse(), ...borders] };
+    return { near: 0, first, borders: [...before.reverse(), ...borders] };
   });
 }
 
@@ -125,34 +139,43 @@ export function randomRows(
   const offcuts = new Map<number, number>();
   const rowOf: (course: number) => Row = remembered((course) => {
     const span = area.span(heights.bottom(course), heights.top(course));
-    if (!span) return { first: 0, borders: [] };
+    if (!span) return { near: 0, first: 0, borders: [] };
     const carried = stagger.carryOffcuts && course > lowest;
     const beside = stagger.carryOffcuts ? (course > lowest ? [course - 1] : []) : course & 1 ? [course - 1, course + 1] : []; // prettier-ignore
     // with off-cuts a row depends on the one before it: from the first one up, so that no call goes deep
     if (carried) for (let c = lowest; c < course; c++) rowOf(c);
-    const others = beside.map((c) => rowOf(c).borders.slice(1, -1));
+    const others = beside.map((c) => new Joints(rowOf(c).borders));
     const made = fitRow(spec, joint, course, span.from, span.to, leastEnd, others, carried ? (offcuts.get(course - 1) ?? 0) : 0); // prettier-ignore
     offcuts.set(course, made.offcut);
-    return { first: 0, borders: made.borders, boards: made.boards };
+    return { near: 0, first: 0, borders: made.borders, boards: made.boards };
   });
   return rowOf;
 }
 
 /** Distance from x to the nearest end joint of the rows beside it. */
-function clearance(x: number, others: number[][]): number {
+function clearance(x: number, others: Joints[]): number {
   let least = Infinity;
-  for (const joints of others) {
-    let low = 0;
-    let high = joints.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (joints[middle] < x) low = middle + 1;
-      else high = middle;
-    }
-    if (low < joints.length) least = Math.min(least, joints[low] - x);
-    if (low > 0) least = Math.min(least, x - joints[low - 1]);
-  }
+  for (let i = 0; i < others.length; i++) least = Math.min(least, others[i].distance(x));
   return least;
+}
+
+/** End joints of a row, asked for from left to right mostly: the search goes on from where it was. */
+class Joints {
+  private at = 1;
+
+  /** @param borders of the row, its two ends among them, which are no joints */
+  constructor(private readonly borders: number[]) {}
+
+  distance(x: number): number {
+    const { borders } = this;
+    const last = borders.length - 1;
+    let at = this.at;
+    while (at < last && borders[at] < x) at++;
+    while (at > 1 && borders[at - 1] >= x) at--;
+    this.at = at;
+    const after = at < last ? borders[at] - x : Infinity;
+    return at > 1 ? Math.min(after, x - borders[at - 1]) : after;
+  }
 }
 
 /** One row by rule. What was sawn off its last board comes back as the off-cut. */
@@ -163,14 +186,15 @@ function fitRow(
   from: number,
   to: number,
   leastEnd: number,
-  others: number[][],
+  others: Joints[],
   offcut: number,
 ): { borders: number[]; offcut: number; boards: { first: number; last: number } } {
   const { lengths } = spec;
   const { layoutNumber, leastApartMm } = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
   const half = joint / 2;
+  const [low, high] = [shortest(lengths), longest(lengths)];
   const borders = [from - half];
-  const pitch = longest(lengths) + joint;
+  const pitch = high + joint;
   /** How well a border at x keeps its distance; boards of one length repeat it at every pitch. */
   const keeps = (x: number) => {
     if (lengths.kind !== 'one') return Math.min(clearance(x, others), leastApartMm);
@@ -183,7 +207,7 @@ function fitRow(
   const candidate = (i: number, t: number): number | null => {
     if (i === 0) {
       // the off-cut if it serves, else a board cut to a length that does
-      if (t === 0) return offcut >= leastEnd && offcut < longest(lengths) ? offcut : null;
+      if (t === 0) return offcut >= leastEnd && offcut < high ? offcut : null;
       const board = sizeFrom(lengths, random(0, t, Draw.length));
       const share = t < TRIES ? unit(random(0, t, Draw.offset)) : (t - TRIES + 0.5) / SCAN;
       return Math.round(leastEnd + share * (board - leastEnd));
@@ -191,11 +215,10 @@ function fitRow(
     if (lengths.kind === 'one') return t === 0 ? lengths.mm : null;
     if (t < TRIES) return sizeFrom(lengths, random(i, t, Draw.length));
     if (lengths.kind === 'list') return lengths.items[t - TRIES]?.mm ?? null;
-    const [low, high] = [shortest(lengths), longest(lengths)];
     return Math.round(low + ((t - TRIES + 0.5) / SCAN) * (high - low));
   };
   const pick = (i: number, at: number, first: number) => {
-    let length = longest(lengths);
+    let length = high;
     let t = TRIES + SCAN;
     let most = -1;
     for (let n = first; n < TRIES + SCAN && most < leastApartMm; n++) {
@@ -212,7 +235,8 @@ function fitRow(
   };
   const pick0 = (i: number, at: number): { length: number; t: number; kept: number } => pick(i, at, 0);
 
-  const taken: { length: number; t: number }[] = [];
+  /** Which try each piece laid so far was. */
+  const taken: number[] = [];
   const firstTry: number[] = [];
   let stepsBack = 64;
   for (;;) {
@@ -225,53 +249,50 @@ function fitRow(
     if (kept < leastApartMm && i > 0 && stepsBack-- > 0) {
       // no length will do here: the joint before is laid otherwise
       firstTry[i] = 0;
-      firstTry[i - 1] = taken.pop()!.t + 1;
+      firstTry[i - 1] = taken.pop()! + 1;
       borders.pop();
       continue;
     }
     if (ended) {
-      const rest = ended.borders[ended.borders.length - 1] - ended.borders[ended.borders.length - 2] - joint;
+      borders.pop();
+      if (ended.joint !== null) borders.push(ended.joint);
+      borders.push(to + half);
+      const rest = borders[borders.length - 1] - borders[borders.length - 2] - joint;
       // an off-cut was part of a longer board; so is a board cut to begin the row
-      const boards = { first: longest(lengths) + joint, last: next.length + joint };
-      return { borders: ended.borders, offcut: Math.max(0, next.length - rest - joint), boards };
+      const boards = { first: high + joint, last: next.length + joint };
+      return { borders, offcut: Math.max(0, next.length - rest - joint), boards };
     }
-    taken.push(next);
+    taken.push(next.t);
     borders.push(at + next.length + joint);
   }
 }
 
-/** Ends a row: where its last piece would be too short, the board before it gives way. */
+/**
+ * How a row can end: where its last piece would be too short, the board before it gives way.
+ * @returns where the last joint comes to lie, null where there is no piece after it, and how well that keeps apart
+ */
 function endRow(
-  inner: number[],
+  borders: number[],
   end: number,
   joint: number,
   leastEnd: number,
   leastApart: number,
-  others: number[][],
-): { borders: number[]; kept: number } {
-  const borders = [...inner];
+  others: Joints[],
+): { joint: number | null; kept: number } {
   const last = borders.length - 1;
   const rest = end - borders[last] - joint;
-  let kept = leastApart;
-  if (rest < leastEnd - 1e-6 && last > 0) {
-    const room = borders[last] - borders[last - 1] - joint - leastEnd;
-    const need = leastEnd - rest;
-    if (room >= need) {
-      let best = need;
-      kept = -1;
-      for (let t = 0; t < SCAN && kept < leastApart; t++) {
-        const moved = need + ((room - need) * t) / (SCAN - 1);
-        const now = Math.min(clearance(borders[last] - moved, others), leastApart);
-        if (now > kept) [best, kept] = [moved, now];
-      }
-      borders[last] -= best;
-    } else {
-      kept = -1;
-      if (rest <= 0) borders.pop();
-    }
+  if (rest >= leastEnd - 1e-6 || last === 0) return { joint: borders[last], kept: leastApart };
+  const room = borders[last] - borders[last - 1] - joint - leastEnd;
+  const need = leastEnd - rest;
+  if (room < need) return { joint: rest <= 0 ? null : borders[last], kept: -1 };
+  let best = need;
+  let kept = -1;
+  for (let t = 0; t < SCAN && kept < leastApart; t++) {
+    const moved = need + ((room - need) * t) / (SCAN - 1);
+    const now = Math.min(clearance(borders[last] - moved, others), leastApart);
+    if (now > kept) [best, kept] = [moved, now];
   }
-  borders.push(end);
-  return { borders, kept };
+  return { joint: borders[last] - best, kept };
 }
 
 /** Rows are asked for again and again, near ones mostly: a list in both directions finds them quickest. */

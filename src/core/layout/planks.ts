@@ -1,7 +1,7 @@
 import type { Bounds2 } from '../mapping/sheet';
 import type { Cells } from './cells';
 import { defaultJoint, type PlanksLayout, type Sizes } from './schema';
-import { longest, mean, openHeights, randomRows, type Row, shortest, steppedRows } from './plankRows';
+import { cellAt, longest, mean, openHeights, randomRows, type Row, shortest, steppedRows } from './plankRows';
 import { RECTANGLE } from './shapes';
 import { shareWord } from './words';
 import type { Layout, LayoutField, OpenLayout } from './types';
@@ -145,17 +145,6 @@ export const planks: Layout<PlanksLayout> = {
   open(spec, { alongMm, acrossMm }, area): OpenLayout {
     const heights = openHeights(spec, acrossMm);
     const rowOf = spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area); // prettier-ignore
-    /** Position in `borders` of the cell that holds x. */
-    const find = ({ borders }: Row, x: number) => {
-      let low = 0;
-      let high = borders.length - 1;
-      while (high - low > 1) {
-        const middle = (low + high) >> 1;
-        if (borders[middle] <= x) low = middle;
-        else high = middle;
-      }
-      return low;
-    };
     // an end cut short adds one on either side
     const most = 4 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 1);
     return {
@@ -166,6 +155,7 @@ export const planks: Layout<PlanksLayout> = {
       cellArea: (mean(spec.lengths) + alongMm) * (mean(spec.widths) + acrossMm),
       mostNeighbours: spec.stagger.kind === 'random' ? most : most - 2,
       roleOf: () => 'plank',
+      classes: 4,
       classOf: (course, index) => (course & 1) * 2 + (index & 1),
       neighbours(course, index, out) {
         const row = rowOf(course);
@@ -188,7 +178,7 @@ export const planks: Layout<PlanksLayout> = {
           const other = rowOf(c);
           const { borders } = other;
           if (borders.length < 2) continue;
-          for (let k = find(other, from); k + 1 < borders.length && borders[k] < to; k++) {
+          for (let k = cellAt(other, from); k + 1 < borders.length && borders[k] < to; k++) {
             if (borders[k + 1] <= from || n * 2 + 1 >= out.length) continue;
             out[n * 2] = c;
             out[n * 2 + 1] = other.first + k;
@@ -205,7 +195,7 @@ export const planks: Layout<PlanksLayout> = {
           if (last < 0) continue;
           const y = (heights.bottom(c) + heights.top(c)) / 2;
           const halfWidth = (heights.top(c) - heights.bottom(c)) / 2;
-          for (let k = find(row, minX); k <= last && borders[k] < maxX; k++) {
+          for (let k = cellAt(row, minX); k <= last && borders[k] < maxX; k++) {
             const from = borders[k];
             const to = borders[k + 1];
             if (to <= minX) continue;

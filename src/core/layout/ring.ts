@@ -9,9 +9,6 @@ export interface Ring {
   count: number;
 }
 
-/** Set on the last piece of a round, so that it differs in class from the first, which it touches. */
-const LAST = 1 << 12;
-
 /** The layout closed to a ring: what runs over the seam is one piece, with one print, on both sides of it. */
 export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
   const wrap = (v: number) => ((v % count) + count) % count;
@@ -29,7 +26,9 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
       inner.flush();
       cells.flush();
     },
-    classOf: (course, index) => layout.classOf(course, index) + ((by === 'index' ? index : course) === count - 1 ? LAST : 0), // prettier-ignore
+    // the last piece of a round has a class of its own, since it touches the first
+    classes: layout.classes * 2,
+    classOf: (course, index) => layout.classOf(course, index) + ((by === 'index' ? index : course) === count - 1 ? layout.classes : 0), // prettier-ignore
     neighbours(course, index, out) {
       const found = layout.neighbours(course, index, out);
       for (let k = 0; k < found; k++) {

@@ -48,6 +48,7 @@ export function openRows(rows: Rows): OpenLayout {
     cellArea: px * py,
     mostNeighbours: straight ? 4 : 6,
     roleOf: () => rows.role,
+    classes: straight ? 2 : 3,
     classOf(course, index) {
       if (straight) return (course + index) & 1;
       const rest = (index - wraps(course) + 2 * course) % 3;

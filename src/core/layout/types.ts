@@ -36,7 +36,9 @@ export interface OpenLayout {
   mostNeighbours: number;
   /** Every cell that touches the rectangle, each once. */
   fill(rectangle: Bounds2, cells: Cells): void;
-  /** A number such that pieces that touch have different ones. */
+  /** How many classes there are. */
+  classes: number;
+  /** 0 … classes − 1, such that pieces that touch have different ones. */
   classOf(course: number, index: number): number;
   /** Writes course and index of every piece touched along an edge; gives how many. `out` holds 2 × mostNeighbours. */
   neighbours(course: number, index: number, out: Int32Array): number;

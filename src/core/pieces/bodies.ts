@@ -67,6 +67,7 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
     cellArea: sheet.area / Math.max(1, count),
     mostNeighbours: Math.max(1, ...neighbours.map((n) => n.length)),
     roleOf: () => 'body',
+    classes: Math.max(0, ...classes) + 1,
     classOf: (_course, index) => classes[index] ?? 0,
     neighbours(_course, index, out) {
       const list = neighbours[index] ?? [];

@@ -14,7 +14,16 @@ export interface ChartFaces {
   near(minX: number, minY: number, maxX: number, maxY: number, found: (triangle: number) => void): void;
 }
 
-export function chartFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFaces {
+/** The charts of the sheet asked for last: one surface is changed again and again, and mostly its frame stays. */
+let kept: { sheet: Sheet; frame: string; charts: ChartFaces[] } | null = null;
+
+export function chartFaces(sheet: Sheet, chart: number, frame: LayoutFrame): ChartFaces {
+  const key = [...frame.at, ...frame.m].join();
+  if (kept?.sheet !== sheet || kept.frame !== key) kept = { sheet, frame: key, charts: [] };
+  return (kept.charts[chart] ??= openFaces(sheet, chart, frame));
+}
+
+function openFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFaces {
   const { mesh } = sheet;
   let count = 0;
   for (let i = 0; i < sheet.faces.length; i++) if (sheet.chartOf[i] === chart) count++;

@@ -7,7 +7,8 @@ import type { SheetSummary } from '../mapping/sheet';
 import type { Bodies } from './bodies';
 import { type LayoutFrame, toSheet } from './frame';
 import { INSIDE, openMask, OUTSIDE } from './mask';
-import { blankLook, loopInLayout, lookAtPiece, type OpenPieces, type PieceLook } from './openPieces';
+import { blankLook, lookAtPiece, type PieceLook } from './look';
+import { loopInLayout, type OpenPieces } from './openPieces';
 
 /** A piece as it lies on the surface: whole, or sawn to fit. */
 export interface CutPiece {

@@ -2,7 +2,8 @@ import { Cells } from '../layout/cells';
 import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
 import { toLayout } from './frame';
-import { blankLook, lookAtPiece, type OpenPieces } from './openPieces';
+import { blankLook, lookAtPiece } from './look';
+import type { OpenPieces } from './openPieces';
 
 /** A piece as pins and deals name it, with what it shows now. */
 export interface FoundPiece {

@@ -59,8 +59,27 @@ export function openMask(loops: Loop[], bounds: Bounds2, grain: number): Mask {
       notOutside[at + 1] = notOutside[at] + (onEdge || inside ? 1 : 0);
     }
   }
+  // cells come row by row: a stretch of the row found to lie inside answers for the cells after
+  let rowMinY = NaN;
+  let rowMaxY = NaN;
+  let insideFrom = Infinity;
+  let insideTo = -Infinity;
+  const keepStretch = (c0: number, c1: number, r0: number, r1: number) => {
+    let from = c0;
+    let to = c1 + 1;
+    const isInside = (c: number) => {
+      for (let r = r0; r <= r1; r++) if (notInside[r * stride + c + 1] !== notInside[r * stride + c]) return false;
+      return true;
+    };
+    while (from > 0 && isInside(from - 1)) from--;
+    while (to < columns && isInside(to)) to++;
+    insideFrom = x0 + from * size;
+    insideTo = x0 + to * size;
+  };
   return {
     classify(minX, minY, maxX, maxY) {
+      const sameRow = minY === rowMinY && maxY === rowMaxY;
+      if (sameRow && minX >= insideFrom && maxX < insideTo) return INSIDE;
       const c0 = Math.floor((minX - x0) / size);
       const c1 = Math.floor((maxX - x0) / size);
       const r0 = Math.floor((minY - y0) / size);
@@ -77,6 +96,11 @@ export function openMask(loops: Loop[], bounds: Bounds2, grain: number): Mask {
         const b = r * stride + to;
         if (notInside[b] !== notInside[a]) allInside = false;
         if (notOutside[b] !== notOutside[a]) allOutside = false;
+      }
+      if (allInside && sameRow) keepStretch(c0, c1, r0, r1);
+      else if (!sameRow) {
+        [rowMinY, rowMaxY] = [minY, maxY];
+        [insideFrom, insideTo] = [Infinity, -Infinity];
       }
       return allInside ? INSIDE : allOutside ? OUTSIDE : ON_EDGE;
     },

@@ -4,12 +4,12 @@ import type { MixSpec } from '../layout/schema';
 import type { Prints } from './prints';
 import type { VariationSpec } from './schema';
 
-/** Further draws before the next free print in order is taken. */
-const TRIES = 6;
 /** Classes are few, and a piece looks only at lower ones: calls never go deeper. */
 const DEEPEST = 12;
 /** A power of two. */
 const KEPT = 8192;
+/** Prints for each class from which on the prints are shared out among the classes. */
+const SHARED_OUT = 16;
 
 /** Decides for every piece of a surface its chance, its material and its print; a pure function of what it is made of. */
 export interface Dealer {
@@ -18,6 +18,18 @@ export interface Dealer {
   materialOf(course: number, index: number): number;
   /** The print of a piece, one its neighbours of lower class do not have while there are others. */
   printOf(course: number, index: number): number;
+  /** All three for many pieces. */
+  deal(rows: PieceRows): void;
+}
+
+/** Pieces to be dealt to, and what they get. */
+export interface PieceRows {
+  count: number;
+  course: Int32Array;
+  index: Int32Array;
+  seed: Uint32Array;
+  material: Uint8Array;
+  print: Int32Array;
 }
 
 /**
@@ -25,7 +37,7 @@ export interface Dealer {
  * @param mix which of them a piece is of; entry n means material n + 1
  */
 export function openDealer(
-  layout: Pick<OpenLayout, 'classOf' | 'neighbours' | 'roleOf' | 'mostNeighbours'>,
+  layout: Pick<OpenLayout, 'classes' | 'classOf' | 'neighbours' | 'roleOf' | 'mostNeighbours'>,
   variation: VariationSpec,
   prints: Prints[],
   mix: MixSpec,
@@ -69,7 +81,7 @@ export function openDealer(
   const keptCourse = new Int32Array(KEPT).fill(-2147483648);
   const keptIndex = new Int32Array(KEPT);
   const keptPrint = new Int32Array(KEPT);
-  const deal = (course: number, index: number, depth: number): number => {
+  const dealTo = (course: number, index: number, depth: number): number => {
     const slot = (Math.imul(course, 1031) + index) & (KEPT - 1);
     if (keptCourse[slot] === course && keptIndex[slot] === index) return keptPrint[slot];
     const print = draw(course, index, depth);
@@ -87,6 +99,7 @@ export function openDealer(
       if (pin) return pin.print % distinct;
     }
     const seed = seedOf(course, index);
+    if (distinct >= layout.classes * SHARED_OUT) return drawOwn(course, index, material, seed, distinct);
     let print = below(seed, distinct);
     if (distinct < 2 || depth >= DEEPEST) return print;
     const rank = layout.classOf(course, index);
@@ -102,13 +115,56 @@ export function openDealer(
       const pinned = pins.size > 0 && pins.has(keyOf(c, i));
       if (!pinned && layout.classOf(c, i) >= rank) continue;
       if (active.length && materialOf(c, i) !== material) continue;
-      used[n++] = deal(c, i, depth + 1);
+      n = insert(used, n, dealTo(c, i, depth + 1));
     }
-    for (let t = 0; t < TRIES && holds(used, n, print); t++) print = below(rehash(seed, 20 + t), distinct);
-    for (let t = 0; t < distinct && t <= n && holds(used, n, print); t++) print = print + 1 < distinct ? print + 1 : 0;
+    if (n < distinct && holds(used, n, print)) print = freeOne(used, n, below(rehash(seed, 20), distinct - n));
     return print;
   };
-  return { seedOf, materialOf, printOf: (course, index) => deal(course, index, 0) };
+
+  const countOwn = (distinct: number, rank: number) => Math.floor((distinct - rank - 1) / layout.classes) + 1;
+  /** With prints in plenty each class has its own, every n-th: neighbours need not be asked, but for pinned ones. */
+  const drawOwn = (course: number, index: number, material: number, seed: number, distinct: number): number => {
+    const { classes } = layout;
+    const rank = layout.classOf(course, index);
+    const own = countOwn(distinct, rank);
+    const nth = below(seed, own);
+    if (pins.size === 0) return rank + nth * classes;
+    const near = around[0];
+    const used = taken[0];
+    const found = layout.neighbours(course, index, near);
+    let n = 0;
+    for (let k = 0; k < found; k++) {
+      const pin = pins.get(keyOf(near[k * 2], near[k * 2 + 1]));
+      const print = pin && materialOf(near[k * 2], near[k * 2 + 1]) === material ? pin.print % distinct : -1;
+      if (print >= 0 && print % classes === rank) n = insert(used, n, (print - rank) / classes);
+    }
+    if (n < own && holds(used, n, nth)) return rank + freeOne(used, n, below(rehash(seed, 20), own - n)) * classes;
+    return rank + nth * classes;
+  };
+  const plain = active.length === 0 && pins.size === 0 && prints[0].distinct >= layout.classes * SHARED_OUT;
+  const ownOf = Int32Array.from({ length: layout.classes }, (_, rank) => countOwn(prints[0].distinct, rank));
+  const printOf = (course: number, index: number): number => dealTo(course, index, 0);
+  return {
+    seedOf,
+    materialOf,
+    printOf,
+    deal({ count, course, index, seed, material, print }) {
+      if (!pins.size && !deals.size) for (let k = 0; k < count; k++) seed[k] = hash(shuffle, course[k], index[k], 0);
+      else for (let k = 0; k < count; k++) seed[k] = seedOf(course[k], index[k]);
+      if (plain) {
+        material.fill(0, 0, count);
+        for (let k = 0; k < count; k++) {
+          const rank = layout.classOf(course[k], index[k]);
+          print[k] = rank + layout.classes * below(seed[k], ownOf[rank]);
+        }
+        return;
+      }
+      for (let k = 0; k < count; k++) {
+        material[k] = materialOf(course[k], index[k]);
+        print[k] = printOf(course[k], index[k]);
+      }
+    },
+  };
 }
 
 const keyOf = (course: number, index: number): string => `${course},${index}`;
@@ -116,4 +172,20 @@ const keyOf = (course: number, index: number): string => `${course},${index}`;
 function holds(list: Int32Array, count: number, value: number): boolean {
   for (let i = 0; i < count; i++) if (list[i] === value) return true;
   return false;
+}
+
+/** Puts a value into a rising list, once; gives how many there are then. */
+function insert(list: Int32Array, count: number, value: number): number {
+  let at = count;
+  while (at > 0 && list[at - 1] >= value) at--;
+  if (at < count && list[at] === value) return count;
+  for (let i = count; i > at; i--) list[i] = list[i - 1];
+  list[at] = value;
+  return count + 1;
+}
+
+/** The nth of the numbers 0, 1, 2 … that are not in a rising list. */
+function freeOne(list: Int32Array, count: number, nth: number): number {
+  for (let i = 0; i < count && list[i] <= nth; i++) nth++;
+  return nth;
 }

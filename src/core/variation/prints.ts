@@ -17,8 +17,18 @@ export interface Prints {
   distinct: number;
   /** How much larger the picture must be shown for a piece to fit into what is seamless of it; 1 when it fits. */
   enlarged: number;
-  /** Picture mm of the middle of the piece for a print, written to `out`. */
-  place(print: number, seed: number, out: Float64Array): void;
+  /** Writes picture mm of the middles of those pieces of `rows` that are of material `n` to `u` and `v`. */
+  place(rows: DealtRows, n: number): void;
+}
+
+/** Pieces with their prints dealt. */
+export interface DealtRows {
+  count: number;
+  material: Uint8Array;
+  seed: Uint32Array;
+  print: Int32Array;
+  u: Float64Array;
+  v: Float64Array;
 }
 
 /** Places along one side of the picture: slot n begins at `first + n · apart`, and has some play. */
@@ -123,14 +133,17 @@ export function openPrints(
     byLeaf,
     distinct: byLeaf ? leaves : count,
     enlarged,
-    place(print, seed, out) {
-      const n = byLeaf ? print * perLeaf + (perLeaf > 1 ? below(rehash(seed, 7), perLeaf) : 0) : print;
-      if (tabled) {
-        out[0] = table[n * 2];
-        out[1] = table[n * 2 + 1];
-      } else out.set(slotAt(Math.floor(n / perLeaf), n % perLeaf));
-      if (across.play > 0) out[0] += within(across, rehash(seed, 8));
-      if (up.play > 0) out[1] += within(up, rehash(seed, 9));
+    place({ count: pieces, material: of, seed, print, u, v }, which) {
+      for (let k = 0; k < pieces; k++) {
+        if (of[k] !== which) continue;
+        const n = byLeaf ? print[k] * perLeaf + (perLeaf > 1 ? below(rehash(seed[k], 7), perLeaf) : 0) : print[k];
+        if (tabled) {
+          u[k] = table[n * 2];
+          v[k] = table[n * 2 + 1];
+        } else [u[k], v[k]] = slotAt(Math.floor(n / perLeaf), n % perLeaf);
+        if (across.play > 0) u[k] += within(across, rehash(seed[k], 8));
+        if (up.play > 0) v[k] += within(up, rehash(seed[k], 9));
+      }
     },
   };
 }

@@ -11,15 +11,26 @@ export function linearOfHex(hex: string): [number, number, number] {
   return [1, 3, 5].map((i) => toLinear(parseInt(hex.slice(i, i + 2), 16) / 255)) as [number, number, number];
 }
 
+/** Pieces and the gains their pictures get. */
+export interface TonedRows {
+  count: number;
+  material: Uint8Array;
+  seed: Uint32Array;
+  red: Float64Array;
+  green: Float64Array;
+  blue: Float64Array;
+}
+
 /** How pieces of one material differ in tone. */
 export interface Tones {
   /** The largest gain any piece can have, at least 1: pictures are brightened by it, and gains divided by it. */
   most: number;
-  /** Linear RGB gain of a piece, 0..1, written to `out` from `at`. */
-  gain(seed: number, out: Float64Array): void;
+  /** Writes the linear gains, 0..1, of those pieces of `rows` that are of material `n`. */
+  gain(rows: TonedRows, n: number): void;
 }
 
-const draw = (range: PercentRange, bits: number) => (range.from + (range.to - range.from) * unit(bits)) / 100;
+const draw = ({ from, to }: PercentRange, seed: number, salt: number) =>
+  (from === to ? from : from + (to - from) * unit(rehash(seed, salt))) / 100;
 
 /**
  * Tone as one linear gain over the picture: lightness scales all, warmth moves red against blue, saturation moves the
@@ -33,20 +44,28 @@ export function openTones({ tone }: VariationSpec, meanColour: string): Tones {
   const base = mean.map((c) => grey / c);
   const channel = (c: number, light: number, warm: number, saturation: number) =>
     Math.max(0, light * warm * (base[c] + away[c] * (1 + saturation)));
+  const { lightness, warmth, saturation } = tone;
   let most = 1;
-  for (const l of [tone.lightness.from, tone.lightness.to])
-    for (const w of [tone.warmth.from, tone.warmth.to])
-      for (const s of [tone.saturation.from, tone.saturation.to])
+  for (const l of [lightness.from, lightness.to])
+    for (const w of [warmth.from, warmth.to])
+      for (const s of [saturation.from, saturation.to])
         for (let c = 0; c < 3; c++) most = Math.max(most, channel(c, 1 + l / 100, 1 + ((1 - c) * w) / 100, s / 100));
+  const dimmed = 1 / most;
   return {
     most,
-    gain(seed, out) {
-      const light = (1 + draw(tone.lightness, rehash(seed, 11))) / most;
-      const warmth = draw(tone.warmth, rehash(seed, 12));
-      const saturation = draw(tone.saturation, rehash(seed, 13));
-      out[0] = channel(0, light, 1 + warmth, saturation);
-      out[1] = channel(1, light, 1, saturation);
-      out[2] = channel(2, light, 1 - warmth, saturation);
+    gain({ count, material, seed, red, green, blue }, n) {
+      for (let k = 0; k < count; k++) {
+        if (material[k] !== n) continue;
+        const light = (1 + draw(lightness, seed[k], 11)) * dimmed;
+        const warm = light * draw(warmth, seed[k], 12);
+        const more = 1 + draw(saturation, seed[k], 13);
+        const r = (light + warm) * (base[0] + away[0] * more);
+        const g = light * (base[1] + away[1] * more);
+        const b = (light - warm) * (base[2] + away[2] * more);
+        red[k] = r > 0 ? r : 0;
+        green[k] = g > 0 ? g : 0;
+        blue[k] = b > 0 ? b : 0;
+      }
     },
   };
 }
