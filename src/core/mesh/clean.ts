@@ -8,37 +8,26 @@ export type UpAxis = 'y' | 'z';
 export const turnUp = (v: ArrayLike<number>, upAxis: UpAxis): Vec3 =>
   upAxis === 'z' ? [v[0], v[2], -v[1]] : [v[0], v[1], v[2]];
 
-/**
- * Scales to millimetres and turns to y up, in place: the reader's array is used up, so that a large part is not held twice.
- * @returns positions relative to `origin`, and how far the farthest lies from it on any axis
- */
-export function toWorld(raw: RawPart, unitMm: number, upAxis: UpAxis) {
-  const source = raw.positions;
-  const count = source.length;
-  const positions = source;
-  let extent = 0;
-  for (let i = 0; i < count; i += 3) {
-    const x = source[i] * unitMm;
-    let y = source[i + 1] * unitMm;
-    let z = source[i + 2] * unitMm;
-    if (upAxis === 'z') [y, z] = [z, -y];
-    positions[i] = x;
-    positions[i + 1] = y;
-    positions[i + 2] = z;
-    if (x > extent) extent = x;
-    else if (-x > extent) extent = -x;
-    if (y > extent) extent = y;
-    else if (-y > extent) extent = -y;
-    if (z > extent) extent = z;
-    else if (-z > extent) extent = -z;
+/** How far the farthest coordinate lies from 0, in the file's unit. */
+export function reachOf(positions: Float32Array): number {
+  let most = 0;
+  for (let i = 0; i < positions.length; i++) {
+    const v = positions[i];
+    if (v > most) most = v;
+    else if (-v > most) most = -v;
   }
-  return { origin: turnUp(raw.origin, upAxis).map((v) => v * unitMm) as Vec3, positions, extent };
+  return most;
 }
 
-/** Distinct places among welded vertices, and which of them each vertex stands at. Overwrites `welded`. */
+/**
+ * Distinct places among welded vertices, in millimetres with y up, and which of them each vertex stands at. Overwrites
+ * `welded`.
+ */
 export function gatherPlaces(
   positions: Float32Array,
   welded: Uint32Array,
+  unitMm: number,
+  upAxis: UpAxis,
 ): { placeOf: Uint32Array; positions: Float32Array } {
   const placeOf = welded;
   const places = new Float32Array(positions.length);
@@ -50,9 +39,11 @@ export function gatherPlaces(
       placeOf[v] = placeOf[first];
       continue;
     }
-    places[count * 3] = positions[v * 3];
-    places[count * 3 + 1] = positions[v * 3 + 1];
-    places[count * 3 + 2] = positions[v * 3 + 2];
+    const y = positions[v * 3 + 1] * unitMm;
+    const z = positions[v * 3 + 2] * unitMm;
+    places[count * 3] = positions[v * 3] * unitMm;
+    places[count * 3 + 1] = upAxis === 'z' ? z : y;
+    places[count * 3 + 2] = upAxis === 'z' ? -y : z;
     placeOf[v] = count++;
   }
   return { placeOf, positions: places.slice(0, count * 3) };
@@ -64,23 +55,53 @@ export interface KeptFaces {
   indices: Uint32Array;
 }
 
-/** Leaves out faces without area. */
-export function dropFlat(source: Uint32Array, placeOf: Uint32Array, positions: Float32Array): KeptFaces {
+/** Faces kept, with their unit normals and areas, which the search for flat ones comes by anyway. */
+export interface SolidFaces extends KeptFaces {
+  normals: Float32Array;
+  areas: Float64Array;
+}
+
+/** Leaves out faces without area: those whose height over the longest side is below a millionth of it. */
+export function dropFlat(source: Uint32Array, placeOf: Uint32Array, p: Float32Array): SolidFaces {
   const total = source.length / 3;
   const faces = new Uint32Array(total);
   const indices = new Uint32Array(source.length);
+  const normals = new Float32Array(source.length);
+  const areas = new Float64Array(total);
   let n = 0;
   for (let f = 0; f < total; f++) {
     const a = placeOf[source[f * 3]];
     const b = placeOf[source[f * 3 + 1]];
     const c = placeOf[source[f * 3 + 2]];
-    if (a === b || b === c || c === a || isNeedle(positions, a, b, c)) continue;
+    if (a === b || b === c || c === a) continue;
+    const ux = p[b * 3] - p[a * 3];
+    const uy = p[b * 3 + 1] - p[a * 3 + 1];
+    const uz = p[b * 3 + 2] - p[a * 3 + 2];
+    const vx = p[c * 3] - p[a * 3];
+    const vy = p[c * 3 + 1] - p[a * 3 + 1];
+    const vz = p[c * 3 + 2] - p[a * 3 + 2];
+    const x = uy * vz - uz * vy;
+    const y = uz * vx - ux * vz;
+    const z = ux * vy - uy * vx;
+    const square = x * x + y * y + z * z;
+    const longest = Math.max(ux * ux + uy * uy + uz * uz, vx * vx + vy * vy + vz * vz);
+    if (square <= longest * longest * 1e-12) continue;
+    const l = Math.sqrt(square);
     indices[n * 3] = a;
     indices[n * 3 + 1] = b;
     indices[n * 3 + 2] = c;
+    normals[n * 3] = x / l;
+    normals[n * 3 + 1] = y / l;
+    normals[n * 3 + 2] = z / l;
+    areas[n] = l / 2;
     faces[n++] = f;
   }
-  return { faces: faces.subarray(0, n), indices: indices.subarray(0, n * 3) };
+  return {
+    faces: faces.subarray(0, n),
+    indices: indices.subarray(0, n * 3),
+    normals: normals.subarray(0, n * 3),
+    areas: areas.subarray(0, n),
+  };
 }
 
 /** Leaves out exact copies: the same corners in the same sense. */
@@ -107,19 +128,4 @@ export function dropCopies({ faces, indices }: KeptFaces, placeTotal: number): K
     out.faces[n++] = faces[f];
   }
   return { faces: out.faces.subarray(0, n), indices: out.indices.subarray(0, n * 3) };
-}
-
-/** Corners in line: height over the longest side below a ten-thousandth of it. */
-function isNeedle(p: Float32Array, a: number, b: number, c: number): boolean {
-  const ux = p[b * 3] - p[a * 3];
-  const uy = p[b * 3 + 1] - p[a * 3 + 1];
-  const uz = p[b * 3 + 2] - p[a * 3 + 2];
-  const vx = p[c * 3] - p[a * 3];
-  const vy = p[c * 3 + 1] - p[a * 3 + 1];
-  const vz = p[c * 3 + 2] - p[a * 3 + 2];
-  const x = uy * vz - uz * vy;
-  const y = uz * vx - ux * vz;
-  const z = ux * vy - uy * vx;
-  const longest = Math.max(ux * ux + uy * uy + uz * uz, vx * vx + vy * vy + vz * vz);
-  return x * x + y * y + z * z <= longest * longest * 1e-12;
 }

@@ -1,7 +1,7 @@
 import { boxSize, emptyBox, growBox, type Box3, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from './adjacency';
 import { assemblePart, type CleanFaces } from './assemble';
-import { dropCopies, dropFlat, gatherPlaces, toWorld, turnUp, type UpAxis } from './clean';
+import { dropCopies, dropFlat, gatherPlaces, reachOf, turnUp, type UpAxis } from './clean';
 import { DEFAULT_CREASE_DEG, faceNormals, groupByCrease } from './creases';
 import type { FoundSurface } from './measureSurface';
 import { countOverlaps, OVERLAP_LIMIT } from './overlaps';
@@ -101,10 +101,10 @@ function remarksOf(tally: Tally, bounds: Box3): Remark[] {
 }
 
 function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): PreparedPart | null {
-  const world = toWorld(raw, options.unitMm, options.upAxis);
-  const tolerance = Math.max(0.01, world.extent * 2e-7);
+  const { unitMm, upAxis } = options;
+  const tolerance = Math.max(0.01, reachOf(raw.positions) * unitMm * 2e-7);
   // from here on the search for faults and surfaces sees each place once, however often the file writes it
-  const { placeOf, positions } = gatherPlaces(world.positions, weldPositions(world.positions, tolerance));
+  const { placeOf, positions } = gatherPlaces(raw.positions, weldPositions(raw.positions, tolerance / unitMm), unitMm, upAxis); // prettier-ignore
   const placeTotal = positions.length / 3;
   let kept = dropFlat(raw.indices, placeOf, positions);
   tally.zeroArea += raw.indices.length / 3 - kept.faces.length;
@@ -114,15 +114,14 @@ function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): Prepa
     const single = dropCopies(kept, placeTotal);
     tally.duplicates += kept.faces.length - single.faces.length;
     if (single.faces.length < kept.faces.length) adjacency = findNeighbours(single.indices, placeTotal);
-    kept = single;
+    kept = { ...single, ...faceNormals(positions, single.indices) };
   }
   const faceTotal = kept.faces.length;
   if (!faceTotal) return null;
 
-  const { indices } = kept;
+  const { indices, normals, areas } = kept;
   tally.crowded += adjacency.crowded;
   tally.disagreeing += adjacency.disagreeing;
-  const { normals, areas } = faceNormals(positions, indices);
   const slots = new Uint16Array(faceTotal);
   for (let f = 0; f < faceTotal; f++) slots[f] = raw.slots[kept.faces[f]];
 
@@ -144,8 +143,9 @@ function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): Prepa
   });
   gatherSwarms(labels, slots, raw.name, tally);
   const clean: CleanFaces = { positions, placeOf, indices, kept: kept.faces, normals, areas, slots, labels };
-  const { mesh, surfaces, bounds } = assemblePart(raw, world.origin, options.upAxis, clean);
-  const pivot = turnUp(raw.matrix.slice(12, 15), options.upAxis).map((v) => v * options.unitMm) as Vec3;
+  const origin = turnUp(raw.origin, upAxis).map((v) => v * unitMm) as Vec3;
+  const { mesh, surfaces, bounds } = assemblePart(raw, origin, upAxis, clean);
+  const pivot = turnUp(raw.matrix.slice(12, 15), upAxis).map((v) => v * unitMm) as Vec3;
   return { name: raw.name, path: raw.path, node: raw.node, pivot, mesh, bounds, surfaces };
 }
 
