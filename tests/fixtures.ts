@@ -57,3 +57,12 @@ export async function dragBetween(page: Page, from: Locator, to: Locator): Promi
   await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 8 });
   await page.mouse.up();
 }
+
+/** One click on Undo or Redo, and its effect waited for: two at once could run past what is looked for. */
+export async function stepHistory(page: Page, which: 'Undo' | 'Redo', project: string): Promise<void> {
+  const revision = async () => ((await (await page.request.get(project, { maxRetries: 3 })).json()) as { revision: number }).revision; // prettier-ignore
+  const before = await revision();
+  await page.getByRole('button', { name: which, exact: true }).click();
+  await expect.poll(revision).not.toBe(before);
+  await settled(page);
+}

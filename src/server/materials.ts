@@ -1,3 +1,4 @@
+import { checkLeaves } from './validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureRepetition } from '@/core/picture/repetition';
@@ -28,6 +29,7 @@ export async function readMaterial(key: string, version?: number): Promise<Mater
 
 /** Stores a material's first version. */
 export async function createMaterial(values: Unnumbered & { id?: string }): Promise<Material> {
+  checkLeaves(values.leaves);
   const made: Material = { ...values, id: values.id ?? newId('material'), version: 1 };
   const exists = await database().selectFrom('materials').select('id').where('id', '=', made.id).executeTakeFirst();
   if (exists) throw new Problem(409, 'Already there', `There is a material “${made.id}” already.`, { field: 'id' });
@@ -40,6 +42,7 @@ export async function createMaterial(values: Unnumbered & { id?: string }): Prom
 
 /** Versions never change: an edit makes the next one. Projects keep the version they use until they take the newer. */
 export async function editMaterial(key: string, values: Partial<Material>): Promise<Material> {
+  checkLeaves(values.leaves);
   return database()
     .transaction()
     .execute(async (db) => {

@@ -1,3 +1,4 @@
+import { checkLeaves } from './validate';
 import { sql } from 'kysely';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -66,6 +67,7 @@ export async function simulatePrep(ground: string, seed: number): Promise<Prep> 
 
 /** @throws Problem 409 when the prep has been changed since */
 export async function editPrep(id: string, baseRevision: number, change: PrepChange): Promise<Prep> {
+  checkLeaves(change.leaves);
   return database()
     .transaction()
     .execute(async (db) => {
@@ -103,7 +105,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
   const values = {
     name: prep.name, widthMm: made.widthMm, heightMm: made.heightMm, maps, colour: made.colour, repetition,
     seamless: made.seamless, grain: prep.grain, source: prep.source, licence: prep.licence, credit: prep.credit,
-    ...(prep.leaves ? { leaves: prep.leaves } : {}),
+    leaves: prep.leaves ?? undefined,
   }; // prettier-ignore
   const before = prep.material ? await readMaterial(prep.material).catch(() => null) : null;
   const blank = blankMaterial(prep.name, made.widthMm, made.heightMm);

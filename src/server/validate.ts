@@ -1,6 +1,8 @@
 import type { Static, TSchema } from '@sinclair/typebox';
 import Ajv, { type ErrorObject, type ValidateFunction } from 'ajv';
 import { type Command, type CommandKind, COMMANDS } from '@/core/project/commands';
+import { faultOfLeaves } from '@/core/material/leaves';
+import type { Leaves } from '@/core/material/schema';
 import { badField } from './problem';
 
 const ajv = new Ajv({ allErrors: false, useDefaults: false, strict: false });
@@ -33,6 +35,12 @@ export function check<S extends TSchema>(schema: S, value: unknown): Static<S> {
   if (validate(value)) return value as Static<S>;
   const { field, detail } = say(validate.errors![0], value);
   throw badField(field, detail);
+}
+
+/** Leaves hang together in ways a schema cannot say. @throws Problem 400 */
+export function checkLeaves(leaves: Leaves | null | undefined): void {
+  const fault = leaves ? faultOfLeaves(leaves) : null;
+  if (fault) throw badField(`leaves.${fault.field}`, fault.detail);
 }
 
 /** Validates one command against the schema of its kind. */

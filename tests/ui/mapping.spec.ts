@@ -94,22 +94,17 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   // all of it undone, and done again
   const after = (await document(page)).project;
   let steps = 0;
-  const undo = page.getByRole('button', { name: 'Undo' });
   while (JSON.stringify((await document(page)).project.surfaces) !== JSON.stringify(before.surfaces)) {
-    await undo.click();
-    await settled(page);
+    await stepHistory(page, 'Undo', PROJECT);
     if (++steps > 30) throw new Error('thirty steps back, and it is still not as it was');
   }
-  const redo = page.getByRole('button', { name: 'Redo' });
   for (let i = 0; i < steps; i++) {
-    await redo.click();
-    await settled(page);
+    await stepHistory(page, 'Redo', PROJECT);
   }
   const again = (await document(page)).project;
   expect(again.surfaces).toEqual(after.surfaces);
   for (let i = 0; i < steps; i++) {
-    await undo.click();
-    await settled(page);
+    await stepHistory(page, 'Undo', PROJECT);
   }
 });
 

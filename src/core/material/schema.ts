@@ -60,12 +60,20 @@ export const Maps = Type.Partial(
   }),
 ); // prettier-ignore
 
-/** A picture of many pieces: columns × rows, each leaf shrunk by the inset, mm. */
+/** A line between leaves, as a share of the picture. */
+const Lines = Type.Array(Type.Number({ exclusiveMinimum: 0, exclusiveMaximum: 1 }), { maxItems: 63 });
+
+/** Many pieces in one picture: columns and rows, even ones unless their inner lines are given. One column: strips. */
 export const Leaves = Type.Object({
   columns: Type.Integer({ minimum: 1, maximum: 64 }),
   rows: Type.Integer({ minimum: 1, maximum: 64 }),
+  /** What is left off on every side of a leaf. */
   insetMm: Type.Number({ minimum: 0, maximum: 1000 }),
+  /** Lines between columns, from the left, and between rows, from the top. */
+  columnLines: Type.Optional(Lines),
+  rowLines: Type.Optional(Lines),
 });
+export type Leaves = Static<typeof Leaves>;
 
 export const Material = Type.Object({
   id: Key,

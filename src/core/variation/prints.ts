@@ -1,4 +1,5 @@
 import { turnOf } from '../geometry/turn';
+import { leafBorders } from '../material/leaves';
 import type { Material } from '../material/schema';
 import { below, rehash, unit } from '../layout/hash';
 import type { Slide, VariationSpec } from './schema';
@@ -43,6 +44,9 @@ interface Axis {
 
 const within = ({ play, step }: Axis, bits: number) => (step ? step * below(bits, play / step + 1) : unit(bits) * play);
 
+/** Slots along one side: more would only make the table of them large. */
+const MOST_ALONG = 512;
+
 /**
  * Slots of equal spacing; what is left over is shared among them as play, so that places differ from piece to piece
  * and yet two slots never come closer than the spacing.
@@ -51,7 +55,7 @@ function openAxis(from: number, size: number, footprint: number, wraps: boolean,
   const spacing = Math.max(0.01, footprint * (1 - overlap));
   const room = wraps ? size : Math.max(0, size - footprint);
   const even = (first: number, total: number): Axis => {
-    const count = Math.max(1, Math.floor(total / spacing + 1e-9));
+    const count = Math.min(MOST_ALONG, Math.max(1, Math.floor(total / spacing + 1e-9)));
     const play = Math.max(0, total / count - spacing);
     return { count, first, apart: spacing + play, play, step: 0 };
   };
@@ -65,7 +69,7 @@ function openAxis(from: number, size: number, footprint: number, wraps: boolean,
   if (!(step > 0)) return even(first, reach + spacing);
   const places = Math.floor(reach / step + 1e-9) + 1;
   const apart = Math.max(1, Math.ceil(spacing / step - 1e-9));
-  const count = Math.max(1, Math.floor((places - 1) / apart) + 1);
+  const count = Math.min(MOST_ALONG, Math.max(1, Math.floor((places - 1) / apart) + 1));
   const play = Math.floor((places - 1 - (count - 1) * apart) / count);
   return { count, first, apart: step * (apart + play), play: play * step, step };
 } // prettier-ignore
@@ -82,10 +86,6 @@ export function openPrints(
   largest: readonly [number, number],
   mostNeighbours: number,
 ): Prints {
-  const { widthMm: w, heightMm: h } = repeat;
-  const columns = material.leaves?.columns ?? 1;
-  const rows = material.leaves?.rows ?? 1;
-  const inset = material.leaves?.insetMm ?? 0;
   const smallest = Math.min(variation.sizePercent.from, variation.sizePercent.to) / 100;
   // what a piece covers of the picture, along the picture's own sides
   const grainTurns = material.grain === 'y' ? 90 : 0;
@@ -97,50 +97,37 @@ export function openPrints(
   }
   fw /= smallest;
   fh /= smallest;
-  // a single column of a picture that closes on itself has no edge there
-  const wraps = [material.seamless && columns === 1, material.seamless && rows === 1];
-  const insets = wraps.map((closed) => (closed ? 0 : inset));
-  const size = [w / columns - 2 * insets[0], h / rows - 2 * insets[1]];
-  let enlarged = 1;
-  if (!wraps[0]) enlarged = Math.max(enlarged, fw / Math.max(size[0], 0.01));
-  if (!wraps[1]) enlarged = Math.max(enlarged, fh / Math.max(size[1], 0.01));
+  const { leaves, wraps, enlarged } = fittingLeaves(material, repeat, variation.leaf, fw, fh);
   fw /= enlarged;
   fh /= enlarged;
   const [slideX, slideY] = grainTurns ? [variation.slideAcross, variation.slideAlong] : [variation.slideAlong, variation.slideAcross]; // prettier-ignore
-  const across = openAxis(insets[0], size[0], fw, wraps[0], variation.overlapShare, slideX);
-  const up = openAxis(insets[1], size[1], fh, wraps[1], variation.overlapShare, slideY);
-  const chosen = variation.leaf;
-  const leaves = chosen ? 1 : columns * rows;
-  const count = leaves * across.count * up.count;
-  const byLeaf = leaves > mostNeighbours;
-  const perLeaf = across.count * up.count;
-  /** Where a print's slot begins; leaves are counted from the top, pictures stand on their lower edge. */
-  const slotAt = (leaf: number, slot: number): [number, number] => {
-    const which = chosen ? Math.min(chosen.row, rows - 1) * columns + Math.min(chosen.column, columns - 1) : leaf;
-    const row = Math.floor(which / columns);
-    return [
-      ((which % columns) * w) / columns + across.first + (slot % across.count) * across.apart,
-      ((rows - 1 - row) * h) / rows + up.first + Math.floor(slot / across.count) * up.apart,
-    ];
-  };
-  // a table, since hundreds of thousands of pieces ask; beyond its size they are worked out
-  const tabled = count <= MOST_TABLED;
-  const table = new Float64Array(tabled ? count * 2 : 0);
-  for (let n = 0; n < table.length / 2; n++) table.set(slotAt(Math.floor(n / perLeaf), n % perLeaf), n * 2);
+  // uneven leaves have room for different numbers of prints
+  const slots = leaves.map(({ x, y, width, height }) => ({
+    across: openAxis(x, width, fw, wraps[0], variation.overlapShare, slideX),
+    up: openAxis(y, height, fh, wraps[1], variation.overlapShare, slideY),
+  }));
+  const firsts = [0];
+  for (const { across, up } of slots) firsts.push(firsts[firsts.length - 1] + across.count * up.count);
+  const count = firsts[slots.length];
+  const byLeaf = leaves.length > mostNeighbours;
+  const table = openTable(slots, firsts, count);
   return {
     count,
-    leaves,
+    leaves: leaves.length,
     byLeaf,
-    distinct: byLeaf ? leaves : count,
+    distinct: byLeaf ? leaves.length : count,
     enlarged,
     place({ count: pieces, material: of, seed, print, u, v }, which) {
       for (let k = 0; k < pieces; k++) {
         if (of[k] !== which) continue;
-        const n = byLeaf ? print[k] * perLeaf + (perLeaf > 1 ? below(rehash(seed[k], 7), perLeaf) : 0) : print[k];
-        if (tabled) {
-          u[k] = table[n * 2];
-          v[k] = table[n * 2 + 1];
-        } else [u[k], v[k]] = slotAt(Math.floor(n / perLeaf), n % perLeaf);
+        let n = print[k];
+        if (byLeaf) {
+          const own = firsts[n + 1] - firsts[n];
+          n = firsts[n] + (own > 1 ? below(rehash(seed[k], 7), own) : 0);
+        }
+        const { across, up } = slots[slots.length > 1 ? table.leaf[n] : 0];
+        u[k] = table.x[n];
+        v[k] = table.y[n];
         if (across.play > 0) u[k] += within(across, rehash(seed[k], 8));
         if (up.play > 0) v[k] += within(up, rehash(seed[k], 9));
       }
@@ -148,7 +135,53 @@ export function openPrints(
   };
 }
 
-const MOST_TABLED = 65_536;
+/** Where every print's slot begins, mm: a table, since hundreds of thousands of pieces ask. */
+function openTable(slots: { across: Axis; up: Axis }[], firsts: number[], count: number) {
+  const [x, y, leaf] = [new Float64Array(count), new Float64Array(count), new Uint16Array(count)];
+  slots.forEach(({ across, up }, n) => {
+    for (let i = firsts[n]; i < firsts[n + 1]; i++) {
+      const slot = i - firsts[n];
+      x[i] = across.first + (slot % across.count) * across.apart;
+      y[i] = up.first + Math.floor(slot / across.count) * up.apart;
+      leaf[i] = n;
+    }
+  });
+  return { x, y, leaf };
+}
+
+/** Leaves a hair too small for a piece are enlarged that hair along with the others. */
+const A_HAIR = 1.05;
+
+/**
+ * The leaves, less their insets, that a piece of fw × fh mm is cut from: all in which it has room, or, where it has in
+ * none, those that need to be shown larger the least. They stand on the picture's lower edge.
+ */
+function fittingLeaves(
+  material: Material,
+  { widthMm: w, heightMm: h }: { widthMm: number; heightMm: number },
+  chosen: VariationSpec['leaf'],
+  fw: number,
+  fh: number,
+) {
+  const declared = material.leaves ?? { columns: 1, rows: 1, insetMm: 0 };
+  const { columns, rows } = declared;
+  const borders = leafBorders(declared);
+  // a single column of a picture that closes on itself has no edge there
+  const wraps = [material.seamless && columns === 1, material.seamless && rows === 1];
+  const [insetX, insetY] = wraps.map((closed) => (closed ? 0 : declared.insetMm));
+  const all = Array.from({ length: chosen ? 1 : columns * rows }, (_, n) => {
+    const which = chosen ? Math.min(chosen.row, rows - 1) * columns + Math.min(chosen.column, columns - 1) : n;
+    const [c, r] = [which % columns, Math.floor(which / columns)];
+    const width = (borders.x[c + 1] - borders.x[c]) * w - 2 * insetX;
+    const height = (borders.y[r + 1] - borders.y[r]) * h - 2 * insetY;
+    const larger = Math.max(wraps[0] ? 1 : fw / Math.max(width, 0.01), wraps[1] ? 1 : fh / Math.max(height, 0.01));
+    const short = larger > 1 + 1e-9 ? larger : 1;
+    return { x: borders.x[c] * w + insetX, y: (1 - borders.y[r + 1]) * h + insetY, width, height, short };
+  });
+  const least = Math.min(...all.map((l) => l.short));
+  const leaves = all.filter((l) => l.short <= least * A_HAIR);
+  return { leaves, wraps, enlarged: Math.max(...leaves.map((l) => l.short)) };
+}
 
 /** Cosine and sine of the turns a print can have: the grain along the piece, and the variation's own turns on it. */
 export function turnsOfPrints(material: Material, variation: VariationSpec): readonly (readonly [number, number])[] {

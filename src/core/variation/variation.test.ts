@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { LayoutSpec } from '../layout/schema';
 import type { Loop } from '../mapping/outline';
+import { faultOfLeaves, moveLine } from '../material/leaves';
 import type { Material } from '../material/schema';
 import { cutPieces, type CutPiece } from '../pieces/cutPieces';
 import { findPiece } from '../pieces/findPiece';
@@ -271,4 +272,42 @@ test('grain runs along every piece and stops at its joints', () => {
     // over a joint as different as any two places: a third on average
     if (n > 40) expect(over / n).toBeGreaterThan(0.2);
   }
+});
+
+describe('leaves of uneven size', () => {
+  // three strips, the lowest too thin for the boards
+  const strips = oak({ widthMm: 2400, heightMm: 500, seamless: false, leaves: { columns: 1, rows: 3, insetMm: 2, rowLines: [0.4, 0.9] } }); // prettier-ignore
+  const boards: LayoutSpec = { kind: 'planks', lengths: { kind: 'one', mm: 900 }, widths: { kind: 'one', mm: 150 }, stagger: { kind: 'share', share: 0.5 } }; // prettier-ignore
+
+  test('pieces are cut from leaves they have room in, and never over a line', () => {
+    const { open, pieces } = lay({ layout: boards }, undefined, strips);
+    expect(open.materials[0].prints).toMatchObject({ leaves: 2, enlarged: 1 });
+    const seen = new Set<number>();
+    for (const { look } of pieces) {
+      const middle = look.v * 500;
+      const [low, high] = [middle - 75, middle + 75];
+      // strips from the lower edge: 0–50, 50–300, 300–500 mm, less the inset
+      const strip = low >= 302 - 1e-6 && high <= 498 + 1e-6 ? 0 : low >= 52 - 1e-6 && high <= 298 + 1e-6 ? 1 : -1;
+      expect(strip).toBeGreaterThanOrEqual(0);
+      expect(look.u * 2400 - 450).toBeGreaterThanOrEqual(2 - 1e-6);
+      expect(look.u * 2400 + 450).toBeLessThanOrEqual(2398 + 1e-6);
+      seen.add(strip);
+    }
+    expect(seen.size).toBe(2);
+  });
+
+  test('where a piece has room in none, the largest leaf is shown larger, and that is said', () => {
+    const { open } = lay({ layout: { ...boards, widths: { kind: 'one', mm: 400 } } }, undefined, strips);
+    expect(open.materials[0].prints.leaves).toBe(1);
+    expect(open.materials[0].prints.enlarged).toBeCloseTo(400 / 246, 6);
+  });
+
+  test('lines that do not fit the counts or do not rise are named', () => {
+    expect(faultOfLeaves({ columns: 1, rows: 3, insetMm: 0, rowLines: [0.4] })).toMatchObject({ field: 'rowLines' });
+    expect(faultOfLeaves({ columns: 3, rows: 1, insetMm: 0, columnLines: [0.6, 0.4] })?.detail).toContain('rise');
+    expect(faultOfLeaves({ columns: 3, rows: 1, insetMm: 0, columnLines: [0.3, 0.4] })).toBeNull();
+    const moved = moveLine({ columns: 3, rows: 1, insetMm: 0 }, 'columnLines', 0, 5);
+    expect(faultOfLeaves(moved)).toBeNull();
+    expect(moved.columnLines![0]).toBeLessThan(2 / 3);
+  });
 });

@@ -2,12 +2,12 @@
 
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
-import type { Mask, Prep, Step } from '@/core/prep/schema';
+import type { Step } from '@/core/prep/schema';
 import { formatLength } from '@/core/units/length';
-import type { PrepRun, Shown } from '@/workers/prep.worker';
-import { newId } from '../shared/ids';
+import type { PrepRun } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
 import { usePrep } from './prepStore';
+import { LeafHandles, MaskHandles, StepHandles } from './TableHandles';
 
 /** Steps whose handles lie on what goes into them. */
 const ON_INPUT = ['size', 'corners', 'crop'];
@@ -101,7 +101,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       {shown && <Rules size={size} origin={origin} scale={scale} mmPerPx={onInput ? (run!.before.mmPerPx ?? null) : shown.mmPerPx} />}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
-          {!onInput && prep?.leaves && <LeafLines leaves={prep.leaves} shown={shown} toScreen={toScreen} />}
+          {!onInput && prep?.leaves && <LeafHandles leaves={prep.leaves} shown={shown} toScreen={toScreen} toShare={toShare} onChange={(leaves, g) => change({ leaves }, g)} />}
           {step && onInput && <StepHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />}
           {step?.mask && !onInput && <MaskHandles mask={step.mask} toScreen={toScreen} toShare={toShare} onChange={(mask, g) => set({ ...step, mask }, g)} />}
           {stroke && <polyline points={stroke.map((p) => toScreen(p).join(',')).join(' ')} fill="none" stroke="var(--color-primary)" strokeOpacity="0.55" strokeLinecap="round" strokeLinejoin="round" strokeWidth={brush.radius * shown.width * scale * 2} />}
@@ -150,122 +150,5 @@ function Rules({ size, origin, scale, mmPerPx }: { size: Vec2; origin: Vec2; sca
       ))}
       <text x={2} y={12} fontSize="9" fill="currentColor" className="num">mm</text>
     </svg>
-  );
-} // prettier-ignore
-
-/** Where the leaves of a many-piece picture lie. */
-function LeafLines({ leaves: { columns, rows, insetMm }, shown, toScreen }: { leaves: NonNullable<Prep['leaves']>; shown: Shown; toScreen: (p: Vec2) => Vec2 }) {
-  const mm = shown.mmPerPx ?? [1, 1];
-  const inset = [insetMm / (shown.width * mm[0]), insetMm / (shown.height * mm[1])];
-  return (
-    <g fill="none" stroke="var(--color-secondary)" strokeWidth="1.2">
-      {Array.from({ length: columns * rows }, (_, n) => {
-        const [i, j] = [n % columns, Math.floor(n / columns)];
-        const [a, b] = [toScreen([i / columns + inset[0], j / rows + inset[1]]), toScreen([(i + 1) / columns - inset[0], (j + 1) / rows - inset[1]])];
-        return <rect key={n} x={a[0]} y={a[1]} width={Math.max(0, b[0] - a[0])} height={Math.max(0, b[1] - a[1])} />;
-      })}
-    </g>
-  );
-} // prettier-ignore
-
-type Handles = {
-  toScreen: (p: Vec2 | readonly number[]) => Vec2;
-  toShare: (e: { clientX: number; clientY: number }) => Vec2;
-};
-
-/** A point that can be dragged; one drag is one gesture. */
-function Handle({ at, label, toScreen, toShare, onMove }: Handles & { at: readonly number[]; label: string; onMove: (p: Vec2, gesture: string) => void }) {
-  const gesture = useRef('');
-  const [x, y] = toScreen(at);
-  const step = (dx: number, dy: number) => onMove([at[0] + dx, at[1] + dy], newId('gesture'));
-  return (
-    <circle
-      role="button"
-      tabIndex={0}
-      aria-label={label}
-      className="pointer-events-auto cursor-move"
-      cx={x}
-      cy={y}
-      r={7}
-      fill="var(--color-base-100)"
-      fillOpacity="0.7"
-      stroke="var(--color-primary)"
-      strokeWidth={2}
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        gesture.current = newId('gesture');
-      }}
-      onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && onMove(toShare(e).map((v) => Math.round(v * 1e5) / 1e5) as Vec2, gesture.current)}
-      onKeyDown={(e) => {
-        const by = e.altKey ? 0.0002 : e.shiftKey ? 0.01 : 0.001;
-        const move = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key];
-        if (!move) return;
-        e.preventDefault();
-        step(move[0], move[1]);
-      }}
-    />
-  );
-} // prettier-ignore
-
-function StepHandles({ step: s, toScreen, toShare, onChange }: Handles & { step: Step; onChange: (s: Step, gesture?: string) => void }) {
-  const line = { stroke: 'var(--color-primary)', strokeWidth: 1.5 };
-  const common = { toScreen, toShare };
-  if (s.kind === 'size' && (s.by.kind === 'line' || s.by.kind === 'count')) {
-    const { by } = s;
-    const [a, b] = [toScreen(by.from), toScreen(by.to)];
-    return (
-      <>
-        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
-        <text x={(a[0] + b[0]) / 2} y={(a[1] + b[1]) / 2 - 8} textAnchor="middle" className="num" fontSize="12" fill="var(--color-primary)" stroke="var(--color-base-100)" strokeWidth="3" paintOrder="stroke">{formatLength(by.kind === 'line' ? by.lengthMm : by.count * by.pieceMm, 'mm')}</text>
-        <Handle {...common} at={by.from} label="Start of the line" onMove={(from, g) => onChange({ ...s, by: { ...by, from } }, g)} />
-        <Handle {...common} at={by.to} label="End of the line" onMove={(to, g) => onChange({ ...s, by: { ...by, to } }, g)} />
-      </>
-    );
-  }
-  if (s.kind === 'corners') {
-    return (
-      <>
-        <polygon points={s.corners.map((c) => toScreen(c).join(',')).join(' ')} fill="none" {...line} />
-        {s.corners.map((c, i) => (
-          <Handle key={i} {...common} at={c} label={['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'][i]} onMove={(p, g) => onChange({ ...s, corners: s.corners.map((q, k) => (k === i ? p : q)) }, g)} />
-        ))}
-      </>
-    );
-  }
-  if (s.kind === 'crop') {
-    const [a, b] = [toScreen(s.from), toScreen(s.to)];
-    return (
-      <>
-        <rect x={Math.min(a[0], b[0])} y={Math.min(a[1], b[1])} width={Math.abs(b[0] - a[0])} height={Math.abs(b[1] - a[1])} fill="none" {...line} />
-        <Handle {...common} at={s.from} label="Upper left of what is kept" onMove={(from, g) => onChange({ ...s, from }, g)} />
-        <Handle {...common} at={s.to} label="Lower right of what is kept" onMove={(to, g) => onChange({ ...s, to }, g)} />
-      </>
-    );
-  }
-  return null;
-} // prettier-ignore
-
-function MaskHandles({ mask: m, toScreen, toShare, onChange }: Handles & { mask: Mask; onChange: (m: Mask, gesture?: string) => void }) {
-  const common = { toScreen, toShare };
-  const line = { stroke: 'var(--color-secondary)', strokeWidth: 1.2, strokeDasharray: '5 4' };
-  if (m.kind === 'gradient') {
-    const [a, b] = [toScreen(m.from), toScreen(m.to)];
-    return (
-      <>
-        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
-        <Handle {...common} at={m.from} label="All of the step here" onMove={(from, g) => onChange({ ...m, from }, g)} />
-        <Handle {...common} at={m.to} label="None of the step here" onMove={(to, g) => onChange({ ...m, to }, g)} />
-      </>
-    );
-  }
-  const [c, e] = [toScreen(m.centre), toScreen([m.centre[0] + m.radius[0], m.centre[1] + m.radius[1]])];
-  return (
-    <>
-      <ellipse cx={c[0]} cy={c[1]} rx={Math.abs(e[0] - c[0])} ry={Math.abs(e[1] - c[1])} fill="none" {...line} />
-      <Handle {...common} at={m.centre} label="Middle of the ellipse" onMove={(centre, g) => onChange({ ...m, centre }, g)} />
-      <Handle {...common} at={[m.centre[0] + m.radius[0], m.centre[1]]} label="Width of the ellipse" onMove={(p, g) => onChange({ ...m, radius: [Math.max(0.01, Math.abs(p[0] - m.centre[0])), m.radius[1]] }, g)} />
-      <Handle {...common} at={[m.centre[0], m.centre[1] + m.radius[1]]} label="Height of the ellipse" onMove={(p, g) => onChange({ ...m, radius: [m.radius[0], Math.max(0.01, Math.abs(p[1] - m.centre[1]))] }, g)} />
-    </>
   );
 } // prettier-ignore

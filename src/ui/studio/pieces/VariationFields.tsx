@@ -85,13 +85,16 @@ export function VariationFields({
       {leaves && (
         <div className="col-span-2">
           <Select
-            label={`Leaves, ${leaves.columns} × ${leaves.rows}`}
+            label={leaves.columns === 1 ? `Strips, ${leaves.rows}` : `Leaves, ${leaves.columns} × ${leaves.rows}`}
             value={v.leaf ? `${v.leaf.column},${v.leaf.row}` : ''}
             options={[
               ['', 'dealt'],
               ...Array.from({ length: leaves.columns * leaves.rows }, (_, i): [string, string] => {
                 const [c, r] = [i % leaves.columns, Math.floor(i / leaves.columns)];
-                return [`${c},${r}`, `only column ${c + 1}, row ${r + 1}`];
+                return [
+                  `${c},${r}`,
+                  leaves.columns === 1 ? `only strip ${r + 1}, from the top` : `only column ${c + 1}, row ${r + 1}`,
+                ];
               }),
             ]}
             onChange={(text) => {
