@@ -8,6 +8,7 @@ import type { Raster } from '@/core/picture/raster';
 import { deriveMaps, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type Stage, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
 import type { Derived, Step } from '@/core/prep/schema';
+import { PASSED_OVER } from './passedOver';
 
 /** A picture to be shown: four bytes a pixel. */
 export interface Shown {
@@ -38,6 +39,8 @@ export interface PrepRun {
 let original: { url: string; raster: Raster; scale: number; untouched: PrepRun['untouched'] } | null = null;
 let cache: StageCache = new Map();
 let last: Stage | null = null;
+/** Counts the runs asked for; one that is no longer the newest stops at its next step. */
+let newest = 0;
 
 /** Steps of a prep, on a smaller picture that stands for the original. */
 const service = {
@@ -61,9 +64,24 @@ const service = {
     cache = new Map();
   },
 
-  /** @param looked number of the step that is looked at; −1 for the original */
-  run(steps: Step[], pixelsPerInch: number | null, looked: number): PrepRun {
+  /** Something newer is wanted: what runs stops at its next step. */
+  pass(): void {
+    newest++;
+  },
+
+  /**
+   * @param looked number of the step that is looked at; −1 for the original
+   * @param each told which step is under way
+   * @throws Error PASSED_OVER when something newer is wanted
+   */
+  async run(
+    steps: Step[],
+    pixelsPerInch: number | null,
+    looked: number,
+    each: (step: number) => void,
+  ): Promise<PrepRun> {
     if (!original) throw new Error('no picture is open');
+    const own = ++newest;
     const { raster, scale } = original;
     const used: StageCache = new Map();
     const kept: StageCache = { get: (k: string) => remember(used, k), set: (k: string, v: never) => used.set(k, v) } as never; // prettier-ignore
@@ -81,6 +99,16 @@ const service = {
         }
       }
     };
+    for (let n = 1; n < steps.length && !failed; n++) {
+      each(n - 1);
+      upTo(n);
+      // what has come in meanwhile is heard; the stages made so far are kept for it
+      await new Promise((resolve) => setTimeout(resolve));
+      if (own === newest) continue;
+      for (const [k, v] of used) cache.set(k, v);
+      throw new Error(PASSED_OVER);
+    }
+    each(steps.length - 1);
     const stage = upTo(steps.length);
     const before = upTo(Math.max(0, looked));
     const after = upTo(looked + 1);

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { boxTriangles, floorTriangles, makeGlb } from '../../src/core/testing/fixtures';
-import { drop, newProject, room, settled, upload, useDraft } from '../fixtures';
+import { drop, newProject, room, settled, stepHistory, upload, useDraft } from '../fixtures';
 
 const PROJECT = '/api/projects/pellow-landing';
 const line = (page: Page) => page.getByTestId('spec-line');

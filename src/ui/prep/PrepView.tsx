@@ -6,7 +6,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { GROUNDS } from '@/core/picture/camera';
-import type { Prep } from '@/core/prep/schema';
+import { type Prep, STEP_LABELS } from '@/core/prep/schema';
 import { useLibraryRefresh } from '../materials/useLibrary';
 import { api, imageUrl, messageOf, sendFiles } from '../shared/api';
 import { TextField } from '../shared/fields';
@@ -16,7 +16,7 @@ import { MapsPanel } from './MapsPanel';
 import { settlePrep, usePrep } from './prepStore';
 import { RepeatedView } from './RepeatedView';
 import { StepStack } from './StepStack';
-import { usePrepRun } from './usePrepRun';
+import { type PrepWork, usePrepRun } from './usePrepRun';
 
 interface PrepJob {
   id: string;
@@ -31,7 +31,8 @@ export function PrepView() {
   const client = useQueryClient();
   const preps = useQuery({ queryKey: ['preps'], queryFn: ({ signal }) => api.get<Prep[]>('/api/preps', signal) });
   const { prep, open, change, undo, redo, past, future, error } = usePrep();
-  const { run, maps, busy, error: failed } = usePrepRun();
+  const work = usePrepRun();
+  const { run, maps, busy, error: failed } = work;
   const [sending, setSending] = useState<number | null>(null);
   const refresh = useCallback(() => client.invalidateQueries({ queryKey: ['preps'] }), [client]);
 
@@ -109,7 +110,7 @@ export function PrepView() {
           <>
             <button type="button" className="tool" disabled={!past.length} onClick={undo} title="A step back in prep (Ctrl+Z)" aria-label="Undo in prep"><Undo2 size={14} /></button>
             <button type="button" className="tool" disabled={!future.length} onClick={redo} title="A step forward (Ctrl+Shift+Z)" aria-label="Redo in prep"><Redo2 size={14} /></button>
-            {busy && <span role="status" className="quiet flex items-center gap-1 text-2xs"><LoaderCircle size={12} className="animate-spin" /> Working</span>}
+            <Progress prep={prep} work={work} />
             {(error ?? failed) && <span role="alert" className="truncate text-2xs text-error">{error ?? failed}</span>}
             <span className="ml-auto" />
             <div className="w-44"><TextField label="Name of the material" hidden value={prep.name} onChange={(name) => name && change({ name })} /></div>
@@ -131,6 +132,25 @@ export function PrepView() {
         <Start preps={preps.data ?? []} onOpen={(id) => void switchTo(id)} />
       )}
     </div>
+  );
+} // prettier-ignore
+
+/** Which step is under way, and a way to stop it. */
+function Progress({ prep, work: { busy, at, stopped, stop, goOn } }: { prep: Prep; work: PrepWork }) {
+  if (stopped) {
+    return (
+      <span role="status" className="flex items-center gap-1 text-2xs">
+        Stopped: what you see is older than the steps. <button type="button" className="tool" onClick={goOn}>Go on</button>
+      </span>
+    );
+  }
+  if (!busy) return null;
+  const step = prep.steps[at];
+  return (
+    <span role="status" className="quiet flex items-center gap-1 text-2xs">
+      <LoaderCircle size={12} className="animate-spin" /> {step ? `${STEP_LABELS[step.kind]}, step ${at + 1} of ${prep.steps.length}` : 'Working'}
+      <button type="button" className="tool px-1" onClick={stop}>Stop</button>
+    </span>
   );
 } // prettier-ignore
 

@@ -6,7 +6,7 @@ import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { Menu } from '../shared/Menu';
 import { newStep, usePrep } from './prepStore';
-import { StepFields } from './StepFields';
+import { StepFields } from './fields/StepFields';
 
 const KINDS = Object.keys(STEP_LABELS) as StepKind[];
 /** The order in which steps are usually done; a new one goes in after those that come before it. */

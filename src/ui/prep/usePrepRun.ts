@@ -1,7 +1,8 @@
 'use client';
 
-import { type Remote, wrap } from 'comlink';
-import { useEffect, useState } from 'react';
+import { proxy, type Remote, wrap } from 'comlink';
+import { useCallback, useEffect, useState } from 'react';
+import { PASSED_OVER } from '@/workers/passedOver';
 import type { PrepRun, PrepService, Shown } from '@/workers/prep.worker';
 import type { Derived } from '@/core/prep/schema';
 import { imageUrl } from '../shared/api';
@@ -11,37 +12,102 @@ import { usePrep } from './prepStore';
 /** Longest side of the picture that stands for the original while one works. */
 export const WORKING_SIDE = 1024;
 
+let worker: Worker | null = null;
 let service: Remote<PrepService> | null = null;
+/** What waits for the worker, to be rejected when it is stopped. */
+const waiting = new Set<(error: Error) => void>();
+
 export function prepService(): Remote<PrepService> {
-  service ??= wrap<PrepService>(new Worker(new URL('../../workers/prep.worker.ts', import.meta.url), { type: 'module', name: 'prep' })); // prettier-ignore
+  if (!service) {
+    worker = new Worker(new URL('../../workers/prep.worker.ts', import.meta.url), { type: 'module', name: 'prep' });
+    service = wrap<PrepService>(worker);
+  }
   return service;
 }
 
-/** What the steps make of the picture, as far as it is known; `busy` while a newer answer is on its way. */
-export function usePrepRun(): { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>>; busy: boolean; error: string | null } {
+/** Stops even in the middle of a step. What was computed is lost with the worker; the next run starts a new one. */
+function stopWorker(): void {
+  worker?.terminate();
+  worker = service = null;
+  for (const reject of waiting) reject(new Error(STOPPED));
+  waiting.clear();
+}
+
+function unlessStopped<T>(work: Promise<T>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    waiting.add(reject);
+    work.then(resolve, reject).finally(() => waiting.delete(reject));
+  });
+}
+const STOPPED = 'stopped';
+
+export interface PrepWork {
+  run: PrepRun | null;
+  maps: Partial<Record<keyof Derived, Shown>>;
+  /** A newer answer is on its way. */
+  busy: boolean;
+  /** Number of the step under way, while busy. */
+  at: number;
+  /** Stopped by hand: what is shown is older than the steps. */
+  stopped: boolean;
+  error: string | null;
+  stop: () => void;
+  goOn: () => void;
+}
+
+/** What the steps make of the picture, as far as it is known. */
+export function usePrepRun(): PrepWork {
   const prep = usePrep((s) => s.prep);
   const looked = usePrep((s) => s.prep?.steps.findIndex((x) => x.id === s.step) ?? -1);
   const [error, setError] = useState<string | null>(null);
-  const steps = prep?.steps.map((s) => s) ?? [];
-  const key = prep ? JSON.stringify({ id: prep.id, steps, looked, image: prep.picture.image }) : null;
+  const [at, setAt] = useState(0);
+  const [again, setAgain] = useState(0);
+  const [stoppedAt, setStoppedAt] = useState<string | null>(null);
+  const key = prep
+    ? JSON.stringify({ id: prep.id, steps: prep.steps, looked, image: prep.picture.image, again })
+    : null;
   const answer = useLatest<PrepRun>(key, async () => {
     const now = usePrep.getState();
+    const { steps, picture, pixelsPerInch } = now.prep!;
     try {
-      await prepService().open(imageUrl(now.prep!.picture.image, WORKING_SIDE), now.prep!.picture.widthPx);
-      const run = await prepService().run(now.prep!.steps, now.prep!.pixelsPerInch, now.prep!.steps.findIndex((x) => x.id === now.step));
+      const made = await unlessStopped(
+        (async () => {
+          const worker = prepService();
+          await worker.open(imageUrl(picture.image, WORKING_SIDE), picture.widthPx);
+          return worker.run(
+            steps,
+            pixelsPerInch,
+            steps.findIndex((x) => x.id === now.step),
+            proxy(setAt),
+          );
+        })(),
+      );
       setError(null);
-      return run;
+      return made;
     } catch (e) {
-      setError((e as Error).message);
+      const { message } = e as Error;
+      if (message !== STOPPED && message !== PASSED_OVER) setError(message);
       throw e;
     }
   });
+  const busy = answer?.key !== key;
+  useEffect(() => {
+    // whatever runs now is for an older key, or begins after this
+    if (service) void service.pass();
+  }, [key]);
   const mapsKey = prep && answer?.value ? JSON.stringify([answer.key, prep.derived]) : null;
-  const maps = useLatest(mapsKey, () => prepService().maps(usePrep.getState().prep!.derived));
+  const maps = useLatest(mapsKey, () => unlessStopped(prepService().maps(usePrep.getState().prep!.derived)));
   const [shown, setShown] = useState<PrepRun | null>(null);
   useEffect(() => {
     if (answer?.value) setShown(answer.value);
     else if (!key) setShown(null);
   }, [answer, key]);
-  return { run: shown, maps: maps?.value ?? {}, busy: answer?.key !== key || maps?.key !== mapsKey, error };
-} // prettier-ignore
+  const stopNow = useCallback(() => {
+    setStoppedAt(key);
+    stopWorker();
+  }, [key]);
+  return {
+    run: shown, maps: maps?.value ?? {}, busy: busy || maps?.key !== mapsKey, at, error, stop: stopNow,
+    stopped: !busy && stoppedAt === key && !answer?.value, goOn: () => setAgain((n) => n + 1),
+  }; // prettier-ignore
+}

@@ -1,0 +1,92 @@
+'use client';
+
+import { ValueField } from '../../shared/ValueField';
+import { usePrep } from '../prepStore';
+import { type Of, share } from './common';
+
+const BRUSHES: [string, string, string][] = [
+  ['patch', 'Patch', 'Covered by a piece from elsewhere that meets what lies around'],
+  ['copy', 'Copy', 'Alt-click where to copy from, then paint'],
+  ['paint', 'Paint', 'With a colour; Alt-click picks one from the picture'],
+  ['sharpen', 'Sharpen', 'Where healing left it soft'],
+];
+
+export function HealFields({ step: s, run, onChange }: Of<'heal'>) {
+  const { brush, setBrush } = usePrep();
+  const blotches = run?.blotches.blotches ?? [];
+  return (
+    <>
+      <div className="flex flex-wrap gap-1" role="group" aria-label="Brush">
+        {BRUSHES.map(([kind, label, what]) => (
+          <button
+            key={kind}
+            type="button"
+            className="tool tool-line h-[24px] px-1.5"
+            aria-pressed={brush.kind === kind}
+            title={what}
+            onClick={() => setBrush({ kind: kind as typeof brush.kind })}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      <div className="grid grid-cols-3 gap-1.5">
+        <ValueField
+          label="Radius"
+          kind="number"
+          suffix=" %"
+          decimals={1}
+          min={0.2}
+          max={40}
+          value={Math.round(brush.radius * 1000) / 10}
+          onChange={(v) => setBrush({ radius: v / 100 })}
+        />
+        {share('Hardness', brush.hardness, (hardness) => setBrush({ hardness }))}
+        {share('Opacity', brush.opacity, (opacity) => setBrush({ opacity }))}
+      </div>
+      {brush.kind === 'paint' && (
+        <label className="flex items-center gap-2 text-2xs">
+          Colour{' '}
+          <input
+            type="color"
+            value={brush.colour ?? '#808080'}
+            onChange={(e) => setBrush({ colour: e.target.value })}
+          />
+        </label>
+      )}
+      <div className="flex flex-wrap gap-1">
+        <button
+          type="button"
+          className="tool tool-line h-[22px] px-1.5 text-2xs"
+          disabled={!blotches.length}
+          onClick={() =>
+            onChange({
+              ...s,
+              strokes: [
+                ...s.strokes,
+                ...blotches.slice(0, 6).map((b) => ({
+                  kind: 'patch' as const,
+                  points: [[b.x, b.y] as [number, number]],
+                  radius: Math.min(0.2, b.radius * 1.6),
+                  hardness: 0.3,
+                  opacity: 1,
+                })),
+              ],
+            })
+          }
+        >
+          Patch what stands out ({Math.min(6, blotches.length)})
+        </button>
+        <button
+          type="button"
+          className="tool h-[22px] px-1 text-2xs"
+          disabled={!s.strokes.length}
+          onClick={() => onChange({ ...s, strokes: s.strokes.slice(0, -1) })}
+        >
+          Last stroke off
+        </button>
+      </div>
+      <p className="quiet text-2xs leading-tight">Paint on the picture.</p>
+    </>
+  );
+}
