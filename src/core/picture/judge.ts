@@ -1,3 +1,4 @@
+import type { Vec2 } from '../geometry/vec';
 import { blur } from './blur';
 import { lightnessOf, type Plane, type Raster, shrinkFor } from './raster';
 
@@ -69,46 +70,56 @@ export interface Blotch {
   /** Shares of the picture's width and height, from the upper left. */
   x: number;
   y: number;
-  /** Share of the width. */
+  /** From end to end of it, as shares like the place; where the picture closes on itself, beyond its edges too. */
+  ends: [Vec2, Vec2];
+  /** Half of its breadth, as a share of the width. */
   radius: number;
   /** Lighter or darker than what lies around it, in lightness. */
   contrast: number;
 }
 
 export interface BlotchMap {
-  /** For each cell how much it stands out, in lightness, without sign. */
+  /** For each cell how much it stands out, in multiples of the picture's common unevenness. */
   heat: Plane;
   blotches: Blotch[];
-  /** The strongest, as multiples of the common unevenness. */
+  /** The strongest, in the same multiples. */
   strongest: number;
 }
 
 const HEAT_SIDE = 192;
+/** What is less than this many times the common unevenness is part of it. */
+const STANDS_OUT = 2.6;
 
 /**
  * What will be seen to recur when the picture is repeated: places lighter or darker than what lies around them, larger
- * than grain and smaller than a quarter of the picture.
+ * than grain and smaller than a quarter of the picture, and places busier or emptier than the rest, such as a rule left
+ * in the frame or a smear.
  */
 export function findBlotches(r: Raster, wraps: boolean): BlotchMap {
   const p = lightnessOf(r, shrinkFor(r, HEAT_SIDE * 1.5));
   const side = Math.max(p.width, p.height);
-  const fine = blur({ ...p, data: p.data.slice() }, side / 48, wraps);
-  const wide = blur({ ...p, data: p.data.slice() }, side / 7, wraps);
-  const band = Float32Array.from(fine.data, (v, i) => v - wide.data[i]);
-  const sorted = Float32Array.from(band, Math.abs).sort();
-  // the common unevenness, not moved by the few that stand out
-  const common = Math.max(sorted[Math.floor(sorted.length * 0.68)], 0.002);
-  const at = (x: number, y: number) => band[(((y % p.height) + p.height) % p.height) * p.width + (((x % p.width) + p.width) % p.width)]; // prettier-ignore
+  const smooth = (of: Float32Array, sigma: number) => blur({ ...p, data: of.slice() }, sigma, wraps).data;
+  const wide = smooth(p.data, side / 7);
+  const tone = smooth(p.data, side / 48).map((v, i) => v - wide[i]);
+  const coarse = smooth(p.data, side / 96);
+  const busy = smooth(Float32Array.from(p.data, (v, i) => Math.abs(v - coarse[i])), side / 24);
+  const middle = busy.slice().sort()[busy.length >> 1];
+  const detail = busy.map((v) => v - middle);
+  const [tones, details] = [multiples(tone, 0.002, 0.012), multiples(detail, 0.003, 0.01)];
+  const heat: Plane = { ...p, data: Float32Array.from(tones, (v, i) => Math.max(v, details[i])) };
+
+  const place = (x: number, y: number) => (((y % p.height) + p.height) % p.height) * p.width + (((x % p.width) + p.width) % p.width); // prettier-ignore
+  const at = (x: number, y: number) => heat.data[place(x, y)];
   const found: { x: number; y: number; value: number }[] = [];
   const near = Math.max(2, Math.round(side / 32));
   for (let y = 0; y < p.height; y++) {
     for (let x = 0; x < p.width; x++) {
-      const value = Math.abs(at(x, y));
-      if (value < 2.6 * common || value < 0.012) continue;
+      const value = at(x, y);
+      if (value < STANDS_OUT) continue;
       let top = true;
       for (let j = -near; j <= near && top; j++) {
         for (let i = -near; i <= near && top; i++) {
-          const other = Math.abs(at(x + i, y + j));
+          const other = at(x + i, y + j);
           if (other > value || (other === value && (j < 0 || (j === 0 && i < 0)))) top = false;
         }
       }
@@ -116,13 +127,64 @@ export function findBlotches(r: Raster, wraps: boolean): BlotchMap {
     }
   }
   found.sort((a, b) => b.value - a.value || a.y - b.y || a.x - b.x);
-  const blotches = found.slice(0, 40).map(({ x, y, value }): Blotch => {
-    // out to where half of it is left
-    let reach = 1;
-    const half = (d: number) => [[d, 0], [-d, 0], [0, d], [0, -d]].reduce((sum, [i, j]) => sum + Math.abs(at(x + i, y + j)), 0) / 4; // prettier-ignore
-    while (reach < side / 8 && half(reach) > value / 2) reach++;
-    return { x: (x + 0.5) / p.width, y: (y + 0.5) / p.height, radius: (reach * 1.7) / p.width, contrast: at(x, y) };
+  const taken = new Uint8Array(heat.data.length);
+  const blotches: Blotch[] = [];
+  for (const { x, y, value } of found) {
+    if (taken[place(x, y)] || blotches.length === 40) continue;
+    const { ends, radius } = extentOf(x, y, Math.max(STANDS_OUT * 0.6, value * 0.3), at, (i, j) => (taken[place(i, j)] = 1), side); // prettier-ignore
+    const shares = ends.map(([i, j]): Vec2 => [(i + 0.5) / p.width, (j + 0.5) / p.height]) as [Vec2, Vec2];
+    blotches.push({ x: (x + 0.5) / p.width, y: (y + 0.5) / p.height, ends: shares, radius: radius / p.width, contrast: tone[place(x, y)] }); // prettier-ignore
+  }
+  return { heat, blotches, strongest: heat.data.reduce((most, v) => Math.max(most, v), 0) };
+} // prettier-ignore
+
+/**
+ * The cells around a peak that still stand out, as a stroke that covers them: along their longer direction from end to
+ * end, half as wide as they are broad, with some margin.
+ */
+function extentOf(x: number, y: number, least: number, at: (x: number, y: number) => number, take: (x: number, y: number) => void, side: number): { ends: [Vec2, Vec2]; radius: number } {
+  const reach = Math.round(side / 4);
+  const seen = new Set<number>();
+  const cells: Vec2[] = [];
+  const stack: Vec2[] = [[0, 0]];
+  while (stack.length) {
+    const [i, j] = stack.pop()!;
+    const key = (j + reach) * (2 * reach + 1) + i + reach;
+    if (Math.abs(i) > reach || Math.abs(j) > reach || seen.has(key) || at(x + i, y + j) < least) continue;
+    seen.add(key);
+    cells.push([i, j]);
+    take(x + i, y + j);
+    stack.push([i + 1, j], [i - 1, j], [i, j + 1], [i, j - 1]);
+  }
+  const mean = (of: (c: Vec2) => number) => cells.reduce((sum, c) => sum + of(c), 0) / Math.max(1, cells.length);
+  const [mx, my] = [mean((c) => c[0]), mean((c) => c[1])];
+  const turn = 0.5 * Math.atan2(2 * mean((c) => (c[0] - mx) * (c[1] - my)), mean((c) => (c[0] - mx) ** 2 - (c[1] - my) ** 2));
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  let [from, to, breadth] = [0, 0, 0];
+  for (const [i, j] of cells) {
+    const along = (i - mx) * cos + (j - my) * sin;
+    from = Math.min(from, along);
+    to = Math.max(to, along);
+    breadth = Math.max(breadth, Math.abs((j - my) * cos - (i - mx) * sin));
+  }
+  const radius = breadth + side / 96;
+  // the stroke's round ends reach as far as its radius
+  const [first, last] = [Math.min(0, from + breadth), Math.max(0, to - breadth)];
+  const point = (t: number): Vec2 => [x + mx + t * cos, y + my + t * sin];
+  return { ends: [point(first), point(last)], radius };
+} // prettier-ignore
+
+/**
+ * How many times the common size each value has, without sign.
+ * @param least the common size is at least this
+ * @param seen smaller values are not seen, and come to just below what stands out
+ */
+function multiples(values: Float32Array, least: number, seen: number): Float32Array {
+  const sorted = Float32Array.from(values, Math.abs).sort();
+  // not moved by the few that stand out
+  const common = Math.max(sorted[Math.floor(sorted.length * 0.68)], least);
+  return values.map((v) => {
+    const size = Math.abs(v);
+    return size < seen ? Math.min(size / common, STANDS_OUT * 0.99) : size / common;
   });
-  const heat = { width: p.width, height: p.height, data: Float32Array.from(band, Math.abs) };
-  return { heat, blotches, strongest: found.length ? found[0].value / common : sorted[sorted.length - 1] / common };
 }

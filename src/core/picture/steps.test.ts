@@ -139,6 +139,21 @@ describe('healing', () => {
     expect(at(healed, 100, 90)).toBe(at(stained, 100, 90));
   });
 
+  test('a rule left in the frame stands out, though it is no lighter or darker on the whole', () => {
+    const plain = paint(320, 240, (x, y) => 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5));
+    const ruled = paint(320, 240, (x, y) => (x > 200 && x < 280 && y > 60 && y < 72 ? ((x >> 3) & 1 ? 0.75 : 0.25) : 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5))); // prettier-ignore
+    expect(findBlotches(plain, true).strongest).toBeLessThan(4);
+    const { strongest, blotches } = findBlotches(ruled, true);
+    expect(strongest).toBeGreaterThan(4);
+    expect(Math.abs(blotches[0].x * 320 - 240)).toBeLessThan(40);
+    expect(Math.abs(blotches[0].y * 240 - 66)).toBeLessThan(10);
+    // one stroke from end to end of it takes all of it away
+    const [{ ends, radius }] = blotches;
+    expect(Math.abs(ends[1][0] - ends[0][0]) * 320).toBeGreaterThan(40);
+    const healed = heal(ruled, [stroke({ points: ends, radius })], true);
+    expect(findBlotches(healed, true).strongest).toBeLessThan(4);
+  });
+
   test('copying follows the wrap, paint has its colour, and the same strokes twice make the same picture', () => {
     const copied = heal(stained, [stroke({ kind: 'copy', points: [[0.01, 0.5]], radius: 0.05, hardness: 1, offset: [-0.25, 0] })], true); // prettier-ignore
     expect(at(copied, 1, 60)).toBe(at(stained, (1 - 40 + 160) % 160, 60));

@@ -1,11 +1,11 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { SeamFigure } from '@/core/picture/judge';
+import type { Blotch, SeamFigure } from '@/core/picture/judge';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { halvings, toCanvas } from './drawShown';
-import { newStep, usePrep } from './prepStore';
+import { newStep, patchOf, usePrep } from './prepStore';
 
 /** Heights of a hand and a door, to see the size by. */
 const HAND = 190;
@@ -50,9 +50,9 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
     if (!prep || !run) return;
     const r = box.current!.getBoundingClientRect();
     const [x, y] = [(((e.clientX - r.left) / tile) % 1 + 1) % 1, (((e.clientY - r.top) / tileHigh) % 1 + 1) % 1]; // prettier-ignore
-    const near = run.blotches.blotches.find((b) => Math.hypot(b.x - x, (b.y - y) * (tileHigh / tile)) < Math.max(b.radius * 1.5, 0.05)); // prettier-ignore
+    const near = run.blotches.blotches.find((b) => distanceTo(b, x, y, tileHigh / tile) < Math.max(b.radius * 1.5, 0.04));
     if (!near) return;
-    const stroke = { kind: 'patch' as const, points: [[near.x, near.y] as [number, number]], radius: Math.min(0.2, near.radius * 1.6), hardness: 0.3, opacity: 1 }; // prettier-ignore
+    const stroke = patchOf(near);
     const last = prep.steps.findLast((s) => s.kind === 'heal' && s.on);
     const step = last?.kind === 'heal' ? last : null;
     if (step) {
@@ -85,23 +85,37 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
   );
 } // prettier-ignore
 
+/** How far a place of the repeated picture is from a blotch, as a share of its width. */
+function distanceTo({ ends: [a, b] }: Blotch, x: number, y: number, high: number): number {
+  let least = Infinity;
+  for (const i of [-1, 0, 1]) {
+    for (const j of [-1, 0, 1]) {
+      const [px, py] = [x + i - a[0], (y + j - a[1]) * high];
+      const [dx, dy] = [b[0] - a[0], (b[1] - a[1]) * high];
+      const t = Math.min(1, Math.max(0, (px * dx + py * dy) / (dx * dx + dy * dy || 1)));
+      least = Math.min(least, Math.hypot(px - t * dx, py - t * dy));
+    }
+  }
+  return least;
+}
+
 function Figures({ run }: { run: PrepRun }) {
   const worseOf = (w: PrepRun['wrap']) => (w.across.percentile > w.down.percentile ? w.across : w.down);
   const worse = worseOf(run.wrap);
-  const was = `before: ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}%`;
+  const was = `was ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}%`;
   const say = (f: SeamFigure) => (f.percentile <= 0.95 ? 'not to be found' : 'it shows');
   const row = (label: string, value: string, note: string, good: boolean) => (
     <div className="flex items-baseline gap-2" key={label}>
-      <dt className="quiet w-24 shrink-0">{label}</dt>
+      <dt className="quiet w-[86px] shrink-0">{label}</dt>
       <dd className="num">{value}</dd>
-      <dd className={`ml-auto ${good ? 'text-success' : 'text-error'}`}>{note}</dd>
+      <dd className={`ml-auto whitespace-nowrap ${good ? 'text-success' : 'text-error'}`}>{note}</dd>
     </div>
   );
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row('Over the edge', `above ${Math.round(worse.percentile * 100)}% of inner lines; ${was}`, say(worse), worse.percentile <= 0.95)}
+      {row('Over the edge', `above ${Math.round(worse.percentile * 100)}% of inner lines, ${was}`, say(worse), worse.percentile <= 0.95)}
       {run.seam && row('Along the seam', `above ${Math.round(run.seam.percentile * 100)}% of inner lines`, say(run.seam), run.seam.percentile <= 0.95)}
-      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common; before: ${run.untouched.strongest.toFixed(1)} ×`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
+      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common, was ${run.untouched.strongest.toFixed(1)} ×`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
     </dl>
   );
 } // prettier-ignore
@@ -111,7 +125,7 @@ function heatCanvas(run: PrepRun): HTMLCanvasElement {
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [heat.width, heat.height];
   const image = new ImageData(heat.width, heat.height);
-  const top = Math.max(...run.blotches.blotches.map((b) => Math.abs(b.contrast)), 0.03);
+  const top = Math.max(strongest, 4);
   for (let i = 0; i < heat.data.length; i++) {
     const v = Math.min(1, heat.data[i] / top);
     image.data.set([168, 58, 46, v > 0.45 && strongest > 2 ? Math.round((v - 0.45) * 330) : 0], i * 4);

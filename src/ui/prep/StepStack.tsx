@@ -226,7 +226,7 @@ function brief(s: Step): string {
     case 'seamless':
       return s.mode === 'period' ? 'on whole periods' : s.mode === 'mirror' ? 'mirrored' : 'blended';
     case 'heal':
-      return `${s.strokes.length} strokes`;
+      return `${s.strokes.length} ${s.strokes.length === 1 ? 'stroke' : 'strokes'}`;
     default:
       return '';
   }

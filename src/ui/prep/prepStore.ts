@@ -9,6 +9,7 @@ import {
   type StepKind,
   type StrokeSchema,
 } from '@/core/prep/schema';
+import type { Blotch } from '@/core/picture/judge';
 import { api, messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
 import type { Static } from '@sinclair/typebox';
@@ -106,6 +107,9 @@ export const usePrep = create<PrepState>((set, get) => {
 
 /** A new step of a kind, to be put where it belongs. */
 export const newStep = <K extends StepKind>(kind: K): Step => ({ id: newId('step'), on: true, mask: null, ...FIRST_STEPS[kind] }) as unknown as Step; // prettier-ignore
+
+/** The stroke that patches a blotch from end to end. */
+export const patchOf = ({ ends, radius }: Blotch): Static<typeof StrokeSchema> => ({ kind: 'patch', points: ends, radius: Math.min(0.25, radius), hardness: 0.4, opacity: 1 }); // prettier-ignore
 
 /** All that is not stored yet is stored now. */
 export async function settlePrep(): Promise<void> {

@@ -1,7 +1,7 @@
 'use client';
 
 import { ValueField } from '../../shared/ValueField';
-import { usePrep } from '../prepStore';
+import { patchOf, usePrep } from '../prepStore';
 import { type Of, share } from './common';
 
 const BRUSHES: [string, string, string][] = [
@@ -62,16 +62,7 @@ export function HealFields({ step: s, run, onChange }: Of<'heal'>) {
           onClick={() =>
             onChange({
               ...s,
-              strokes: [
-                ...s.strokes,
-                ...blotches.slice(0, 6).map((b) => ({
-                  kind: 'patch' as const,
-                  points: [[b.x, b.y] as [number, number]],
-                  radius: Math.min(0.2, b.radius * 1.6),
-                  hardness: 0.3,
-                  opacity: 1,
-                })),
-              ],
+              strokes: [...s.strokes, ...blotches.slice(0, 6).map(patchOf)],
             })
           }
         >
