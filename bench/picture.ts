@@ -1,14 +1,21 @@
 import sharp, { type Sharp } from 'sharp';
 import { colour, plainColour } from '@/core/picture/colour';
 import { evenOut } from '@/core/picture/even';
-import { blankRaster, type Raster } from '@/core/picture/raster';
+import { heal, type Stroke } from '@/core/picture/heal';
+import { blankRaster, cutOut, type Raster } from '@/core/picture/raster';
 import { resize } from '@/core/picture/resize';
 import { makeSeamless } from '@/core/picture/seamless';
 import { findHomography, straighten } from '@/core/picture/straighten';
 import { hashUnit, tileNoise } from '@/core/picture/noise';
+import { deriveMaps, MAP_PRESETS } from '@/core/prep/maps';
 import { compare, type Row } from './measure';
 
 const SIDE = 2048;
+
+const stroke = (kind: Stroke['kind'], x: number, y: number): Stroke => ({
+  kind, points: [[x, y], [x + 0.04, y + 0.03]], radius: 0.03, hardness: 0.5, opacity: 1, offset: [0.2, 0.1], colour: '#8a7a60',
+}); // prettier-ignore
+const STROKES = [stroke('patch', 0.2, 0.2), stroke('copy', 0.6, 0.3), stroke('paint', 0.3, 0.7), stroke('sharpen', 0.7, 0.7)]; // prettier-ignore
 
 /** Something with grain and noise, 16 bits a channel. */
 function picture(side: number): Raster {
@@ -34,11 +41,28 @@ export async function benchPictures(rows: Row[]): Promise<void> {
   const out = (s: Sharp) => s.raw({ depth: 'ushort' }).toBuffer();
   const corners: [number, number][] = [[60, 40], [2000, 90], [1980, 2010], [30, 1960]]; // prettier-ignore
   const h = findHomography([[0, 0], [SIDE, 0], [SIDE, SIDE], [0, SIDE]], corners)!; // prettier-ignore
+  const patch = await sharp({ create: { width: 160, height: 160, channels: 4, background: '#8a7a60' } }).png().toBuffer(); // prettier-ignore
+  const overlays = STROKES.map(({ points: [[x, y]] }) => ({ input: patch, left: Math.round(x * SIDE), top: Math.round(y * SIDE) })); // prettier-ignore
+  const sobel = { width: 3, height: 3, kernel: [-1, 0, 1, -2, 0, 2, -1, 0, 1] };
+  const mapsByVips = async () => {
+    await out(vips().greyscale().linear(1.2, 10));
+    await out(vips().greyscale().convolve(sobel));
+    await out(
+      vips()
+        .greyscale()
+        .convolve({ ...sobel, kernel: [-1, -2, -1, 0, 0, 0, 1, 2, 1] }),
+    );
+    await out(vips().greyscale().linear(-0.4, 200));
+    await out(vips().greyscale().blur(6));
+  };
   const steps: [string, () => unknown, string, () => Promise<unknown>][] = [
     ['straighten', () => straighten(r, h, SIDE, SIDE), 'affine, bicubic', () => out(vips().affine([0.97, 0.02, -0.02, 0.97], { interpolator: 'bicubic' }))], // prettier-ignore
     ['resize to 1500', () => resize(r, 1500, 1500, false), 'resize, Lanczos', () => out(vips().resize(1500, 1500, { kernel: 'lanczos3' }))], // prettier-ignore
     ['even out', () => evenOut(r, { radius: 200, lightness: 1, colour: 1 }), 'Gaussian blur, sigma 40', () => out(vips().blur(40))], // prettier-ignore
     ['colour', () => colour(r, { ...plainColour, exposure: 0.2, saturation: 0.8 }), 'modulate', () => out(vips().modulate({ brightness: 1.1, saturation: 0.8 }))], // prettier-ignore
+    ['crop', () => cutOut(r, 100, 80, 1800, 1800), 'extract', () => out(vips().extract({ left: 100, top: 80, width: 1800, height: 1800 }))], // prettier-ignore
+    ['heal, four strokes', () => heal(r, STROKES, true), 'composite of four overlays', () => out(vips().composite(overlays))], // prettier-ignore
+    ['height, normal, roughness and occlusion', () => deriveMaps(r, [0.5, 0.5], MAP_PRESETS[0].derived), 'linear, Sobel, linear and Gaussian blur', mapsByVips], // prettier-ignore
   ];
   for (const [name, work, against, reference] of steps) {
     const { taken, base, ratio } = await compare(work, reference, 5);

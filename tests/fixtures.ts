@@ -66,3 +66,39 @@ export async function stepHistory(page: Page, which: 'Undo' | 'Redo', project: s
   await expect.poll(revision).not.toBe(before);
   await settled(page);
 }
+
+/** Takes a picture with the simulated camera, in the demo’s prep. */
+export async function photograph(page: Page, ground: string): Promise<void> {
+  await page.goto('/projects/pellow-landing/prep');
+  await page.getByRole('button', { name: 'Photograph', exact: true }).click();
+  await page.getByRole('button', { name: ground }).click();
+  await expect(page.getByText('Three things make a photograph a material:')).toBeVisible({ timeout: 60_000 });
+  await settled(page);
+}
+
+/** Places of the picture on the screen, from where two handles lie. */
+export async function picturePlaces(a: [Locator, [number, number]], b: [Locator, [number, number]]) {
+  const middle = async (l: Locator) => {
+    const r = (await l.boundingBox())!;
+    return [r.x + r.width / 2, r.y + r.height / 2];
+  };
+  const [p, q] = [await middle(a[0]), await middle(b[0])];
+  const k = [0, 1].map((c) => (q[c] - p[c]) / (b[1][c] - a[1][c]));
+  return ([x, y]: readonly number[]): [number, number] => [p[0] + (x - a[1][0]) * k[0], p[1] + (y - a[1][1]) * k[1]];
+}
+
+/** Drags a handle on the light table. */
+export async function dragHandle(page: Page, label: string, to: [number, number]): Promise<void> {
+  const r = (await page.getByLabel(label).boundingBox())!;
+  await page.mouse.move(r.x + r.width / 2, r.y + r.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to[0], to[1], { steps: 5 });
+  await page.mouse.up();
+}
+
+/** Adds a step of prep. */
+export async function addStep(page: Page, step: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('button', { name: new RegExp(`^${step} `) }).click();
+  await settled(page);
+}

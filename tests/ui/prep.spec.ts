@@ -1,41 +1,12 @@
-import { expect, type Locator, type Page, test } from '@playwright/test';
-import { settled, useDraft } from '../fixtures';
+import { expect, type Page, test } from '@playwright/test';
+import { addStep as add, dragHandle, photograph, picturePlaces, settled, useDraft } from '../fixtures';
 
 const get = async <T>(page: Page, url: string) => (await (await page.request.get(url, { maxRetries: 3 })).json()) as T;
 const line = (page: Page) => page.getByTestId('spec-line');
 
-/** Places of the picture on the screen, from where two handles lie. */
-async function picturePlaces(a: [Locator, [number, number]], b: [Locator, [number, number]]) {
-  const middle = async (l: Locator) => {
-    const r = (await l.boundingBox())!;
-    return [r.x + r.width / 2, r.y + r.height / 2];
-  };
-  const [p, q] = [await middle(a[0]), await middle(b[0])];
-  const k = [0, 1].map((c) => (q[c] - p[c]) / (b[1][c] - a[1][c]));
-  return ([x, y]: readonly number[]): [number, number] => [p[0] + (x - a[1][0]) * k[0], p[1] + (y - a[1][1]) * k[1]];
-}
-
-async function dragHandle(page: Page, label: string, to: [number, number]): Promise<void> {
-  const r = (await page.getByLabel(label).boundingBox())!;
-  await page.mouse.move(r.x + r.width / 2, r.y + r.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(to[0], to[1], { steps: 5 });
-  await page.mouse.up();
-}
-
-async function add(page: Page, step: string): Promise<void> {
-  await page.getByRole('button', { name: 'Add a step' }).click();
-  await page.getByRole('button', { name: new RegExp(`^${step} `) }).click();
-  await settled(page);
-}
-
 test('a photograph of boards becomes a material of true size and lies on the hall floor', async ({ page }) => {
   await useDraft(page);
-  await page.goto('/projects/pellow-landing/prep');
-  await page.getByRole('button', { name: 'Photograph', exact: true }).click();
-  await page.getByRole('button', { name: 'Sawn boards' }).click();
-  await expect(page.getByText('Three things make a photograph a material:')).toBeVisible({ timeout: 60_000 });
-  await settled(page);
+  await photograph(page, 'Sawn boards');
   await expect(page.getByRole('button', { name: 'Make the material' })).toBeDisabled();
 
   // straightened by the corners of a frame that is known to lie there; its size is typed wrongly on purpose

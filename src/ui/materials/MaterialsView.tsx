@@ -170,7 +170,8 @@ export function MaterialsView() {
                   type="button"
                   aria-pressed={m.id === openId}
                   aria-label={m.name}
-                  className={`block rounded-[6px] text-left ${m.id === openId ? 'outline-primary outline-2 outline-offset-2' : ''}`}
+                  title={m.name}
+                  className={`block max-w-full rounded-[6px] text-left ${m.id === openId ? 'outline-primary outline-2 outline-offset-2' : ''}`}
                   onClick={() => setOpen(m.id)}
                 >
                   <TrueSwatch material={m} pxPerMetre={pxPerMetre} />

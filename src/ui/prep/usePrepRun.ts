@@ -107,7 +107,7 @@ export function usePrepRun(): PrepWork {
     stopWorker();
   }, [key]);
   return {
-    run: shown, maps: maps?.value ?? {}, busy: busy || maps?.key !== mapsKey, at, error, stop: stopNow,
+    run: shown, maps: maps?.value ?? {}, busy: busy || (maps?.key ?? null) !== mapsKey, at, error, stop: stopNow,
     stopped: !busy && stoppedAt === key && !answer?.value, goOn: () => setAgain((n) => n + 1),
   }; // prettier-ignore
 }
