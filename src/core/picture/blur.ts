@@ -28,53 +28,50 @@ export function blur(plane: Plane, sigma: number, wraps: boolean, wrapsDown = wr
 }
 
 function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number, wraps: boolean): void {
-  const wrap = (x: number) => ((x % width) + width) % width;
+  const all = 2 * radius + 1;
+  // each row with what lies beyond its ends: its other end where it closes, nothing else
+  const long = new Float32Array(width + 2 * radius + 1);
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    let sum = 0;
-    let count = 0;
-    for (let x = -radius; x <= radius; x++) {
-      if (wraps) sum += from[row + wrap(x)];
-      else if (x >= 0 && x < width) {
-        sum += from[row + x];
-        count++;
+    long.set(from.subarray(row, row + width), radius);
+    if (wraps) {
+      for (let i = 0; i < radius; i++) {
+        long[radius - 1 - i] = from[row + width - 1 - (i % width)];
+        long[radius + width + i] = from[row + (i % width)];
       }
     }
-    const all = 2 * radius + 1;
+    let sum = 0;
+    for (let i = 0; i < all; i++) sum += long[i];
     for (let x = 0; x < width; x++) {
-      to[row + x] = sum / (wraps ? all : count);
-      const [enter, leave] = [x + radius + 1, x - radius];
-      if (wraps) sum += from[row + wrap(enter)] - from[row + wrap(leave)];
-      else {
-        if (enter < width) {
-          sum += from[row + enter];
-          count++;
-        }
-        if (leave >= 0) {
-          sum -= from[row + leave];
-          count--;
-        }
-      }
+      const count = wraps ? all : Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1;
+      to[row + x] = sum / count;
+      sum += long[x + all] - long[x];
     }
   }
 } // prettier-ignore
 
 function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number, wraps: boolean): void {
-  const wrap = (y: number) => ((y % height) + height) % height;
-  const sum = new Float64Array(width);
-  let count = 0;
-  const add = (y: number, sign: 1 | -1) => {
-    if (!wraps && (y < 0 || y >= height)) return;
-    const row = wrap(y) * width;
-    for (let x = 0; x < width; x++) sum[x] += sign * from[row + x];
-    count += sign;
+  const nothing = new Float32Array(width);
+  const lineAt = (y: number): Float32Array => {
+    if (y >= 0 && y < height) return from.subarray(y * width, (y + 1) * width);
+    if (!wraps) return nothing;
+    const k = ((y % height) + height) % height;
+    return from.subarray(k * width, (k + 1) * width);
   };
-  for (let y = -radius; y <= radius; y++) add(y, 1);
+  const sum = new Float64Array(width);
+  for (let y = -radius; y <= radius; y++) {
+    const line = lineAt(y);
+    for (let x = 0; x < width; x++) sum[x] += line[x];
+  }
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    const k = 1 / count;
-    for (let x = 0; x < width; x++) to[row + x] = sum[x] * k;
-    add(y + radius + 1, 1);
-    add(y - radius, -1);
+    const k = 1 / (wraps ? 2 * radius + 1 : Math.min(height - 1, y + radius) - Math.max(0, y - radius) + 1);
+    const enter = lineAt(y + radius + 1);
+    const leave = lineAt(y - radius);
+    for (let x = 0; x < width; x++) {
+      const v = sum[x];
+      to[row + x] = v * k;
+      sum[x] = v + enter[x] - leave[x];
+    }
   }
 } // prettier-ignore

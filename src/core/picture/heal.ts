@@ -92,7 +92,8 @@ class Brush {
       for (let x = fromX; x <= toX; x++) {
         const [px, py] = [this.x0 + x + 0.5 - ax, this.y0 + y + 0.5 - ay];
         const t = l2 > 0 ? Math.max(0, Math.min(1, (px * dx + py * dy) / l2)) : 0;
-        const d = Math.hypot(px - t * dx, py - t * dy) / radius;
+        const [ex, ey] = [px - t * dx, py - t * dy];
+        const d = Math.sqrt(ex * ex + ey * ey) / radius;
         if (d >= 1) continue;
         const e = d <= 1 - soft ? 1 : (1 - d) / soft;
         const share = e * e * (3 - 2 * e) * opacity;
@@ -123,13 +124,21 @@ class Brush {
 
 /** Copies from elsewhere; `lift` is added to what is copied, so that it meets the light around it. */
 function copyFrom(r: Raster, brush: Brush, dx: number, dy: number, lift: readonly number[] | null): void {
-  const before = r.data.slice();
   const n = r.channels;
   const [ix, iy] = [Math.round(dx), Math.round(dy)];
-  brush.each((at, share, x, y) => {
+  // read first, then painted: the two places may overlap
+  const taken = new Int32Array(brush.share.length * n).fill(-1);
+  let k = 0;
+  brush.each((_at, _share, x, y) => {
     const from = brush.at(x + ix, y + iy);
-    if (from < 0) return;
-    for (let c = 0; c < n; c++) mixIn(r.data, at + c, before[from + c] + (lift && c < 3 ? lift[c] : 0), share);
+    for (let c = 0; c < n && from >= 0; c++) taken[k + c] = r.data[from + c];
+    k += n;
+  });
+  k = 0;
+  brush.each((at, share) => {
+    for (let c = 0; c < n && taken[k] >= 0; c++)
+      mixIn(r.data, at + c, taken[k + c] + (lift && c < 3 ? lift[c] : 0), share);
+    k += n;
   });
 }
 
@@ -210,8 +219,9 @@ function liftTo(r: Raster, brush: Brush, dx: number, dy: number, rim: number): n
 
 /** Unsharp masking over a small neighbourhood. */
 function sharpen(r: Raster, brush: Brush): void {
-  const before = r.data.slice();
-  brush.each((at, share, x, y) => {
+  const sharp = new Uint16Array(brush.share.length * 3);
+  let k = 0;
+  brush.each((at, _share, x, y) => {
     for (let c = 0; c < 3; c++) {
       let sum = 0;
       let count = 0;
@@ -220,12 +230,16 @@ function sharpen(r: Raster, brush: Brush): void {
           const from = brush.at(x + i, y + j);
           if (from < 0) continue;
           const weight = (2 - Math.abs(i)) * (2 - Math.abs(j));
-          sum += LINEAR[before[from + c]] * weight;
+          sum += LINEAR[r.data[from + c]] * weight;
           count += weight;
         }
       }
-      const own = LINEAR[before[at + c]];
-      mixIn(r.data, at + c, toEncoded(own + (own - sum / count) * 1.5), share);
+      const own = LINEAR[r.data[at + c]];
+      sharp[k++] = toEncoded(own + (own - sum / count) * 1.5);
     }
+  });
+  k = 0;
+  brush.each((at, share) => {
+    for (let c = 0; c < 3; c++) mixIn(r.data, at + c, sharp[k++], share);
   });
 }

@@ -29,9 +29,8 @@ export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived): MadeMaps {
     heights = deriveHeight(r, { ...d.height, clean: d.height.cleanMm / mm, soften: d.height.softenMm / mm });
     made.height = one(toShorts(heights));
     if (d.normal) {
-      const relief = heights.data.map((v) => v * d.height!.reliefMm);
-      const k = d.normal.strength;
-      made.normal = { width, height, channels: 3, data: normalsFromHeight(relief, width, height, k / mmPerPx[0], k / mmPerPx[1]) }; // prettier-ignore
+      const k = d.normal.strength * d.height.reliefMm;
+      made.normal = { width, height, channels: 3, data: normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]) }; // prettier-ignore
     }
     if (d.occlusion) {
       made.occlusion = one(toBytes(deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength))); // prettier-ignore
