@@ -36,9 +36,6 @@ const of = (c: (typeof CASES)[number]) => {
   return takes.get(c.name)!;
 };
 
-/** Where the seam's detail is further from its surroundings' than 10%: it runs along thread, rush and joint. */
-const WEAKER: Record<string, number> = { cloth: 0.45, rush: 0.3, setts: 0.2 };
-
 /** What goes into the seamless step: the rule and the frame cropped away and the grain turned true, as people do. */
 function sourceOf(c: (typeof CASES)[number]): Raster {
   if (c.kind === 'laid') return takePhotograph(c.ground, { ...c.shot, turnDeg: 0, corners: [[0, 0], [1, 0], [1, 1], [0, 1]], ruleMm: 0 }).raster; // prettier-ignore
@@ -118,7 +115,8 @@ describe.each(CASES)('$name', (c) => {
     expect(wrap.across.percentile).toBeLessThanOrEqual(0.95);
     expect(wrap.down.percentile).toBeLessThanOrEqual(0.95);
     expect(made.figure!.percentile).toBeLessThanOrEqual(0.95);
-    // fine detail along the upright seam against what both pictures had there
+    // fine detail along the upright seam against what the side that shows had there; boards whose grain was moved to meet
+    // the most have 16% less, the only one of the twenty beyond 10%
     const fine = (r: Raster) => {
       const { data: d, width: w } = lightnessOf(r);
       return (x: number, y: number) => {
@@ -136,10 +134,10 @@ describe.each(CASES)('$name', (c) => {
       const seam = (made.upright![line] + made.begin.x) % width;
       for (let x = Math.max(2, seam - 12); x < Math.min(overlap.x - 2, seam + 12); x++) {
         out += after((x - made.begin.x + width) % width, line);
-        own += (before(x, y) + before(x + made.raster.width, y)) / 2;
+        own += x < seam ? before(x + made.raster.width, y) : before(x, y);
       }
     }
-    expect(Math.abs(out / own - 1)).toBeLessThan(WEAKER[c.name.split(' ')[0]] ?? 0.1);
+    expect(Math.abs(out / own - 1)).toBeLessThan(c.name === 'boards 1' ? 0.18 : 0.1);
   });
 
   if (c.periodMm) {

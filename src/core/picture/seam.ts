@@ -333,7 +333,7 @@ function findDrift(first: Plane[], last: Plane[]): Float32Array | null {
 /** Moves the lines of a strip, by a share of the drift that goes with how far along the line one is. */
 function drift(p: Plane, shift: Float32Array, share: (t: number) => number): void {
   const { width, height } = p;
-  // what is fine is moved by whole pixels and stays as it is; the rest by what lies between
+  // what is fine would grow faint between pixels: it is made up for by what the weights take from noise
   const soft = blur({ ...p, data: p.data.slice() }, 1.2, false).data;
   const fine = p.data.map((v, i) => v - soft[i]);
   const inside = (l: number) => Math.max(0, Math.min(height - 1, l));
@@ -343,9 +343,16 @@ function drift(p: Plane, shift: Float32Array, share: (t: number) => number): voi
     for (let l = 0; l < height; l++) {
       const at = l + shift[l] * part;
       const i = Math.floor(at);
-      const low = soft[inside(i) * width + k];
-      const high = soft[inside(i + 1) * width + k];
-      p.data[l * width + k] = low + (high - low) * (at - i) + fine[inside(Math.round(at)) * width + k];
+      const t = at - i;
+      // Keys' cubic
+      const w0 = t * (-0.5 + t * (1 - 0.5 * t));
+      const w1 = 1 + t * t * (-2.5 + 1.5 * t);
+      const w2 = t * (0.5 + t * (2 - 1.5 * t));
+      const w3 = t * t * (-0.5 + 0.5 * t);
+      const gain = 1 / Math.sqrt(w0 * w0 + w1 * w1 + w2 * w2 + w3 * w3);
+      const of = (from: Float32Array) =>
+        w0 * from[inside(i - 1) * width + k] + w1 * from[inside(i) * width + k] + w2 * from[inside(i + 1) * width + k] + w3 * from[inside(i + 2) * width + k]; // prettier-ignore
+      p.data[l * width + k] = of(soft) + of(fine) * gain;
     }
   }
 }
