@@ -333,9 +333,9 @@ function findDrift(first: Plane[], last: Plane[]): Float32Array | null {
 /** Moves the lines of a strip, by a share of the drift that goes with how far along the line one is. */
 function drift(p: Plane, shift: Float32Array, share: (t: number) => number): void {
   const { width, height } = p;
-  // what is fine would grow faint between pixels: it is made up for by what the weights take from noise
   const soft = blur({ ...p, data: p.data.slice() }, 1.2, false).data;
-  const fine = p.data.map((v, i) => v - soft[i]);
+  const fine: Plane = { ...p, data: p.data.map((v, i) => v - soft[i]) };
+  const [softMoved, fineMoved, between] = [blankPlane(width, height), blankPlane(width, height), blankPlane(width, height)];
   const inside = (l: number) => Math.max(0, Math.min(height - 1, l));
   for (let k = 0; k < width; k++) {
     const u = k / Math.max(1, width - 1);
@@ -349,10 +349,39 @@ function drift(p: Plane, shift: Float32Array, share: (t: number) => number): voi
       const w1 = 1 + t * t * (-2.5 + 1.5 * t);
       const w2 = t * (0.5 + t * (2 - 1.5 * t));
       const w3 = t * t * (-0.5 + 0.5 * t);
-      const gain = 1 / Math.sqrt(w0 * w0 + w1 * w1 + w2 * w2 + w3 * w3);
       const of = (from: Float32Array) =>
-        w0 * from[inside(i - 1) * width + k] + w1 * from[inside(i) * width + k] + w2 * from[inside(i + 1) * width + k] + w3 * from[inside(i + 2) * width + k]; // prettier-ignore
-      p.data[l * width + k] = of(soft) + of(fine) * gain;
+        w0 * from[inside(i - 1) * width + k] + w1 * from[inside(i) * width + k] + w2 * from[inside(i + 1) * width + k] + w3 * from[inside(i + 2) * width + k];
+      const o = l * width + k;
+      softMoved.data[o] = of(soft);
+      fineMoved.data[o] = of(fine.data);
+      between.data[o] = 4 * t * (1 - t);
     }
   }
+  // between pixels what is fine grows faint: it is strengthened there until all of the strip has the energy it had
+  const strengthened = (by: number): Plane => ({ ...p, data: fineMoved.data.map((v, i) => v * (1 + by * between.data[i])) });
+  const by = atWhich((n) => finestEnergy(strengthened(n)), finestEnergy(fine));
+  const strong = strengthened(by);
+  for (let i = 0; i < p.data.length; i++) p.data[i] = softMoved.data[i] + strong.data[i];
+} // prettier-ignore
+
+/** Energy of the finest there is: what differs from the mean of the four pixels around. */
+function finestEnergy({ width, height, data: d }: Plane): number {
+  let sum = 0;
+  for (let l = 1; l + 1 < height; l++) {
+    for (let i = l * width + 1; i < (l + 1) * width - 1; i++) {
+      const off = d[i] - (d[i - 1] + d[i + 1] + d[i - width] + d[i + width]) / 4;
+      sum += off * off;
+    }
+  }
+  return sum;
+}
+
+/** Where between 0 and 1.5 a rising parabola comes to a value, or the nearer end. */
+function atWhich(of: (x: number) => number, value: number): number {
+  const [a, b, c] = [of(0), of(0.5), of(1)];
+  const square = 2 * (a - 2 * b + c);
+  const slope = c - a - square;
+  if (!(a < value) || !(slope > 0 || square > 0)) return 0;
+  const x = square > 1e-12 ? (-slope + Math.sqrt(slope * slope + 4 * square * (value - a))) / (2 * square) : (value - a) / slope; // prettier-ignore
+  return Math.min(1.5, Math.max(0, x));
 }
