@@ -1,5 +1,4 @@
 import type { Vec3 } from '../geometry/vec';
-import type { RawPart } from './types';
 
 /** Axis of a file that points to the sky. */
 export type UpAxis = 'y' | 'z';
