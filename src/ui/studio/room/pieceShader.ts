@@ -49,7 +49,7 @@ export function drawJoints(material: ThreeMaterial, look: JointLook, real: boole
       )
       .replace('#include <roughnessmap_fragment>', '#include <roughnessmap_fragment>\n roughnessFactor = mix(0.92, roughnessFactor, jCover);')
       .replace('#include <metalnessmap_fragment>', '#include <metalnessmap_fragment>\n metalnessFactor *= jCover;');
-    if (real) shader.fragmentShader = shader.fragmentShader.replace('#include <normal_fragment_maps>', `#include <normal_fragment_maps>\n${hexagon ? '' : ROUNDED_EDGES}`);
+    if (real) shader.fragmentShader = shader.fragmentShader.replace('#include <normal_fragment_maps>', `#include <normal_fragment_maps>\n${roundedEdges(hexagon ? HEXAGON_BEND(look.shape === HEXAGON_FLAT_UP) : RECTANGLE_BEND)}`);
   }; // prettier-ignore
   const known = material.customProgramCacheKey();
   material.customProgramCacheKey = () => `${known} joints ${look.shape} ${look.picture ? 'picture' : 'plain'} ${real}`;
@@ -93,11 +93,24 @@ const HEXAGON_COVER = (flatUp: boolean) => `float pieceCover(vec2 q, vec2 h, vec
   return mix(near, share, smoothstep(0.4, 1.2, f / apothem));
 }`;
 
-/** Near its sides a face bends outwards as far as its edges are rounded; less the farther it is seen from. */
-const ROUNDED_EDGES = `
-  if (uRounding > 0.0) {
+/** Which way and how far a face bends near its sides: outwards, as far as its edges are rounded. */
+const RECTANGLE_BEND = `
     vec2 jIn = vHalf - abs(vLocal);
-    vec2 jBend = clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * uInset, jIn) * sign(vLocal) * clamp(1.4 - jWidth / (2.0 * uRounding), 0.0, 1.0);
+    vec2 jBend = clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * uInset, jIn) * sign(vLocal) * clamp(1.4 - jWidth / (2.0 * uRounding), 0.0, 1.0);`;
+
+const HEXAGON_BEND = (flatUp: boolean) => `
+    vec2 jP = ${flatUp ? 'vLocal.yx' : 'vLocal'};
+    float jLevel = abs(jP.x);
+    float jSlant = abs(jP.x) * 0.5 + abs(jP.y) * 0.8660254;
+    vec2 jOut = jLevel > jSlant ? vec2(sign(jP.x), 0.0) : vec2(0.5, 0.8660254) * sign(jP);
+    float jIn = ${flatUp ? 'vHalf.y' : 'vHalf.x'} - max(jLevel, jSlant);
+    float jFar = clamp(1.4 - max(jWidth.x, jWidth.y) / (2.0 * uRounding), 0.0, 1.0);
+    jOut *= clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * max(uInset.x, uInset.y), jIn) * jFar;
+    vec2 jBend = ${flatUp ? 'jOut.yx' : 'jOut'};`;
+
+/** The normal leans as the face bends; less the farther it is seen from. */
+const roundedEdges = (bend: string) => `
+  if (uRounding > 0.0) {${bend}
     vec3 jx = dFdx(-vViewPosition);
     vec3 jy = dFdy(-vViewPosition);
     vec2 lx = dFdx(vLocal);
