@@ -105,7 +105,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
           {step && onInput && <StepHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />}
           {step?.mask && !onInput && <MaskHandles mask={step.mask} toScreen={toScreen} toShare={toShare} onChange={(mask, g) => set({ ...step, mask }, g)} />}
           {stroke && <polyline points={stroke.map((p) => toScreen(p).join(',')).join(' ')} fill="none" stroke="var(--color-primary)" strokeOpacity="0.55" strokeLinecap="round" strokeLinejoin="round" strokeWidth={brush.radius * shown.width * scale * 2} />}
-          {healing && brush.kind === 'copy' && from && <circle cx={toScreen(from)[0]} cy={toScreen(from)[1]} r={brush.radius * shown.width * scale} fill="none" stroke="var(--color-secondary)" strokeDasharray="4 3" />}
+          {brush.kind === 'copy' && healing && from && <circle cx={toScreen(from)[0]} cy={toScreen(from)[1]} r={brush.radius * shown.width * scale} fill="none" stroke="var(--color-secondary)" strokeDasharray="4 3" />}
         </svg>
       )}
       <div className="absolute top-7 right-2 flex gap-1">
