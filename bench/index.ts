@@ -1,119 +1,22 @@
-import { Logger, Verbosity, WebIO } from '@gltf-transform/core';
-import { weld } from '@gltf-transform/functions';
-import { execFileSync } from 'node:child_process';
 import { gzipSync } from 'node:zlib';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { makeGlb } from '@/core/testing/fixtures';
 import { fileSetOf } from '@/core/formats/fileSet';
-import { writeMeshes } from '@/core/formats/meshFile';
 import { readModel } from '@/core/formats/readModel';
 import { buildSheet } from '@/core/mapping/sheet';
-import { findNeighbours } from '@/core/mesh/adjacency';
-import { nameSurfaces } from '@/core/mesh/naming';
 import { prepareModel } from '@/core/mesh/prepare';
-import { weldPositions } from '@/core/mesh/weld';
 import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
+import { benchImport, fullImport, leanImport, million, peakMb } from './import';
 import { benchMapping } from './mapping';
-import { compare, type Row, time } from './measure';
+import { compare, type Row } from './measure';
 import { benchPictures, largestSeamless } from './picture';
 import { benchChange, benchCurved, benchPieces } from './pieces';
 
 const rows: Row[] = [];
 
-/** Peak memory of a piece of work in a process of its own, MB; it reads the model as a file, so that making it does not count. */
-function peakMb(what: string, file: string): number {
-  const out = execFileSync(process.execPath, ['--expose-gc', process.argv[1], `--peak=${what}`, file], {
-    encoding: 'utf8',
-    maxBuffer: 1 << 24,
-  });
-  return Number(/peak (\d+)/.exec(out)![1]);
-}
-
-/** A model of 500 wavy plates, a million triangles in all. */
-async function million(): Promise<Uint8Array> {
-  const n = 32;
-  const parts = Array.from({ length: 500 }, (_, part) => {
-    const triangles: number[] = [];
-    const at = (i: number, j: number) => [
-      i * 0.1 + (part % 25) * 4,
-      Math.sin(i * 0.3) * Math.cos(j * 0.2) * 0.05,
-      j * 0.1 + Math.floor(part / 25) * 4,
-    ];
-    for (let i = 0; i < n; i++) {
-      for (let j = 0; j < n - 1; j++) {
-        const [a, b, c, d] = [at(i, j), at(i, j + 1), at(i + 1, j + 1), at(i + 1, j)];
-        triangles.push(...a, ...b, ...c, ...a, ...c, ...d);
-      }
-    }
-    return { name: `Plate ${part}`, triangles };
-  });
-  return makeGlb(parts);
-}
-
-const read = (glb: Uint8Array) => readModel(fileSetOf({ 'million.glb': glb }));
-
-/** For comparison: glTF-Transform reads and welds; neighbours as any importer must find them. */
-async function libraryImport(glb: Uint8Array): Promise<number> {
-  const document = await new WebIO().setLogger(new Logger(Verbosity.SILENT)).readBinary(glb);
-  await document.transform(weld());
-  let neighbours = 0;
-  for (const mesh of document.getRoot().listMeshes()) {
-    for (const primitive of mesh.listPrimitives()) {
-      const indices = Uint32Array.from(primitive.getIndices()!.getArray()!);
-      neighbours += findNeighbours(indices, primitive.getAttribute('POSITION')!.getCount()).across.length;
-    }
-  }
-  return neighbours;
-}
-
-/** The reference of the budget: parse, weld, adjacency, and nothing that makes surfaces. */
-async function leanImport(glb: Uint8Array): Promise<number> {
-  const document = await new WebIO().readBinary(glb);
-  let neighbours = 0;
-  for (const mesh of document.getRoot().listMeshes()) {
-    for (const primitive of mesh.listPrimitives()) {
-      const positions = primitive.getAttribute('POSITION')!.getArray() as Float32Array;
-      const welded = weldPositions(positions, 1e-5);
-      neighbours += findNeighbours(welded, positions.length / 3).across.length;
-    }
-  }
-  return neighbours;
-}
-
-async function fullImport(glb: Uint8Array): Promise<number> {
-  const raw = await read(glb);
-  const prepared = prepareModel(raw, { unitMm: 1000, upAxis: 'y' });
-  for (const part of prepared.parts) nameSurfaces(part.surfaces, 0);
-  return writeMeshes(prepared.parts.map((p) => p.mesh)).length;
-}
-
-async function benchImport(): Promise<void> {
-  const glb = await million();
-  const library = await time(() => libraryImport(glb));
-  const {
-    taken: full,
-    base: lean,
-    ratio,
-  } = await compare(
-    () => fullImport(glb),
-    () => leanImport(glb),
-  );
-  const name = 'import of 1,000,000 triangles in 500 parts, file to surfaces ready';
-  rows.push({ name, value: full, unit: 'ms', against: `parse + weld + adjacency, ${lean.toFixed(0)} ms`, ratio, budget: 2 }); // prettier-ignore
-  rows.push({ name, value: full, unit: 'ms', against: `glTF-Transform's parse and weld, and adjacency, ${library.toFixed(0)} ms`, ratio: full / library, budget: null }); // prettier-ignore
-  const folder = mkdtempSync(path.join(tmpdir(), 'jute-grid-bench-'));
-  const file = path.join(folder, 'million.glb');
-  writeFileSync(file, glb);
-  const [idle, leanPeak, fullPeak] = ['idle', 'lean', 'full'].map((what) => peakMb(what, file));
-  rmSync(folder, { recursive: true });
-  rows.push({ name: 'the same, peak memory above an idle process that holds the file', value: fullPeak - idle, unit: 'MB', against: `parse + weld + adjacency, ${leanPeak - idle} MB`, ratio: (fullPeak - idle) / (leanPeak - idle), budget: 2 }); // prettier-ignore
-}
-
 async function benchDress(): Promise<void> {
-  const glb = await million();
-  const prepared = prepareModel(await read(glb), { unitMm: 1000, upAxis: 'y' });
+  const raw = await readModel(fileSetOf({ 'million.glb': await million() }));
+  const prepared = prepareModel(raw, { unitMm: 1000, upAxis: 'y' });
   const [part] = prepared.parts;
   const surface = part.surfaces[0];
   const placement = {
@@ -167,16 +70,13 @@ function benchScript(): void {
 const peak = process.argv.find((a) => a.startsWith('--peak='))?.slice(7);
 if (peak) {
   if (peak === 'seamless') largestSeamless();
-  else {
-    const glb = new Uint8Array(readFileSync(process.argv.at(-1)!));
-    if (peak === 'lean') await leanImport(glb);
-    else if (peak === 'full') await fullImport(glb);
-  }
+  else if (peak === 'lean') await leanImport(process.argv.at(-1)!);
+  else if (peak === 'full') await fullImport(process.argv.at(-1)!);
   // this process's own high-water mark; resourceUsage().maxRSS would be inherited from the parent
   const [, kB] = /VmHWM:\s+(\d+) kB/.exec(readFileSync('/proc/self/status', 'utf8'))!;
   console.log(`peak ${Math.round((Number(kB) * 1024) / 1e6)}`);
 } else {
-  await benchImport();
+  await benchImport(rows);
   await benchDress();
   await benchPieces(rows);
   await benchCurved(rows);

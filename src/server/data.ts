@@ -14,35 +14,78 @@ export function folder(name: 'blobs' | 'uploads' | 'cache' | 'exports'): string 
 
 export const newId = (prefix: string): string => `${prefix}-${randomUUID().replaceAll('-', '').slice(0, 16)}`;
 
-export const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+/** Bytes to be stored: in one, or in pieces that follow each other. */
+export type Bytes = Uint8Array | Uint8Array[];
+
+const piecesOf = (bytes: Bytes): Uint8Array[] => (Array.isArray(bytes) ? bytes : [bytes]);
 
 const blobPath = (hash: string) => path.join(folder('blobs'), hash.slice(0, 2), hash);
 
+/** Small pieces joined until they are worth a write of their own. */
+function* batches(pieces: Uint8Array[], least = 1 << 20): Iterable<Uint8Array> {
+  let batch: Uint8Array[] = [];
+  let size = 0;
+  for (const piece of pieces) {
+    batch.push(piece);
+    size += piece.length;
+    if (size < least) continue;
+    yield batch.length > 1 ? Buffer.concat(batch) : piece;
+    batch = [];
+    size = 0;
+  }
+  yield Buffer.concat(batch);
+}
+
 /** Writes bytes so that the name appears only when all of them are on the disk. */
-export async function writeFlushed(target: string, bytes: Uint8Array): Promise<void> {
+export async function writeFlushed(target: string, bytes: Bytes): Promise<void> {
   await mkdir(path.dirname(target), { recursive: true });
-  const temporary = `${target}.${randomUUID()}.tmp`;
+  await writeAside(target, bytes, () => {}, () => target); // prettier-ignore
+}
+
+/** Stores bytes under their SHA-256 and returns it. */
+export async function putBlob(bytes: Bytes): Promise<string> {
+  const hash = createHash('sha256');
+  let name = '';
+  // summed up while the disk is busy with it
+  await writeAside(path.join(folder('blobs'), 'new'), bytes, (batch) => hash.update(batch), () => {
+    name = hash.digest('hex');
+    return hasBlob(name) ? null : blobPath(name);
+  }); // prettier-ignore
+  return name;
+}
+
+/**
+ * Writes to a temporary file and moves it where `place` says once all of it is on the disk.
+ * @param place null when it is not to be kept
+ */
+async function writeAside(
+  beside: string,
+  bytes: Bytes,
+  seen: (batch: Uint8Array) => void,
+  place: () => string | null,
+): Promise<void> {
+  const temporary = `${beside}.${randomUUID()}.tmp`;
   try {
     const file = await open(temporary, 'w');
+    let target: string | null;
     try {
-      await file.writeFile(bytes);
-      await file.sync();
+      for (const batch of batches(piecesOf(bytes))) {
+        const writing = file.writeFile(batch);
+        seen(batch);
+        await writing;
+      }
+      target = place();
+      if (target) await file.sync();
     } finally {
       await file.close();
     }
+    if (!target) return void (await rm(temporary, { force: true }));
+    await mkdir(path.dirname(target), { recursive: true });
     await rename(temporary, target);
   } catch (error) {
     await rm(temporary, { force: true });
     throw error;
   }
-}
-
-/** Stores bytes under their SHA-256 and returns it. */
-export async function putBlob(bytes: Uint8Array): Promise<string> {
-  const hash = hashOf(bytes);
-  const target = blobPath(hash);
-  if (!existsSync(target)) await writeFlushed(target, bytes);
-  return hash;
 }
 
 export const readBlob = (hash: string): Promise<Buffer> => readFile(blobPath(hash));
@@ -55,6 +98,8 @@ export async function listBlobs(): Promise<{ hash: string; writtenMs: number }[]
   const out: { hash: string; writtenMs: number }[] = [];
   const top = folder('blobs');
   for (const group of await readdir(top)) {
+    // what is being written lies beside the groups
+    if (group.length !== 2) continue;
     for (const hash of await readdir(path.join(top, group))) {
       if (/^[0-9a-f]{64}$/.test(hash)) out.push({ hash, writtenMs: (await stat(path.join(top, group, hash))).mtimeMs });
     }

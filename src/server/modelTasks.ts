@@ -8,7 +8,7 @@ import { nameSurfaces } from '@/core/mesh/naming';
 import type { RawModel, RawPicture, Remark, Slot } from '@/core/mesh/types';
 import { type SizeEvidence, weighSizes } from '@/core/mesh/unitEvidence';
 import { measureSlotCoordinates } from '@/core/mesh/coordinateSize';
-import { readFiles, type Upload } from './uploads';
+import { filesOnDisk, type Upload } from './uploads';
 
 /** What the reader found, for people to look at before anything is saved. */
 export interface ModelPreview {
@@ -28,7 +28,8 @@ export interface ModelPreview {
 
 export interface PreparedForStore {
   name: string;
-  meshes: Uint8Array<ArrayBuffer>;
+  /** The file of meshes, in pieces. */
+  meshes: Uint8Array[];
   parts: {
     name: string;
     path: string[];
@@ -47,18 +48,17 @@ export interface PreparedForStore {
 type Source = Pick<Upload, 'folder' | 'files'>;
 
 async function open(source: Source, scene: number | undefined): Promise<RawModel> {
-  const files = await readFiles(source);
   const needsDraco = { 'draco3d.decoder': null as unknown, 'meshopt.decoder': MeshoptDecoder };
   await MeshoptDecoder.ready;
   needsDraco['draco3d.decoder'] = await draco3d.createDecoderModule();
-  return readModel(files, { scene, decoders: needsDraco });
+  return readModel(filesOnDisk(source), { scene, decoders: needsDraco });
 }
 
 /** Reads and weighs a model without saving anything; `unitMm` and `upAxis` show what a choice would make of it. */
 export async function previewModel(
   source: Source,
   choice: { scene?: number; unitMm?: number; upAxis?: UpAxis },
-): Promise<{ preview: ModelPreview; meshes: Uint8Array<ArrayBuffer> }> {
+): Promise<{ preview: ModelPreview; meshes: Uint8Array[] }> {
   // prettier-ignore
   const raw = await open(source, choice.scene);
   const evidence = weighSizes(raw);
@@ -85,18 +85,21 @@ export async function previewModel(
   };
 }
 
+/** The unit and the up-axis: as chosen, else as the format has them by its standard, else as the sizes suggest. */
+function settle(raw: RawModel, { unitMm, upAxis }: { unitMm?: number; upAxis?: UpAxis }): { unitMm: number; upAxis: UpAxis } {
+  if (raw.format === 'gltf') return { unitMm: unitMm ?? 1000, upAxis: upAxis ?? 'y' };
+  if (unitMm !== undefined && upAxis !== undefined) return { unitMm, upAxis };
+  const evidence = weighSizes(raw);
+  return { unitMm: unitMm ?? evidence.guesses[0].unitMm, upAxis: upAxis ?? evidence.up.axis };
+} // prettier-ignore
+
 /** Reads a model and makes everything that is stored of it. */
 export async function prepareForStore(
   source: Source,
   choice: { scene?: number; unitMm?: number; upAxis?: UpAxis; northDeg: number },
 ): Promise<PreparedForStore & { unitMm: number; upAxis: UpAxis }> {
   const raw = await open(source, choice.scene);
-  let { unitMm, upAxis } = choice;
-  if (unitMm === undefined || upAxis === undefined) {
-    const evidence = weighSizes(raw);
-    unitMm ??= evidence.guesses[0].unitMm;
-    upAxis ??= evidence.up.axis;
-  }
+  const { unitMm, upAxis } = settle(raw, choice);
   const prepared = prepareModel(raw, { unitMm, upAxis });
   const repeats = measureSlotCoordinates(
     prepared.parts.map((p) => p.mesh),

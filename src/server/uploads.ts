@@ -1,5 +1,5 @@
 import busboy from 'busboy';
-import { createWriteStream } from 'node:fs';
+import { createWriteStream, readFileSync } from 'node:fs';
 import { mkdir, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable, Transform } from 'node:stream';
@@ -101,6 +101,18 @@ export async function readFiles(upload: Pick<Upload, 'folder' | 'files'>): Promi
   return { paths: upload.files, read: (name) => bytes[name] };
 }
 
+/** The files of an upload, read when they are asked for. It waits for the disk: for worker threads. */
+export function filesOnDisk(upload: Pick<Upload, 'folder' | 'files'>): FileSet {
+  const read = new Map<string, Uint8Array>();
+  return {
+    paths: upload.files,
+    read(name) {
+      if (!read.has(name)) read.set(name, readFileSync(path.join(upload.folder, name)));
+      return read.get(name)!;
+    },
+  };
+}
+
 async function streamParts(request: Request, type: string, target: string): Promise<Record<string, string>> {
   const fields: Record<string, string> = {};
   const writes: Promise<void>[] = [];
@@ -108,7 +120,12 @@ async function streamParts(request: Request, type: string, target: string): Prom
   let count = 0;
   let failure: unknown = null;
   // preservePath: a dropped folder sends its inner paths as file names
-  const parser = busboy({ headers: { 'content-type': type }, preservePath: true, limits: { files: LIMITS.files + 1 } });
+  const parser = busboy({
+    headers: { 'content-type': type },
+    preservePath: true,
+    fileHwm: 1 << 20,
+    limits: { files: LIMITS.files + 1 },
+  });
   parser.on('field', (name, value) => {
     if (Object.keys(fields).length < 100) fields[name] = value;
   });
@@ -129,7 +146,7 @@ async function streamParts(request: Request, type: string, target: string): Prom
     });
     const to = path.join(target, name);
     const write = mkdir(path.dirname(to), { recursive: true }).then(() =>
-      pipeline(stream, limit, createWriteStream(to)),
+      pipeline(stream, limit, createWriteStream(to, { highWaterMark: 1 << 20 })),
     );
     write.catch((error: unknown) => {
       failure ??= error;

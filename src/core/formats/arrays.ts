@@ -20,25 +20,25 @@ interface Entry {
 const MAGIC = 0x3141474a; // “JGA1”
 const align = (n: number) => (n + 7) & ~7;
 
-export function packArrays(meta: unknown, arrays: Record<string, AnyArray>): Uint8Array<ArrayBuffer> {
+/** The file as pieces to be written one after the other. The arrays are not copied: they must not change until then. */
+export function pieceArrays(meta: unknown, arrays: Record<string, AnyArray>): Uint8Array[] {
   const entries: Entry[] = [];
+  const body: Uint8Array[] = [];
   let offset = 0;
   for (const [name, array] of Object.entries(arrays)) {
     entries.push({ name, type: array.constructor.name as TypeName, offset, length: array.length });
-    offset = align(offset + array.byteLength);
+    body.push(new Uint8Array(array.buffer, array.byteOffset, array.byteLength));
+    const end = offset + array.byteLength;
+    offset = align(end);
+    if (offset > end) body.push(new Uint8Array(offset - end));
   }
   const header = new TextEncoder().encode(JSON.stringify({ meta, arrays: entries }));
-  const start = align(8 + header.length);
-  const out = new Uint8Array(start + offset);
-  const view = new DataView(out.buffer);
+  const head = new Uint8Array(align(8 + header.length));
+  const view = new DataView(head.buffer);
   view.setUint32(0, MAGIC, true);
   view.setUint32(4, header.length, true);
-  out.set(header, 8);
-  for (const entry of entries) {
-    const array = arrays[entry.name];
-    out.set(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), start + entry.offset);
-  }
-  return out;
+  head.set(header, 8);
+  return [head, ...body];
 }
 
 /**

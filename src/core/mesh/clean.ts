@@ -7,17 +7,6 @@ export type UpAxis = 'y' | 'z';
 export const turnUp = (v: ArrayLike<number>, upAxis: UpAxis): Vec3 =>
   upAxis === 'z' ? [v[0], v[2], -v[1]] : [v[0], v[1], v[2]];
 
-/** How far the farthest coordinate lies from 0, in the file's unit. */
-export function reachOf(positions: Float32Array): number {
-  let most = 0;
-  for (let i = 0; i < positions.length; i++) {
-    const v = positions[i];
-    if (v > most) most = v;
-    else if (-v > most) most = -v;
-  }
-  return most;
-}
-
 /**
  * Distinct places among welded vertices, in millimetres with y up, and which of them each vertex stands at. Overwrites
  * `welded`.
@@ -29,7 +18,9 @@ export function gatherPlaces(
   upAxis: UpAxis,
 ): { placeOf: Uint32Array; positions: Float32Array } {
   const placeOf = welded;
-  const places = new Float32Array(positions.length);
+  let total = 0;
+  for (let v = 0; v < welded.length; v++) if (welded[v] === v) total++;
+  const places = new Float32Array(total * 3);
   let count = 0;
   for (let v = 0; v < placeOf.length; v++) {
     const first = welded[v];
@@ -45,7 +36,7 @@ export function gatherPlaces(
     places[count * 3 + 2] = upAxis === 'z' ? -y : z;
     placeOf[v] = count++;
   }
-  return { placeOf, positions: places.slice(0, count * 3) };
+  return { placeOf, positions: places };
 }
 
 /** Faces kept, by their number in the file, and their corners as places. */

@@ -1,7 +1,7 @@
 import { boxSize, emptyBox, growBox, type Box3, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from './adjacency';
 import { assemblePart, type CleanFaces } from './assemble';
-import { dropCopies, dropFlat, gatherPlaces, reachOf, turnUp, type UpAxis } from './clean';
+import { dropCopies, dropFlat, gatherPlaces, turnUp, type UpAxis } from './clean';
 import { DEFAULT_CREASE_DEG, faceNormals, groupByCrease } from './creases';
 import type { FoundSurface } from './measureSurface';
 import { countOverlaps, OVERLAP_LIMIT } from './overlaps';
@@ -102,7 +102,7 @@ function remarksOf(tally: Tally, bounds: Box3): Remark[] {
 
 function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): PreparedPart | null {
   const { unitMm, upAxis } = options;
-  const tolerance = Math.max(0.01, reachOf(raw.positions) * unitMm * 2e-7);
+  const tolerance = Math.max(0.01, raw.reach * unitMm * 2e-7);
   // from here on the search for faults and surfaces sees each place once, however often the file writes it
   const { placeOf, positions } = gatherPlaces(raw.positions, weldPositions(raw.positions, tolerance / unitMm), unitMm, upAxis); // prettier-ignore
   const placeTotal = positions.length / 3;

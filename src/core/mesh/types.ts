@@ -14,6 +14,8 @@ export interface RawPart {
   origin: Vec3;
   /** xyz per vertex. */
   positions: Float32Array;
+  /** How far the farthest coordinate lies from `origin`. */
+  reach: number;
   /** xyz per vertex, or null when the file has none for some of it. */
   normals: Float32Array | null;
   /** uv per vertex, one array per coordinate set. v counts upwards here, whatever the file does. */

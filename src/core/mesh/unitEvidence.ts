@@ -100,12 +100,7 @@ function weighUp(raw: RawModel): SizeEvidence['up'] {
   const areas = [0, 0, 0];
   const named = { y: 0, z: 0 };
   for (const part of raw.parts) {
-    const own = [0, 0, 0];
-    eachFace(part, (nx, ny, nz) => {
-      own[0] += Math.abs(nx);
-      own[1] += Math.abs(ny);
-      own[2] += Math.abs(nz);
-    });
+    const own = areasSeen(part);
     own.forEach((a, c) => (areas[c] += a));
     if (/floor|ceiling|slab|roof|ground|paving|deck/i.test(part.name)) {
       if (own[1] > own[2] * 2) named.y++;
@@ -151,32 +146,44 @@ function weighUp(raw: RawModel): SizeEvidence['up'] {
   return { axis, confidence: z + y ? Math.max(z, y) / (z + y) : 0.5, evidence };
 }
 
-function boundsOf(part: RawPart, upAxis: UpAxis): Box3 {
-  const box = emptyBox();
-  const { positions: p, indices, origin } = part;
+/** Box of a part's faces, in the file's unit with y up. */
+function boundsOf({ positions: p, indices, origin }: RawPart, upAxis: UpAxis): Box3 {
+  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
   for (let i = 0; i < indices.length; i++) {
     const v = indices[i] * 3;
-    const [x, y, z] = turnUp([p[v] + origin[0], p[v + 1] + origin[1], p[v + 2] + origin[2]], upAxis);
-    growBox(box, x, y, z);
+    const x = p[v];
+    const y = p[v + 1];
+    const z = p[v + 2];
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
   }
+  const low = turnUp([x0 + origin[0], y0 + origin[1], z0 + origin[2]], upAxis);
+  const high = turnUp([x1 + origin[0], y1 + origin[1], z1 + origin[2]], upAxis);
+  const box = emptyBox();
+  growBox(box, ...low);
+  growBox(box, ...high);
   return box;
 }
 
-/** Calls `visit` with each face's normal times twice its area, in the file's axes. */
-function eachFace(part: RawPart, visit: (x: number, y: number, z: number, face: number) => void): void {
-  const { positions: p, indices } = part;
+/** Areas of a part's faces as seen along each of the file's axes, twice. */
+function areasSeen({ positions: p, indices }: RawPart): Vec3 {
+  const seen: Vec3 = [0, 0, 0];
   for (let i = 0; i < indices.length; i += 3) {
-    const a = indices[i] * 3;
-    const b = indices[i + 1] * 3;
-    const c = indices[i + 2] * 3;
-    const ux = p[b] - p[a];
-    const uy = p[b + 1] - p[a + 1];
-    const uz = p[b + 2] - p[a + 2];
-    const vx = p[c] - p[a];
-    const vy = p[c + 1] - p[a + 1];
-    const vz = p[c + 2] - p[a + 2];
-    visit(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx, i / 3);
+    for (let c = 0; c < 3; c++) seen[c] += Math.abs(crossAlong(p, indices, i, (c + 1) % 3, (c + 2) % 3));
   }
+  return seen;
+}
+
+/** The part along one axis of the cross product of a face's sides; `u` and `v` are the axes that follow it. */
+function crossAlong(p: Float32Array, indices: Uint32Array, i: number, u: number, v: number): number {
+  const a = indices[i] * 3;
+  const b = indices[i + 1] * 3;
+  const c = indices[i + 2] * 3;
+  return (p[b + u] - p[a + u]) * (p[c + v] - p[a + v]) - (p[b + v] - p[a + v]) * (p[c + u] - p[a + u]);
 }
 
 /** From the largest level area facing up to the next large one facing down above it. */
@@ -186,17 +193,19 @@ function storeyHeight(raw: RawModel, upAxis: UpAxis, all: Box3): number | null {
   const bins = 400;
   const floors = new Float64Array(bins + 1);
   const ceilings = new Float64Array(bins + 1);
-  for (const part of raw.parts) {
-    const { positions: p, indices, origin } = part;
-    const up = upAxis === 'z' ? 2 : 1;
-    eachFace(part, (x, y, z, f) => {
-      const n = turnUp([x, y, z], upAxis);
-      const l = Math.hypot(n[0], n[1], n[2]);
-      if (!l || Math.abs(n[1]) < 0.95 * l) return;
-      const at = p[indices[f * 3] * 3 + up] + origin[up];
-      const bin = Math.max(0, Math.min(bins, Math.round(((at - all.min[1]) / height) * bins)));
-      (n[1] > 0 ? floors : ceilings)[bin] += l;
-    });
+  const up = upAxis === 'z' ? 2 : 1;
+  const [u, v] = [(up + 1) % 3, (up + 2) % 3];
+  for (const { positions: p, indices, origin } of raw.parts) {
+    const lift = origin[up] - all.min[1];
+    for (let i = 0; i < indices.length; i += 3) {
+      const along = crossAlong(p, indices, i, u, v);
+      const across = crossAlong(p, indices, i, v, up);
+      const aside = crossAlong(p, indices, i, up, u);
+      const whole = Math.sqrt(along * along + across * across + aside * aside);
+      if (!whole || Math.abs(along) < 0.95 * whole) continue;
+      const at = Math.round(((p[indices[i] * 3 + up] + lift) / height) * bins);
+      (along > 0 ? floors : ceilings)[Math.max(0, Math.min(bins, at))] += whole;
+    }
   }
   let floor = 0;
   for (let i = 1; i <= bins; i++) if (floors[i] > floors[floor]) floor = i;

@@ -60,7 +60,7 @@ export const revise = (task: {
 }) =>
   answer(async () => {
     const { meshes, pictures: _pictures, ...rest } = await prepareForStore(task.source, task.choice);
-    const prepared = { ...rest, pictures: [], mesh: await putBlob(meshes), meshes: new Uint8Array(0) };
+    const prepared = { ...rest, pictures: [], mesh: await putBlob(meshes), meshes: [] };
     return proposeRevision(prepared, task.project, task.model, task.decided, task.file);
   });
 

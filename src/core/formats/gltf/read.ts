@@ -1,4 +1,4 @@
-import { type Document, type Material, type Node, type Primitive, type Scene, type Texture, type TextureInfo, Logger, Verbosity, WebIO } from '@gltf-transform/core'; // prettier-ignore
+import { type Accessor, type Document, type Material, type Node, type Primitive, type Scene, type Texture, type TextureInfo, Logger, Verbosity, WebIO } from '@gltf-transform/core'; // prettier-ignore
 import { EXTMeshoptCompression, EXTTextureWebP, KHRDracoMeshCompression, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform, type Transform } from '@gltf-transform/extensions'; // prettier-ignore
 import {
   compose,
@@ -57,6 +57,7 @@ export async function readGltf(files: FileSet, path: string, options: GltfOption
   }
   const reader = new SceneReader(path, options.maxTriangles ?? 10_000_000);
   const tops = scenes.length ? scenes[index].listChildren() : root.listNodes().filter((n) => !n.getParentNode());
+  for (const node of tops) reader.count(node);
   for (const node of tops) reader.visit(node, IDENTITY, []);
   if (!reader.parts.length) {
     throw new ImportError(path, 'it has no triangles; a model needs faces to lay materials on');
@@ -98,6 +99,8 @@ class SceneReader {
   private readonly slotOf = new Map<Material | null, number>();
   private readonly pictureOf = new Map<Texture, string>();
   private readonly names = new Map<string, number>();
+  /** How many placed meshes still want each accessor. */
+  private readonly wanted = new Map<Accessor, number>();
   private triangles = 0;
   private curves = 0;
   private points = 0;
@@ -123,6 +126,25 @@ class SceneReader {
     return out;
   }
 
+  /** Counts what `visit` will read, so that it can let go of what it has read for the last time. */
+  count(node: Node): void {
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      for (const a of accessorsOf(primitive)) this.wanted.set(a, (this.wanted.get(a) ?? 0) + 1);
+    }
+    for (const child of node.listChildren()) this.count(child);
+  }
+
+  /** A large model is not held twice, once as the file has it and once as parts. */
+  private letGo(primitives: Primitive[]): void {
+    for (const primitive of primitives) {
+      for (const a of accessorsOf(primitive)) {
+        const left = this.wanted.get(a)! - 1;
+        this.wanted.set(a, left);
+        if (!left) a.setArray(new Uint8Array(0));
+      }
+    }
+  }
+
   visit(node: Node, above: Matrix4, path: string[]): void {
     const local = compose(
       node.getTranslation() as Vec3,
@@ -135,7 +157,10 @@ class SceneReader {
     }
     const mesh = node.getMesh();
     const name = node.getName() || mesh?.getName() || 'Part';
-    if (mesh) this.readMesh(mesh.listPrimitives(), name, matrix, path);
+    if (mesh) {
+      this.readMesh(mesh.listPrimitives(), name, matrix, path);
+      this.letGo(mesh.listPrimitives());
+    }
     for (const child of node.listChildren()) this.visit(child, matrix, [...path, name]);
   }
 
@@ -165,7 +190,7 @@ class SceneReader {
     if (!withNormals) this.unnormalled++;
 
     const origin = firstPoint(usable[0], matrix);
-    const positions = new Float32Array(vertexTotal * 3);
+    const positions = this.ownPositions(usable) ?? new Float32Array(vertexTotal * 3);
     const normals = withNormals ? new Float32Array(vertexTotal * 3) : null;
     const uvs = Array.from({ length: sets }, () => new Float32Array(vertexTotal * 2));
     const turn = normalMatrix(matrix);
@@ -176,6 +201,7 @@ class SceneReader {
     const slots = new Uint16Array(indexTotal / 3);
     let base = 0;
     let at = 0;
+    let reach = 0;
     usable.forEach((primitive, i) => {
       const slot = this.slot(primitive.getMaterial());
       const count = primitive.getAttribute('POSITION')!.getCount();
@@ -188,7 +214,7 @@ class SceneReader {
         indices[at++] = base + list[flips ? k + 2 : k + 1];
         indices[at++] = base + list[flips ? k + 1 : k + 2];
       }
-      this.placePositions(primitive, matrix, origin, positions, base, name, list);
+      reach = Math.max(reach, this.placePositions(primitive, matrix, origin, positions, base, name, list));
       if (normals) this.placeNormals(primitive, turn, normals, base);
       for (let set = 0; set < sets; set++) this.copyCoordinates(primitive, set, uvs[set], base);
       base += count;
@@ -199,12 +225,21 @@ class SceneReader {
       node: this.unique([...path, name].join('/')),
       origin,
       positions,
+      reach,
       normals,
       uvs,
       indices,
       slots,
       matrix,
     });
+  }
+
+  /** The array of a mesh's positions, to be placed where it lies, when nothing else will read it. */
+  private ownPositions(primitives: Primitive[]): Float32Array | null {
+    const accessor = primitives[0].getAttribute('POSITION')!;
+    const array = accessor.getArray();
+    if (primitives.length > 1 || this.wanted.get(accessor)! > 1 || !(array instanceof Float32Array)) return null;
+    return array;
   }
 
   /** Names within a file are made distinct, so that a list of parts can be read. */
@@ -244,61 +279,33 @@ class SceneReader {
     return Uint32Array.from(out);
   }
 
+  /** @returns how far the farthest coordinate lies from the origin */
   private placePositions(
     primitive: Primitive,
-    m: Matrix4,
+    matrix: Matrix4,
     origin: Vec3,
     out: Float32Array,
     base: number,
     name: string,
     used: Uint32Array,
-  ): void {
-    const accessor = primitive.getAttribute('POSITION')!;
-    const count = accessor.getCount();
-    const p: number[] = [0, 0, 0];
-    const direct = accessor.getArray() instanceof Float32Array ? (accessor.getArray() as Float32Array) : null;
-    const [m0, m1, m2, , m4, m5, m6, , m8, m9, m10] = m;
-    // float64 until the origin is taken away
-    const tx = m[12] - origin[0];
-    const ty = m[13] - origin[1];
-    const tz = m[14] - origin[2];
-    let check = 0;
-    const turned = m1 !== 0 || m2 !== 0 || m4 !== 0 || m6 !== 0 || m8 !== 0 || m9 !== 0;
-    for (let v = 0, o = base * 3; v < count; v++, o += 3) {
-      let x: number;
-      let y: number;
-      let z: number;
-      if (direct) {
-        x = direct[v * 3];
-        y = direct[v * 3 + 1];
-        z = direct[v * 3 + 2];
-      } else {
-        accessor.getElement(v, p);
-        [x, y, z] = p;
-      }
-      if (!turned) {
-        out[o] = m0 * x + tx;
-        out[o + 1] = m5 * y + ty;
-        out[o + 2] = m10 * z + tz;
-        check += (x + y + z) * 0;
-        continue;
-      }
-      out[o] = m0 * x + m4 * y + m8 * z + tx;
-      out[o + 1] = m1 * x + m5 * y + m9 * z + ty;
-      out[o + 2] = m2 * x + m6 * y + m10 * z + tz;
-      check += (x + y + z) * 0;
-    }
-    // anything not finite shows in the sum; then, and only then, it is looked for among the vertices in use
-    if (check === 0) return;
+  ): number {
+    const placed = out.subarray(base * 3, base * 3 + primitive.getAttribute('POSITION')!.getCount() * 3);
+    let reach = placePoints(floatsOf(primitive.getAttribute('POSITION')!), matrix, origin, placed);
+    if (Number.isFinite(reach)) return reach;
+    // what is not finite only matters among the vertices in use
+    reach = 0;
     for (let i = 0; i < used.length; i++) {
       const o = (base + used[i]) * 3;
-      if (!Number.isFinite(out[o] + out[o + 1] + out[o + 2])) {
+      const far = Math.max(Math.abs(out[o]), Math.abs(out[o + 1]), Math.abs(out[o + 2]));
+      if (!Number.isFinite(far)) {
         throw new ImportError(
           this.file,
           `part “${name}” has a position that is not a finite number (vertex ${used[i]})`,
         );
       }
+      reach = Math.max(reach, far);
     }
+    return reach;
   }
 
   private placeNormals(primitive: Primitive, n: number[], out: Float32Array, base: number): void {
@@ -383,6 +390,52 @@ class SceneReader {
     return path;
   }
 }
+
+/** An accessor's elements as floats, whatever they are kept as. */
+function floatsOf(accessor: Accessor): Float32Array {
+  const array = accessor.getArray();
+  if (array instanceof Float32Array) return array;
+  const size = accessor.getElementSize();
+  const out = new Float32Array(accessor.getCount() * size);
+  const element: number[] = [];
+  for (let v = 0; v < accessor.getCount(); v++) out.set(accessor.getElement(v, element), v * size);
+  return out;
+}
+
+/**
+ * Places points; `out` may be `source` itself.
+ * @returns how far the farthest coordinate comes to lie from the origin; not finite when some coordinate is not
+ */
+function placePoints(source: Float32Array, m: Matrix4, origin: Vec3, out: Float32Array): number {
+  const [m0, m1, m2, , m4, m5, m6, , m8, m9, m10] = m;
+  // float64 until the origin is taken away
+  const tx = m[12] - origin[0];
+  const ty = m[13] - origin[1];
+  const tz = m[14] - origin[2];
+  let reach = 0;
+  let sum = 0;
+  for (let i = 0; i < out.length; i += 3) {
+    const x = source[i];
+    const y = source[i + 1];
+    const z = source[i + 2];
+    const px = m0 * x + m4 * y + m8 * z + tx;
+    const py = m1 * x + m5 * y + m9 * z + ty;
+    const pz = m2 * x + m6 * y + m10 * z + tz;
+    out[i] = px;
+    out[i + 1] = py;
+    out[i + 2] = pz;
+    if (px > reach || -px > reach) reach = Math.abs(px);
+    if (py > reach || -py > reach) reach = Math.abs(py);
+    if (pz > reach || -pz > reach) reach = Math.abs(pz);
+    sum += px + py + pz;
+  }
+  return Number.isFinite(sum) ? reach : sum;
+}
+
+const accessorsOf = (primitive: Primitive): Accessor[] => {
+  const indices = primitive.getIndices();
+  return indices ? [indices, ...primitive.listAttributes()] : primitive.listAttributes();
+};
 
 function textureScale(info: TextureInfo | null): [number, number] | undefined {
   const transform = info?.getExtension<Transform>('KHR_texture_transform');

@@ -289,7 +289,7 @@ function closePart(part: OpenPart, v: Numbers, vt: Numbers, vn: Numbers): RawPar
 }
 
 /** Takes the middle of the points as origin, so that float32 keeps a hundredth of a millimetre far from zero. */
-function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array } {
+function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array; reach: number } {
   const min = [Infinity, Infinity, Infinity];
   const max = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < world.length; i++) {
@@ -298,7 +298,8 @@ function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Arra
     if (world[i] > max[c]) max[c] = world[i];
   }
   const origin = min.map((v, c) => (v + max[c]) / 2) as Vec3;
-  return { origin, positions: Float32Array.from(world, (v, i) => v - origin[i % 3]) };
+  const reach = world.length ? Math.max(...max.map((v, c) => v - origin[c])) : 0;
+  return { origin, positions: Float32Array.from(world, (v, i) => v - origin[i % 3]), reach };
 }
 
 const MIME: Record<string, string> = { png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg', webp: 'image/webp' };
