@@ -42,12 +42,12 @@ export async function writeFlushed(target: string, bytes: Bytes): Promise<void> 
   await writeAside(target, bytes, () => {}, () => target); // prettier-ignore
 }
 
-/** Stores bytes under their SHA-256 and returns it. */
+/** Stores bytes under their SHA-256 and returns it. What is broken off lies among the uploads and goes with the stale ones. */
 export async function putBlob(bytes: Bytes): Promise<string> {
   const hash = createHash('sha256');
   let name = '';
   // summed up while the disk is busy with it
-  await writeAside(path.join(folder('blobs'), 'new'), bytes, (batch) => hash.update(batch), () => {
+  await writeAside(path.join(folder('uploads'), 'blob'), bytes, (batch) => hash.update(batch), () => {
     name = hash.digest('hex');
     return hasBlob(name) ? null : blobPath(name);
   }); // prettier-ignore
@@ -98,8 +98,6 @@ export async function listBlobs(): Promise<{ hash: string; writtenMs: number }[]
   const out: { hash: string; writtenMs: number }[] = [];
   const top = folder('blobs');
   for (const group of await readdir(top)) {
-    // what is being written lies beside the groups
-    if (group.length !== 2) continue;
     for (const hash of await readdir(path.join(top, group))) {
       if (/^[0-9a-f]{64}$/.test(hash)) out.push({ hash, writtenMs: (await stat(path.join(top, group, hash))).mtimeMs });
     }

@@ -49,11 +49,19 @@ export interface ImportResult extends OpenProject {
   surfaces: Surface[];
 }
 
-/** Brings an upload into a project: one command in its history. The upload is gone afterwards. */
-export async function importModel(projectId: string, upload: Upload, choice: ImportChoice): Promise<ImportResult> {
+/**
+ * Brings an upload into a project: one command in its history. The upload is gone afterwards.
+ * @param signal ends the reading; once the project changes it is no longer asked
+ */
+export async function importModel(
+  projectId: string,
+  upload: Upload,
+  choice: ImportChoice,
+  signal?: AbortSignal,
+): Promise<ImportResult> {
   const { project } = await readProject(projectId);
   const source = { folder: upload.folder, files: upload.files };
-  const prepared = await runTask('prepare', { source, choice: { ...choice, northDeg: project.northDeg } });
+  const prepared = await runTask('prepare', { source, choice: { ...choice, northDeg: project.northDeg } }, { signal });
 
   const modelId = newId('model');
   const parts: Part[] = [];

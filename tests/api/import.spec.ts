@@ -58,6 +58,26 @@ test('twenty broken drops: twenty clear answers, nothing left behind, the next g
   expect(((await good.json()) as { surfaces: unknown[] }).surfaces).toHaveLength(7);
 });
 
+test('whoever goes while a model is read stops the reading, and nothing is kept', async ({ request, baseURL }) => {
+  const id = await newProject(request, 'Left early');
+  const n = 700;
+  const lines: string[] = [];
+  for (let i = 0; i < n * n; i++) lines.push(`v ${i % n} ${Math.sin(i) / 9} ${Math.floor(i / n)}`);
+  for (let i = 0; i < n * (n - 1); i++) if ((i + 1) % n) lines.push(`f ${i + 1} ${i + 2} ${i + n + 2} ${i + n + 1}`);
+  const form = new FormData();
+  form.append('files', new Blob([lines.join('\n')]), 'large.obj');
+  const leaving = new AbortController();
+  const sent = fetch(`${baseURL}/api/projects/${id}/models`, { method: 'POST', body: form, signal: leaving.signal });
+  const uploads = () => readdirSync('tmp/e2e-data/uploads', { recursive: true }).map(String);
+  await expect.poll(() => uploads().some((f) => f.endsWith('.fields.json')), { intervals: [20] }).toBe(true);
+  leaving.abort();
+  await expect(sent).rejects.toThrow(/abort/);
+  await expect.poll(uploads).toEqual([]);
+  // longer than the reading would have taken
+  await new Promise((done) => setTimeout(done, 6000));
+  expect(await (await request.get(`/api/projects/${id}`)).json()).toMatchObject({ revision: 0 });
+});
+
 test('a choice of unit that cannot be is refused by its field', async ({ request }) => {
   const id = await newProject(request, 'Units');
   for (const [fields, field] of [

@@ -10,7 +10,7 @@ type Context = { params: Promise<{ id: string }> };
 export const POST = route<Context>(async (request, { params }) => {
   const upload = await openUpload((await params).id);
   const choice = readChoice((await readJson(request)) as Record<string, unknown>);
-  const preview = await runTask('preview', { source: { folder: upload.folder, files: upload.files }, choice });
+  const preview = await runTask('preview', { source: { folder: upload.folder, files: upload.files }, choice }, { signal: request.signal }); // prettier-ignore
   return Response.json({ upload: upload.id, ...preview });
 });
 

@@ -15,12 +15,12 @@ export const POST = route<Context>(async (request, { params }) => {
     const body = (await readJson(request)) as Record<string, unknown>;
     if (typeof body.upload !== 'string')
       throw badField('upload', '“upload” is missing: the id POST /api/uploads gave.');
-    const result = await importModel(id, await openUpload(body.upload), readChoice(body));
+    const result = await importModel(id, await openUpload(body.upload), readChoice(body), request.signal);
     return Response.json(result, { status: 201 });
   }
   const upload = await receiveUpload(request);
   try {
-    return Response.json(await importModel(id, upload, readChoice(upload.fields)), { status: 201 });
+    return Response.json(await importModel(id, upload, readChoice(upload.fields), request.signal), { status: 201 });
   } finally {
     await dropUpload(upload.id);
   }
