@@ -1,5 +1,6 @@
 import { hexToLinear } from './colour';
-import { lightnessOf, type Raster, LINEAR, shrinkFor, toEncoded, WHITE } from './raster';
+import { hashUnit } from './noise';
+import { lightnessOf, type Plane, type Raster, LINEAR, shrinkFor, toEncoded, WHITE } from './raster';
 
 type Point = readonly [number, number];
 
@@ -144,58 +145,101 @@ function copyFrom(r: Raster, brush: Brush, dx: number, dy: number, lift: readonl
 
 /** Directions and distances at which a patch is looked for, in radii of the stroke's bounds. */
 const TRIES = 24;
+/** Pixels around a place that a patch is compared by, at most. */
+const RING = 256;
 
 /** Covers a place with the piece of picture that meets what lies around it best and looks most common itself. */
 function patchOver(r: Raster, brush: Brush, stroke: Stroke): void {
   const by = shrinkFor(r, 512);
   const p = lightnessOf(r, by);
-  const [w, h] = [p.width, p.height];
-  const pixel = (x: number, y: number) => {
-    if (brush.wraps) return p.data[(((y % h) + h) % h) * w + (((x % w) + w) % w)];
-    return x < 0 || y < 0 || x >= w || y >= h ? NaN : p.data[y * w + x];
-  };
   const cx = Math.round((brush.x0 + brush.width / 2) / by);
   const cy = Math.round((brush.y0 + brush.height / 2) / by);
   const rx = Math.max(2, Math.round(brush.width / 2 / by));
   const ry = Math.max(2, Math.round(brush.height / 2 / by));
   // a ring about the place: there the patch has to meet it
   const ring: Point[] = [];
+  const middle: Point[] = [];
   for (let j = -ry - 3; j <= ry + 3; j++) {
     for (let i = -rx - 3; i <= rx + 3; i++) {
       const d = Math.hypot(i / (rx + 1), j / (ry + 1));
       if (d > 0.85 && d < 1.3) ring.push([i, j]);
+      if (Math.abs(i) <= rx && Math.abs(j) <= ry && (i + rx) % 2 === 0 && (j + ry) % 2 === 0) middle.push([i, j]);
     }
   }
-  const typical = ring.reduce((sum, [i, j]) => sum + (pixel(cx + i, cy + j) || 0), 0) / ring.length;
+  // as many as tell patches apart, from all round
+  ring.sort(([i, j], [k, l]) => hashUnit(i, j, 1) - hashUnit(k, l, 1)).splice(RING);
+  const around = new Spots(p, ring, brush.wraps);
+  const inside = new Spots(p, middle, brush.wraps);
+  const here = around.at(cx, cy);
+  const seen = here.filter((v) => !Number.isNaN(v));
+  const typical = seen.reduce((sum, v) => sum + v, 0) / (seen.length || 1);
   let best = { cost: Infinity, dx: 0, dy: 0 };
   for (let ty = -TRIES; ty <= TRIES; ty++) {
     for (let tx = -TRIES; tx <= TRIES; tx++) {
-      const dx = Math.round((tx / TRIES) * (w / 2));
-      const dy = Math.round((ty / TRIES) * (h / 2));
+      const dx = Math.round((tx / TRIES) * (p.width / 2));
+      const dy = Math.round((ty / TRIES) * (p.height / 2));
       if (Math.abs(dx) < rx * 2 + 2 && Math.abs(dy) < ry * 2 + 2) continue;
-      let cost = 0;
-      for (let k = 0; k < ring.length && cost < best.cost; k++) {
-        const d = pixel(cx + ring[k][0], cy + ring[k][1]) - pixel(cx + ring[k][0] + dx, cy + ring[k][1] + dy);
-        cost += Number.isNaN(d) ? Infinity : d * d;
-      }
-      if (cost >= best.cost) continue;
+      const meets = around.misfit(here, cx + dx, cy + dy, best.cost);
+      if (meets >= best.cost) continue;
       // and its own middle must not stand out in turn
-      let middle = 0;
-      let count = 0;
-      for (let j = -ry; j <= ry; j += 2) {
-        for (let i = -rx; i <= rx; i += 2) {
-          middle += pixel(cx + i + dx, cy + j + dy);
-          count++;
-        }
-      }
-      const off = middle / count - typical;
-      cost += ring.length * off * off * 4;
+      const off = inside.mean(cx + dx, cy + dy) - typical;
+      const cost = meets + ring.length * off * off * 4;
       if (cost < best.cost) best = { cost, dx, dy };
     }
   }
   if (!(best.cost < Infinity)) return;
   const [dx, dy] = [best.dx * by, best.dy * by];
   copyFrom(r, brush, dx, dy, liftTo(r, brush, dx, dy, Math.max(2, stroke.radius * r.width * 0.3)));
+}
+
+/** A pattern of pixels that is laid on a plane here and there. Outside a plane that does not close they are NaN. */
+class Spots {
+  private readonly xs: Int32Array;
+  private readonly ys: Int32Array;
+  /** Where column x − width and row y − height lie, for x and y up to three times as far: −1 is outside. */
+  private readonly columns: Int32Array;
+  private readonly rows: Int32Array;
+
+  constructor(
+    private readonly p: Plane,
+    spots: readonly Point[],
+    wraps: boolean,
+  ) {
+    this.xs = Int32Array.from(spots, (s) => s[0] + p.width);
+    this.ys = Int32Array.from(spots, (s) => s[1] + p.height);
+    const places = (size: number, step: number) =>
+      Int32Array.from({ length: size * 3 }, (_, i) => (wraps || (i >= size && i < size * 2) ? (i % size) * step : -1));
+    this.columns = places(p.width, 1);
+    this.rows = places(p.height, p.width);
+  }
+
+  at(x: number, y: number): Float32Array {
+    return Float32Array.from(this.xs, (_, k) => this.value(k, x, y));
+  }
+
+  private value(k: number, x: number, y: number): number {
+    const column = this.columns[this.xs[k] + x];
+    const row = this.rows[this.ys[k] + y];
+    return column < 0 || row < 0 ? NaN : this.p.data[row + column];
+  }
+
+  /** Sum of squared differences from `values`; it is left off once it comes to `most`. */
+  misfit(values: Float32Array, x: number, y: number, most: number): number {
+    let cost = 0;
+    for (let k = 0; k < values.length && cost < most; k++) {
+      // nothing to meet beyond the picture's edge
+      if (Number.isNaN(values[k])) continue;
+      const d = values[k] - this.value(k, x, y);
+      cost += Number.isNaN(d) ? Infinity : d * d;
+    }
+    return cost;
+  }
+
+  mean(x: number, y: number): number {
+    let sum = 0;
+    for (let k = 0; k < this.xs.length; k++) sum += this.value(k, x, y);
+    return sum / this.xs.length;
+  }
 }
 
 /** Mean difference between the rim of a place and that of what is copied over it. */

@@ -8,26 +8,35 @@ const lanczos = (x: number): number => {
   return (3 * Math.sin(p) * Math.sin(p / 3)) / (p * p);
 };
 
-/** Which source pixels make each target pixel of a line, and with what weight; equally many for each. */
-function weigh(from: number, to: number, wraps: boolean): { taps: number; at: Int32Array; weight: Float32Array } {
+interface Weights {
+  /** How many source pixels make one of the target. */
+  taps: number;
+  /** The first of them for each pixel of the target; it may lie outside the picture, by `margin` at most. */
+  first: Int32Array;
+  weight: Float64Array;
+  margin: number;
+}
+
+function weigh(from: number, to: number): Weights {
   const ratio = from / to;
   const scale = Math.max(1, ratio);
-  const taps = Math.ceil(6 * scale) + 1;
-  const at = new Int32Array(to * taps);
-  const weight = new Float32Array(to * taps);
+  const taps = Math.ceil(6 * scale);
+  const first = new Int32Array(to);
+  const weight = new Float64Array(to * taps);
   for (let i = 0; i < to; i++) {
     const centre = (i + 0.5) * ratio - 0.5;
-    const first = Math.ceil(centre - 3 * scale);
+    // the kernel is 0 at its ends, so no more than `taps` pixels lie within it
+    first[i] = Math.floor(centre - 3 * scale) + 1;
     let sum = 0;
-    for (let k = 0; k < taps; k++) sum += weight[i * taps + k] = lanczos((first + k - centre) / scale);
-    for (let k = 0; k < taps; k++) {
-      weight[i * taps + k] /= sum;
-      const p = first + k;
-      at[i * taps + k] = wraps ? ((p % from) + from) % from : Math.max(0, Math.min(from - 1, p));
-    }
+    for (let k = 0; k < taps; k++) sum += weight[i * taps + k] = lanczos((first[i] + k - centre) / scale);
+    for (let k = 0; k < taps; k++) weight[i * taps + k] /= sum;
   }
-  return { taps, at, weight };
+  return { taps, first, weight, margin: taps + 1 };
 }
+
+/** A place outside a line of `size` pixels: on its other side where the picture closes, else its end. */
+const within = (at: number, size: number, wraps: boolean): number =>
+  wraps ? ((at % size) + size) % size : Math.max(0, Math.min(size - 1, at));
 
 /**
  * A picture of another number of pixels (Lanczos, three lobes; what is made smaller is filtered first).
@@ -36,88 +45,73 @@ function weigh(from: number, to: number, wraps: boolean): { taps: number; at: In
 export function resize(r: Raster, width: number, height: number, wraps: boolean): Raster {
   if (width === r.width && height === r.height) return r;
   const n = r.channels;
-  const across = weigh(r.width, width, wraps);
-  const down = weigh(r.height, height, wraps);
+  const across = weigh(r.width, width);
+  const down = weigh(r.height, height);
   const out = blankRaster(width, height, n);
-  // rows already made narrow, as many as one target row needs
-  const rows = new Map<number, Float32Array>();
-  const spare: Float32Array[] = [];
-  const narrow = (y: number): Float32Array => {
-    const known = rows.get(y);
-    if (known) return known;
-    const row = spare.pop() ?? new Float32Array(width * n);
-    narrowRow(r, y, row, width, across);
-    rows.set(y, row);
-    return row;
-  };
-  const sum = new Float32Array(width * n);
-  const nothing = new Float32Array(width * n);
+  const { margin } = across;
+  // rows are summed first: whole lines of the picture, with a margin that saves asking for the edges afterwards
+  const line = new Float64Array((r.width + margin * 2) * n);
+  const inner = line.subarray(margin * n, (margin + r.width) * n);
+  const outside = [...Array(margin * 2).keys()].map((i) => (i < margin ? i - margin : r.width + i - margin));
   for (let y = 0; y < height; y++) {
-    const needed = new Set<number>();
-    const lines: Float32Array[] = [];
-    const shares: number[] = [];
-    for (let k = 0; k < down.taps; k++) {
-      const weight = down.weight[y * down.taps + k];
-      if (weight === 0) continue;
-      const at = down.at[y * down.taps + k];
-      needed.add(at);
-      lines.push(narrow(at));
-      shares.push(weight);
+    inner.fill(0);
+    for (let k = 0; k < down.taps;) k += addRows(r, inner, down, y, k, wraps);
+    for (const x of outside) {
+      const from = within(x, r.width, wraps) * n;
+      for (let c = 0; c < n; c++) line[(margin + x) * n + c] = inner[from + c];
     }
-    while (lines.length % 4) {
-      lines.push(nothing);
-      shares.push(0);
-    }
-    sum.fill(0.5);
-    // four rows at a time: the sum is read and written a quarter as often
-    for (let k = 0; k < lines.length; k += 4) addFour(sum, lines, shares, k);
-    for (const [at, row] of rows) {
-      if (needed.has(at)) continue;
-      spare.push(row);
-      rows.delete(at);
-    }
-    const o = y * width * n;
-    for (let i = 0; i < sum.length; i++) {
-      const v = sum[i];
-      out.data[o + i] = v <= 0 ? 0 : v >= 65535 ? 65535 : v;
-    }
+    const row = out.data.subarray(y * width * n, (y + 1) * width * n);
+    narrow(line, row, n, across);
   }
   return out;
 }
 
-function addFour(sum: Float32Array, lines: Float32Array[], shares: number[], k: number): void {
-  const [a, b, c, d] = [lines[k], lines[k + 1], lines[k + 2], lines[k + 3]];
-  const [p, q, r, s] = [shares[k], shares[k + 1], shares[k + 2], shares[k + 3]];
-  for (let i = 0; i < sum.length; i++) sum[i] += a[i] * p + b[i] * q + c[i] * r + d[i] * s;
-}
+/** Adds three rows or four of those that make target row `y`: the sum is read and written that much less often. */
+function addRows(r: Raster, sum: Float64Array, { taps, first, weight }: Weights, y: number, k: number, wraps: boolean): number {
+  const size = r.width * r.channels;
+  const row = (i: number) => {
+    const at = within(first[y] + i, r.height, wraps) * size;
+    return r.data.subarray(at, at + size);
+  };
+  const w = y * taps;
+  const [a, b, c] = [row(k), row(k + 1), row(k + 2)];
+  const [p, q, s] = [weight[w + k], k + 1 < taps ? weight[w + k + 1] : 0, k + 2 < taps ? weight[w + k + 2] : 0];
+  if ((taps - k) % 3 === 0 || k + 3 >= taps) {
+    for (let i = 0; i < size; i++) sum[i] += a[i] * p + b[i] * q + c[i] * s;
+    return 3;
+  }
+  const [d, t] = [row(k + 3), weight[w + k + 3]];
+  for (let i = 0; i < size; i++) sum[i] += a[i] * p + b[i] * q + c[i] * s + d[i] * t;
+  return 4;
+} // prettier-ignore
 
-function narrowRow(r: Raster, y: number, row: Float32Array, width: number, { taps, at, weight }: ReturnType<typeof weigh>): void {
-  const { data, channels: n } = r;
-  const base = y * r.width * n;
-  for (let x = 0; x < width; x++) {
+const clamped = (v: number) => (v <= 0 ? 0 : v >= 65535 ? 65535 : v + 0.5);
+
+/** One row of the target: colour, then opacity where there is one. */
+function narrow(line: Float64Array, out: Uint16Array, n: 3 | 4, { taps, first, weight, margin }: Weights): void {
+  for (let x = 0, k = 0; x < first.length; x++) {
     let a = 0;
     let b = 0;
     let c = 0;
-    const end = (x + 1) * taps;
-    for (let k = x * taps; k < end; k++) {
+    let p = (margin + first[x]) * n;
+    for (const end = k + taps; k < end; k++, p += n) {
       const w = weight[k];
-      const p = base + at[k] * n;
-      a += data[p] * w;
-      b += data[p + 1] * w;
-      c += data[p + 2] * w;
+      a += line[p] * w;
+      b += line[p + 1] * w;
+      c += line[p + 2] * w;
     }
-    const o = x * n;
-    row[o] = a;
-    row[o + 1] = b;
-    row[o + 2] = c;
+    out[x * n] = clamped(a);
+    out[x * n + 1] = clamped(b);
+    out[x * n + 2] = clamped(c);
   }
   if (n === 3) return;
-  for (let x = 0; x < width; x++) {
+  for (let x = 0, k = 0; x < first.length; x++) {
     let d = 0;
-    for (let k = x * taps; k < (x + 1) * taps; k++) d += data[base + at[k] * n + 3] * weight[k];
-    row[x * n + 3] = d;
+    let p = (margin + first[x]) * n + 3;
+    for (const end = k + taps; k < end; k++, p += n) d += line[p] * weight[k];
+    out[x * n + 3] = clamped(d);
   }
-} // prettier-ignore
+}
 
 /** The nearest power of two. */
 export const powerOfTwo = (pixels: number): number => 2 ** Math.max(0, Math.round(Math.log2(Math.max(1, pixels))));

@@ -139,6 +139,12 @@ describe('healing', () => {
     expect(at(healed, 100, 90)).toBe(at(stained, 100, 90));
   });
 
+  test('a stain that reaches over the edge of a picture that does not close is patched, too', () => {
+    const edge = paint(160, 120, (x, y) => (Math.hypot(x - 4, y - 60) < 9 ? 0.2 : 0.5) + 0.05 * (hashUnit(x, y, 3) - 0.5)); // prettier-ignore
+    const healed = heal(edge, [stroke({ points: [[4 / 160, 0.5]], radius: 14 / 160 })], false);
+    expect(at(healed, 4, 60)).toBeGreaterThan(0.45);
+  });
+
   test('a rule left in the frame stands out, though it is no lighter or darker on the whole', () => {
     const plain = paint(320, 240, (x, y) => 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5));
     const ruled = paint(320, 240, (x, y) => (x > 200 && x < 280 && y > 60 && y < 72 ? ((x >> 3) & 1 ? 0.75 : 0.25) : 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5))); // prettier-ignore
