@@ -29,23 +29,32 @@ export function blur(plane: Plane, sigma: number, wraps: boolean, wrapsDown = wr
 
 function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number, wraps: boolean): void {
   const all = 2 * radius + 1;
+  // division is slow: it is done once for each column
+  const share = Float64Array.from({ length: width }, (_, x) => 1 / (wraps ? all : Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1));
   // each row with what lies beyond its ends: its other end where it closes, nothing else
-  const long = new Float32Array(width + 2 * radius + 1);
-  for (let y = 0; y < height; y++) {
+  const stretch = (y: number, long: Float64Array): number => {
     const row = y * width;
     long.set(from.subarray(row, row + width), radius);
-    if (wraps) {
-      for (let i = 0; i < radius; i++) {
-        long[radius - 1 - i] = from[row + width - 1 - (i % width)];
-        long[radius + width + i] = from[row + (i % width)];
-      }
+    for (let i = 0; i < radius && wraps; i++) {
+      long[radius - 1 - i] = from[row + width - 1 - (i % width)];
+      long[radius + width + i] = from[row + (i % width)];
     }
     let sum = 0;
     for (let i = 0; i < all; i++) sum += long[i];
+    return sum;
+  };
+  const [upper, lower] = [new Float64Array(width + 2 * radius + 1), new Float64Array(width + 2 * radius + 1)];
+  // two rows at a time: each sum waits for the one before it, and the other row fills the wait
+  for (let y = 0; y < height; y += 2) {
+    const next = Math.min(y + 1, height - 1);
+    let a = stretch(y, upper);
+    let b = stretch(next, lower);
+    const [p, q] = [y * width, next * width];
     for (let x = 0; x < width; x++) {
-      const count = wraps ? all : Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1;
-      to[row + x] = sum / count;
-      sum += long[x + all] - long[x];
+      to[p + x] = a * share[x];
+      to[q + x] = b * share[x];
+      a += upper[x + all] - upper[x];
+      b += lower[x + all] - lower[x];
     }
   }
 } // prettier-ignore

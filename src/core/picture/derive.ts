@@ -94,10 +94,12 @@ export function deriveOcclusion(height: Plane, reliefPx: number, radius: number,
   const out = blankPlane(height.width, height.height).data.fill(1);
   for (const sigma of [radius / 4, radius / 2, radius]) {
     const mean = blur({ ...height, data: height.data.slice() }, Math.max(0.5, sigma), true);
+    const steep = reliefPx / Math.max(1, sigma);
+    const dark = strength / 1.5;
     for (let i = 0; i < out.length; i++) {
       // the sine of the angle under which the mean of the neighbourhood rises is the share of sky it hides
-      const rise = ((mean.data[i] - height.data[i]) * reliefPx) / Math.max(1, sigma);
-      if (rise > 0) out[i] *= 1 - (strength * rise) / Math.sqrt(1 + rise * rise) / 1.5;
+      const rise = (mean.data[i] - height.data[i]) * steep;
+      if (rise > 0) out[i] *= 1 - (dark * rise) / Math.sqrt(1 + rise * rise);
     }
   }
   for (let i = 0; i < out.length; i++) out[i] = Math.max(0, out[i]);

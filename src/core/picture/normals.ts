@@ -31,9 +31,10 @@ export function normalsFromHeight(
       const ny = -dy * pxPerMmY;
       const l = 127.5 / Math.sqrt(nx * nx + ny * ny + 1);
       const o = (row + x) * 3;
-      out[o] = Math.round(127.5 + nx * l);
-      out[o + 1] = Math.round(127.5 + ny * l);
-      out[o + 2] = Math.round(127.5 + l);
+      // 127.5 is the middle, and half a step makes cutting off rounding
+      out[o] = 128 + nx * l;
+      out[o + 1] = 128 + ny * l;
+      out[o + 2] = 128 + l;
     }
   }
   return out;

@@ -38,7 +38,7 @@ export function isQuadrangle(corners: readonly Vec2[]): boolean {
 
 const STEPS = 256;
 /** Weights of Keys' cubic (a = −½) at 256 places between two pixels. */
-const CUBIC = Float32Array.from({ length: (STEPS + 1) * 4 }, (_, i) => {
+const CUBIC = Float64Array.from({ length: (STEPS + 1) * 4 }, (_, i) => {
   const t = Math.floor(i / 4) / STEPS;
   const d = Math.abs((i % 4) - 1 - t);
   return d <= 1 ? 1.5 * d ** 3 - 2.5 * d ** 2 + 1 : d < 2 ? -0.5 * d ** 3 + 2.5 * d ** 2 - 4 * d + 2 : 0;
@@ -68,6 +68,10 @@ export function straighten(r: Raster, h: Homography, width: number, height: numb
       const iy = Math.floor(sy);
       const cx = ((sx - ix) * STEPS + 0.5) | 0;
       const cy = ((sy - iy) * STEPS + 0.5) | 0;
+      if (n === 3 && ix >= 1 && iy >= 1 && ix < lastX - 1 && iy < lastY - 1) {
+        mixColour(data, ((iy - 1) * r.width + ix - 1) * 3, r.width * 3, cx * 4, cy * 4, out.data, o);
+        continue;
+      }
       for (let k = 0; k < 4; k++) {
         const c = ix + k - 1;
         columns[k] = (c < 0 ? 0 : c > lastX ? lastX : c) * n;
@@ -90,14 +94,39 @@ export function straighten(r: Raster, h: Homography, width: number, height: numb
         c += wy * (x0 * data[p + c0 + 2] + x1 * data[p + c1 + 2] + x2 * data[p + c2 + 2] + x3 * data[p + c3 + 2]);
         if (n === 4) d += wy * (x0 * data[p + c0 + 3] + x1 * data[p + c1 + 3] + x2 * data[p + c2 + 3] + x3 * data[p + c3 + 3]); // prettier-ignore
       }
-      out.data[o] = a <= 0 ? 0 : a >= 65535 ? 65535 : a + 0.5;
-      out.data[o + 1] = b <= 0 ? 0 : b >= 65535 ? 65535 : b + 0.5;
-      out.data[o + 2] = c <= 0 ? 0 : c >= 65535 ? 65535 : c + 0.5;
-      if (n === 4) out.data[o + 3] = d <= 0 ? 0 : d >= 65535 ? 65535 : d + 0.5;
+      out.data[o] = clamped(a);
+      out.data[o + 1] = clamped(b);
+      out.data[o + 2] = clamped(c);
+      if (n === 4) out.data[o + 3] = clamped(d);
     }
   }
   return out;
 }
+
+const clamped = (v: number) => (v <= 0 ? 0 : v >= 65535 ? 65535 : v + 0.5);
+
+/**
+ * One pixel of a picture without opacity, from the four by four that begin at `p`: nearly all there are, and a quarter
+ * faster for knowing where they lie.
+ */
+function mixColour(data: Uint16Array, p: number, stride: number, cx: number, cy: number, out: Uint16Array, o: number): void {
+  const x0 = CUBIC[cx];
+  const x1 = CUBIC[cx + 1];
+  const x2 = CUBIC[cx + 2];
+  const x3 = CUBIC[cx + 3];
+  let a = 0;
+  let b = 0;
+  let c = 0;
+  for (let k = 0; k < 4; k++, p += stride) {
+    const wy = CUBIC[cy + k];
+    a += wy * (x0 * data[p] + x1 * data[p + 3] + x2 * data[p + 6] + x3 * data[p + 9]);
+    b += wy * (x0 * data[p + 1] + x1 * data[p + 4] + x2 * data[p + 7] + x3 * data[p + 10]);
+    c += wy * (x0 * data[p + 2] + x1 * data[p + 5] + x2 * data[p + 8] + x3 * data[p + 11]);
+  }
+  out[o] = clamped(a);
+  out[o + 1] = clamped(b);
+  out[o + 2] = clamped(c);
+} // prettier-ignore
 
 /** Corners of a picture in pixels, clockwise from the upper left. */
 export const cornersOf = (width: number, height: number): Vec2[] => [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
