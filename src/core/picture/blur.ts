@@ -9,6 +9,9 @@ function boxRadii(sigma: number, passes: number): number[] {
   return Array.from({ length: passes }, (_, i) => ((i < m ? lower : lower + 2) - 1) / 2);
 }
 
+/** How far away a pixel may lie that counts in a blur. */
+export const reachOf = (sigma: number): number => sigma > 0.3 ? boxRadii(sigma, 3).reduce((sum, r) => sum + Math.max(0, r), 0) : 0; // prettier-ignore
+
 /**
  * Smooths a plane by a Gaussian, in place.
  * @param sigma standard deviation, pixels

@@ -1,4 +1,4 @@
-import { blur } from './blur';
+import { blur, reachOf } from './blur';
 import { hash3 } from './noise';
 import { blankPlane, lightnessOf, type Plane, type Raster, WHITE } from './raster';
 
@@ -21,20 +21,40 @@ export interface HeightOptions {
 
 export const plainHeight: HeightOptions = { low: 0, high: 1, invert: false, joints: null, clean: 3, soften: 2, detail: 0.15, noise: 0 }; // prettier-ignore
 
+/** Rows of a picture that are worked on by themselves, with rows around them that are given up again. */
+export interface Rows {
+  /** Number in the picture of the first of them, which has `of`. */
+  top: number;
+  of: number;
+}
+
+/** They are all of it, and close on themselves from top to bottom. */
+const isWhole = (p: Plane | Raster, rows: Rows | null): boolean => rows === null || p.height === rows.of;
+
+/** How far away a pixel may lie that counts in a height. */
+export function reachOfHeight(o: HeightOptions, width: number): number {
+  if (o.joints === null) return 0;
+  const joints = (o.clean >= 1 ? 2 * reachOf(o.clean / 2) : 0) + reachOf(o.soften / 2);
+  return Math.max(joints, o.detail > 0 ? reachOf(detailSigma(width)) : 0);
+}
+
 /** Heights 0..1 of a picture that closes on itself. */
-export function deriveHeight(r: Raster, o: HeightOptions): Plane {
+export function deriveHeight(r: Raster, o: HeightOptions, rows: Rows | null = null): Plane {
   const p = lightnessOf(r);
+  const whole = isWhole(p, rows);
+  const { top, of } = rows ?? { top: 0, of: p.height };
   const span = Math.max(1e-6, o.high - o.low);
   for (let i = 0; i < p.data.length; i++) {
     const v = Math.min(1, Math.max(0, (p.data[i] - o.low) / span));
     p.data[i] = o.invert ? 1 - v : v;
   }
   if (o.joints === null && o.noise === 0) return p;
-  const out = o.joints === null ? { ...p, data: p.data.slice() } : jointsOnly(p, o.joints, o.clean, o.soften);
-  if (o.joints !== null && o.detail > 0) addDetail(out, p, o.detail);
+  const out = o.joints === null ? { ...p, data: p.data.slice() } : jointsOnly(p, o.joints, o.clean, o.soften, whole);
+  if (o.joints !== null && o.detail > 0) addDetail(out, p, o.detail, whole);
   if (o.noise > 0) {
     for (let y = 0; y < p.height; y++) {
-      for (let x = 0; x < p.width; x++) out.data[y * p.width + x] += (hash3(x, y, 77) / 4294967296 - 0.5) * o.noise * out.data[y * p.width + x]; // prettier-ignore
+      const row = (((y + top) % of) + of) % of;
+      for (let x = 0; x < p.width; x++) out.data[y * p.width + x] += (hash3(x, row, 77) / 4294967296 - 0.5) * o.noise * out.data[y * p.width + x]; // prettier-ignore
     }
   }
   for (let i = 0; i < out.data.length; i++) out.data[i] = Math.min(1, Math.max(0, out.data[i]));
@@ -42,22 +62,25 @@ export function deriveHeight(r: Raster, o: HeightOptions): Plane {
 }
 
 /** 1 on faces, 0 in joints; opened and closed so that neither specks nor gaps are left. */
-function jointsOnly(p: Plane, threshold: number, clean: number, soften: number): Plane {
+function jointsOnly(p: Plane, threshold: number, clean: number, soften: number, whole: boolean): Plane {
   const mask = { ...p, data: Float32Array.from(p.data, (v) => (v >= threshold ? 1 : 0)) };
   if (clean >= 1) {
     const radius = clean / 2;
     // a speck is away when most of what lies around it is not like it
     for (let pass = 0; pass < 2; pass++) {
-      blur(mask, radius, true);
+      blur(mask, radius, true, whole);
       for (let i = 0; i < mask.data.length; i++) mask.data[i] = mask.data[i] >= 0.5 ? 1 : 0;
     }
   }
-  return blur(mask, soften / 2, true);
+  return blur(mask, soften / 2, true, whole);
 }
 
+/** What is smaller than this is fine. */
+const detailSigma = (width: number): number => Math.max(2, width / 96);
+
 /** What is fine in the picture, on faces only. */
-function addDetail(out: Plane, p: Plane, strength: number): void {
-  const low = blur({ ...p, data: p.data.slice() }, Math.max(2, p.width / 96), true);
+function addDetail(out: Plane, p: Plane, strength: number, whole: boolean): void {
+  const low = blur({ ...p, data: p.data.slice() }, detailSigma(p.width), true, whole);
   for (let i = 0; i < out.data.length; i++) out.data[i] = out.data[i] * (1 - strength / 2) + (p.data[i] - low.data[i]) * strength * out.data[i]; // prettier-ignore
 }
 
@@ -85,15 +108,25 @@ export function deriveRoughness(of: Plane, height: Plane | null, o: RoughnessOpt
   return out;
 }
 
+/** How far away a height may lie that counts in occlusion. */
+export const reachOfOcclusion = (radius: number): number => reachOf(Math.max(0.5, radius));
+
 /**
  * Occlusion 0..1 (1 in the open) from heights: how far a place lies below what is round it, over three distances.
  * @param height 0..1
  * @param reliefPx the height of 1, in pixels
  */
-export function deriveOcclusion(height: Plane, reliefPx: number, radius: number, strength: number): Plane {
+export function deriveOcclusion(
+  height: Plane,
+  reliefPx: number,
+  radius: number,
+  strength: number,
+  rows: Rows | null = null,
+): Plane {
+  const whole = isWhole(height, rows);
   const out = blankPlane(height.width, height.height).data.fill(1);
   for (const sigma of [radius / 4, radius / 2, radius]) {
-    const mean = blur({ ...height, data: height.data.slice() }, Math.max(0.5, sigma), true);
+    const mean = blur({ ...height, data: height.data.slice() }, Math.max(0.5, sigma), true, whole);
     const steep = reliefPx / Math.max(1, sigma);
     const dark = strength / 1.5;
     for (let i = 0; i < out.length; i++) {

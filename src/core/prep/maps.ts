@@ -1,7 +1,7 @@
 import type { Vec2 } from '../geometry/vec';
-import { deriveHeight, deriveOcclusion, deriveOpacity, deriveRoughness, toBytes, toShorts } from '../picture/derive';
+import { deriveHeight, deriveOcclusion, deriveOpacity, deriveRoughness, reachOfHeight, reachOfOcclusion, type Rows, toBytes, toShorts } from '../picture/derive'; // prettier-ignore
 import { normalsFromHeight } from '../picture/normals';
-import { lightnessOf, type Plane, type Raster } from '../picture/raster';
+import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
 import type { Derived } from './schema';
 
 /** One map as raw numbers. */
@@ -15,25 +15,58 @@ export interface MadeMap {
 
 export type MadeMaps = Partial<Record<'height' | 'normal' | 'roughness' | 'occlusion' | 'opacity', MadeMap>>;
 
+/** Pixels worked on at a time: planes of fractions take eight times what the finished maps do. */
+const AT_A_TIME = 1 << 24;
+
 /**
- * Maps of a finished picture.
+ * Maps of a finished picture, which closes on itself. A large one is worked on in bands of rows, each with as many rows
+ * around it as count for it.
  * @param mmPerPx millimetres for each pixel
  */
-export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived): MadeMaps {
+export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived, atATime = AT_A_TIME): MadeMaps {
+  const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
+  const margin = marginOf(d, mm, r.width);
+  if (r.height <= atATime / r.width) return deriveRows(r, mmPerPx, d, { top: 0, of: r.height });
+  const made: MadeMaps = {};
+  const band = Math.max(16, Math.floor(atATime / r.width) - 2 * margin);
+  for (let y = 0; y < r.height; y += band) {
+    const count = Math.min(band, r.height - y);
+    const part = cutOut(r, 0, y - margin, r.width, count + 2 * margin);
+    const maps = deriveRows(part, mmPerPx, d, { top: y - margin, of: r.height });
+    for (const [role, { data, channels }] of Object.entries(maps) as [keyof MadeMaps, MadeMap][]) {
+      const size = r.width * channels;
+      const blank = data instanceof Uint16Array ? new Uint16Array(size * r.height) : new Uint8Array(size * r.height);
+      const map = (made[role] ??= { width: r.width, height: r.height, channels, data: blank });
+      map.data.set(data.subarray(margin * size, (margin + count) * size), y * size);
+    }
+  }
+  return made;
+}
+
+/** Rows on either side that count for a row. */
+function marginOf(d: Derived, mm: number, width: number): number {
+  if (!d.height) return 0;
+  const around = d.occlusion ? reachOfOcclusion(d.occlusion.radiusMm / mm) : 0;
+  return reachOfHeight(inPixels(d.height, mm), width) + Math.max(1, around);
+}
+
+const inPixels = (h: NonNullable<Derived['height']>, mm: number) => ({ ...h, clean: h.cleanMm / mm, soften: h.softenMm / mm }); // prettier-ignore
+
+function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps {
   const { width, height } = r;
   const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
   const one = (data: Uint8Array | Uint16Array): MadeMap => ({ width, height, channels: 1, data });
   const made: MadeMaps = {};
   let heights: Plane | null = null;
   if (d.height) {
-    heights = deriveHeight(r, { ...d.height, clean: d.height.cleanMm / mm, soften: d.height.softenMm / mm });
+    heights = deriveHeight(r, inPixels(d.height, mm), rows);
     made.height = one(toShorts(heights));
     if (d.normal) {
       const k = d.normal.strength * d.height.reliefMm;
       made.normal = { width, height, channels: 3, data: normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]) }; // prettier-ignore
     }
     if (d.occlusion) {
-      made.occlusion = one(toBytes(deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength))); // prettier-ignore
+      made.occlusion = one(toBytes(deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength, rows))); // prettier-ignore
     }
   }
   if (d.roughness) {

@@ -89,3 +89,22 @@ test('maps: normals have the true slope in millimetres, whatever the pixels', ()
   expect(height!.data).toBeInstanceOf(Uint16Array);
   expect([occlusion!.channels, roughness!.channels]).toEqual([1, 1]);
 });
+
+test('maps made band by band are those made at once, noise and all', () => {
+  const picture = takePhotograph(GROUNDS.brick.ground, { ...shot, widthPx: 160, heightPx: 230 }).raster;
+  for (const { derived } of MAP_PRESETS) {
+    const height = { ...derived.height!, noise: 0.1 };
+    const d = { ...derived, height, opacity: { threshold: 0.5, soft: 0.1, invert: false } };
+    const whole = deriveMaps(picture, [2, 2], d);
+    const banded = deriveMaps(picture, [2, 2], d, 160 * 100);
+    expect(Object.keys(banded)).toEqual(Object.keys(whole));
+    for (const role of Object.keys(whole) as (keyof typeof whole)[]) {
+      const [a, b] = [whole[role]!.data, banded[role]!.data];
+      const most = a instanceof Uint16Array ? 65535 : 255;
+      let worst = 0;
+      for (let i = 0; i < a.length; i++) worst = Math.max(worst, Math.abs(a[i] - b[i]));
+      expect(a.length).toBe(b.length);
+      expect(worst / most).toBeLessThan(1.01 / 255);
+    }
+  }
+});
