@@ -1,6 +1,6 @@
 import type { Vec2 } from '../geometry/vec';
 import { blur } from './blur';
-import { lightnessOf, type Plane, type Raster, shrinkFor } from './raster';
+import { blankPlane, lightnessOf, type Plane, type Raster, shrinkFor, WHITE } from './raster';
 
 /** How a seam compares with the picture's own inner lines. */
 export interface SeamFigure {
@@ -14,17 +14,33 @@ export interface SeamFigure {
 /** Distances over which a step is looked for, pixels: a hard edge, and a change of light. */
 export const REACHES = [1, 4, 12];
 
+/** Lines that tell how a picture looks; of a large one not all are needed. */
+const ENOUGH_LINES = 2048;
+
+/** Lightness along lines of a picture, from left to right or from top to bottom: one line in each row. */
+export function linesOf(r: Raster, down: boolean): Plane {
+  const size = down ? r.height : r.width;
+  const lines = down ? r.width : r.height;
+  const every = Math.ceil(lines / ENOUGH_LINES);
+  const out = blankPlane(size, Math.ceil(lines / every));
+  const { data, channels: n } = r;
+  const stride = (down ? r.width : 1) * n;
+  for (let l = 0, o = 0; l < lines; l += every) {
+    let p = (down ? l : l * r.width) * n;
+    for (let k = 0; k < size; k++, p += stride) out.data[o++] = (0.2126 * data[p] + 0.7152 * data[p + 1] + 0.0722 * data[p + 2]) / WHITE; // prettier-ignore
+  }
+  return out;
+}
+
 /** Mean steps of lightness over every straight line of a picture that closes on itself, the first line's own first. */
-function allSteps(p: Plane, down: boolean, reach: number): Float64Array {
-  const size = down ? p.height : p.width;
-  const lines = down ? p.width : p.height;
+function allSteps({ width: size, height: lines, data }: Plane, reach: number): Float64Array {
   const steps = new Float64Array(size);
   // running sums along one line, going on over the picture's edge
   const sums = new Float64Array(size + 2 * reach + 1);
   for (let l = 0; l < lines; l++) {
     let k = size - reach;
     for (let i = 0; i < size + 2 * reach; i++) {
-      sums[i + 1] = sums[i] + p.data[down ? k * p.width + l : l * p.width + k];
+      sums[i + 1] = sums[i] + data[l * size + k];
       if (++k === size) k = 0;
     }
     for (let s = 0; s < size; s++) steps[s] += Math.abs(sums[s + 2 * reach] - 2 * sums[s + reach] + sums[s]);
@@ -33,23 +49,24 @@ function allSteps(p: Plane, down: boolean, reach: number): Float64Array {
 }
 
 /** Mean steps over a picture's inner lines, the smallest first: what its seams are measured by. */
-export const innerSteps = (p: Plane, down: boolean, reach: number): Float64Array => allSteps(p, down, reach).slice(1).sort(); // prettier-ignore
+export const innerSteps = (lines: Plane, reach: number): Float64Array => allSteps(lines, reach).slice(1).sort();
 
 /** The straight line of a picture that closes on itself over which lightness changes least, near and far. */
-export function quietestLine(p: Plane, down: boolean): number {
-  const near = allSteps(p, down, 1);
-  const wide = allSteps(p, down, 4);
+export function quietestLine(r: Raster, down: boolean): number {
+  const lines = linesOf(r, down);
+  const near = allSteps(lines, 1);
+  const wide = allSteps(lines, 4);
   let best = 0;
   for (let s = 1; s < near.length; s++) if (near[s] + wide[s] < near[best] + wide[best]) best = s;
   return best;
 }
 
 /** How far the line over which a picture closes on itself stands out. */
-export function measureClosing(p: Plane, down: boolean): SeamFigure {
+function measureClosing(lines: Plane): SeamFigure {
   let worst: SeamFigure = { percentile: 0, step: 0, usual: 0 };
   for (const reach of REACHES) {
-    if ((down ? p.height : p.width) < reach * 8) continue;
-    const steps = allSteps(p, down, reach);
+    if (lines.width < reach * 8) continue;
+    const steps = allSteps(lines, reach);
     const inner = steps.slice(1).sort();
     let below = 0;
     while (below < inner.length && inner[below] < steps[0]) below++;
@@ -60,10 +77,10 @@ export function measureClosing(p: Plane, down: boolean): SeamFigure {
 }
 
 /** How a picture closes on itself, both ways. */
-export const measureWrap = (r: Raster): { across: SeamFigure; down: SeamFigure } => {
-  const p = lightnessOf(r);
-  return { across: measureClosing(p, false), down: measureClosing(p, true) };
-};
+export const measureWrap = (r: Raster): { across: SeamFigure; down: SeamFigure } => ({
+  across: measureClosing(linesOf(r, false)),
+  down: measureClosing(linesOf(r, true)),
+});
 
 /** Something that would stand out wherever the picture is repeated. */
 export interface Blotch {

@@ -41,30 +41,26 @@ export function makeSeamless(source: Raster, o: SeamlessOptions): Seamless {
     throw new Error(`No period was found ${o.across && !period.x ? 'along x' : 'along y'}: nothing in the picture repeats. Blend it instead.`); // prettier-ignore
   }
   // grain that runs across a seam is made to meet, which needs open ends: that seam comes first
-  if (o.across && o.down && !period && runsDown(r)) {
-    const made = joinBoth(transpose(r), o, null);
-    return rolled({ ...made, raster: transpose(made.raster), upright: made.level, level: made.upright });
-  }
-  return rolled(joinBoth(r, o, period));
+  return rolled(joinBoth(r, o, period, o.across && o.down && !period && runsDown(r)));
 }
 
 type Made = Omit<Seamless, 'kept' | 'begin'>;
 
-function joinBoth(r: Raster, o: SeamlessOptions, period: Seamless['period']): Made {
-  const made: Made = { raster: r, upright: null, level: null, figure: null, period };
+function joinBoth(source: Raster, o: SeamlessOptions, period: Seamless['period'], downFirst: boolean): Made {
   const laid = period !== null;
-  if (o.across) {
-    const joined = join(r, false, overlapOf(r.width, o.overlap, period?.x ?? null), { closed: false, laid });
-    Object.assign(made, { raster: joined.raster, upright: joined.seam, figure: joined.figure });
-  }
-  if (o.down) {
-    const joined = join(made.raster, true, overlapOf(r.height, o.overlap, period?.y ?? null), { closed: o.across, laid }); // prettier-ignore
-    if (made.upright) made.upright = foldSeam(made.upright, joined.seam, joined.raster.height);
-    if (!made.figure || joined.figure.percentile > made.figure.percentile) made.figure = joined.figure;
-    Object.assign(made, { raster: joined.raster, level: joined.seam });
+  const made: Made = { raster: source, upright: null, level: null, figure: null, period };
+  for (const down of downFirst ? [true, false] : [false, true]) {
+    if (!(down ? o.down : o.across)) continue;
+    const r = made.raster;
+    const [size, own] = down ? [r.height, period?.y] : [r.width, period?.x];
+    const before = down ? made.upright : made.level;
+    const { raster, seam, figure } = join(r, down, overlapOf(size, o.overlap, own ?? null), { closed: before !== null, laid });
+    const crossed = before && foldSeam(before, seam, down ? raster.height : raster.width);
+    Object.assign(made, down ? { raster, upright: crossed, level: seam } : { raster, upright: seam, level: crossed });
+    if (!made.figure || figure.percentile > made.figure.percentile) made.figure = figure;
   }
   return made;
-}
+} // prettier-ignore
 
 /** The grain runs up and down: colour changes more along x than along y. */
 function runsDown(r: Raster): boolean {
@@ -80,23 +76,11 @@ function runsDown(r: Raster): boolean {
   return along > across;
 }
 
-function transpose(r: Raster): Raster {
-  const out = blankRaster(r.height, r.width, r.channels);
-  const n = r.channels;
-  for (let y = 0; y < r.height; y++) {
-    for (let x = 0; x < r.width; x++) {
-      for (let c = 0; c < n; c++) out.data[(x * r.height + y) * n + c] = r.data[(y * r.width + x) * n + c];
-    }
-  }
-  return out;
-}
-
 /** Begun anew at its quietest lines, so that its edge runs through no piece's edge: what closes may begin anywhere. */
 function rolled(made: Made): Seamless {
   const { raster: r } = made;
-  const p = lightnessOf(r);
-  const x = made.upright ? quietestLine(p, false) : 0;
-  const y = made.level ? quietestLine(p, true) : 0;
+  const x = made.upright ? quietestLine(r, false) : 0;
+  const y = made.level ? quietestLine(r, true) : 0;
   const raster = x || y ? cutOut(r, x, y, r.width, r.height) : r;
   const moved = (seam: Int32Array | null, along: number, by: number, size: number) =>
     seam && Int32Array.from(seam, (_, i) => (((seam[(i + along) % seam.length] - by) % size) + size) % size);
@@ -120,12 +104,12 @@ function overlapOf(size: number, share: number, period: Period | null): number {
   return Math.max(4, size - Math.round(times * pixels));
 }
 
-/** The upright seam of a picture whose head has been laid over by its foot: on either side of the level seam its own. */
-function foldSeam(upright: Int32Array, level: Int32Array, height: number): Int32Array {
-  return Int32Array.from({ length: height }, (_, y) => {
-    if (y + height >= upright.length) return upright[y];
-    const foot = upright[y + height];
-    return y < level[Math.min(level.length - 1, foot)] ? foot : upright[y];
+/** The first seam of a picture whose beginning has then been laid over by its end: on either side of the other seam its own. */
+function foldSeam(first: Int32Array, other: Int32Array, size: number): Int32Array {
+  return Int32Array.from({ length: size }, (_, l) => {
+    if (l + size >= first.length) return first[l];
+    const end = first[l + size];
+    return l < other[Math.min(other.length - 1, end)] ? end : first[l];
   });
 }
 

@@ -8,7 +8,8 @@ import { findBlotches, measureWrap } from './judge';
 import { hashUnit, tileNoise } from './noise';
 import { blankRaster, lightnessOf, type Raster, toEncoded, WHITE } from './raster';
 import { powerOfTwo, resize } from './resize';
-import { cheapestPath } from './seam';
+import { join } from './seam';
+import { cheapestPath } from './seamPath';
 import { makeSeamless } from './seamless';
 import { findHomography, isQuadrangle, project, straighten, turnAndShear } from './straighten';
 
@@ -185,6 +186,30 @@ describe('derived maps', () => {
     expect(occlusion.data[1 * 96 + 17]).toBeLessThan(0.8);
     expect(occlusion.data[48 * 96 + 48]).toBeGreaterThan(0.97);
   });
+});
+
+test('a seam worked on some lines at a time is the one made at once', () => {
+  const waves = paint(150, 200, (x, y) => 0.5 + 0.2 * Math.sin(y / 3 + Math.sin(x / 20)) + 0.1 * (hashUnit(x, y, 5) - 0.5)); // prettier-ignore
+  for (const down of [false, true]) {
+    for (const options of [
+      { closed: false, laid: false },
+      { closed: true, laid: false },
+      { closed: false, laid: true },
+    ]) {
+      const once = join(waves, down, 40, options);
+      const parts = join(waves, down, 40, { ...options, atATime: 40 * 60 });
+      let [off, most] = [0, 0];
+      for (let i = 0; i < once.raster.data.length; i++) {
+        const d = Math.abs(once.raster.data[i] - parts.raster.data[i]);
+        if (d > 4) off++;
+        most = Math.max(most, d);
+      }
+      // how much moved grain is strengthened is told from fewer lines
+      expect(off / once.raster.data.length).toBeLessThan(options.closed || options.laid ? 1e-9 : 0.2);
+      expect(most).toBeLessThan(65535 * 0.02);
+      expect([...parts.seam]).toEqual([...once.seam]);
+    }
+  }
 });
 
 test('blur keeps the sum where it wraps, and a flat picture flat', () => {
