@@ -9,7 +9,7 @@ import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
 import { benchImport, fullImport, leanImport, million, peakMb } from './import';
 import { benchMapping } from './mapping';
 import { compare, type Row } from './measure';
-import { benchPictures, largestSeamless } from './picture';
+import { benchLargest, benchPictures, largest } from './picture';
 import { benchChange, benchCurved, benchPieces } from './pieces';
 
 const rows: Row[] = [];
@@ -69,9 +69,10 @@ function benchScript(): void {
 
 const peak = process.argv.find((a) => a.startsWith('--peak='))?.slice(7);
 if (peak) {
-  if (peak === 'seamless') largestSeamless();
-  else if (peak === 'lean') await leanImport(process.argv.at(-1)!);
-  else if (peak === 'full') await fullImport(process.argv.at(-1)!);
+  const file = process.argv.at(-1)!;
+  if (peak === 'lean') await leanImport(file);
+  else if (peak === 'full') await fullImport(file);
+  else if (peak !== 'idle') largest(peak);
   // this process's own high-water mark; resourceUsage().maxRSS would be inherited from the parent
   const [, kB] = /VmHWM:\s+(\d+) kB/.exec(readFileSync('/proc/self/status', 'utf8'))!;
   console.log(`peak ${Math.round((Number(kB) * 1024) / 1e6)}`);
@@ -83,7 +84,7 @@ if (peak) {
   await benchChange(rows);
   await benchMapping(rows);
   await benchPictures(rows);
-  rows.push({ name: 'evened and seamless, 8192², peak memory of a process of its own', value: peakMb('seamless', '-'), unit: 'MB', against: 'the picture itself, 403 MB', ratio: null, budget: null }); // prettier-ignore
+  benchLargest(rows, peakMb);
   benchScript();
   if (process.argv.includes('--json')) console.log(JSON.stringify(rows, null, 1));
   else {

@@ -72,9 +72,27 @@ export async function benchPictures(rows: Row[]): Promise<void> {
   rows.push({ name: `evened and seamless, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips Gaussian blur, sigma 40, ${base.toFixed(0)} ms`, ratio, budget: 12 }); // prettier-ignore
 }
 
-/** The whole way at 8192², for its memory. */
-export function largestSeamless(): void {
+const LARGEST: Record<string, (r: Raster) => unknown> = {
+  seamless: (r) => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }),
+  maps: (r) => deriveMaps(r, [0.5, 0.5], MAP_PRESETS[1].derived),
+};
+
+/** A step at 8192², for its memory. */
+export function largest(step: string): void {
   const big = blankRaster(8192, 8192, 3);
   for (let i = 0; i < big.data.length; i += 3) big.data.fill(20000 + ((i * 7) % 20011), i, i + 3);
-  makeSeamless(big, { mode: 'blend', overlap: 0.1, evened: true, across: true, down: true });
+  LARGEST[step](big);
+}
+
+/** 2 GiB: no step may need more, the picture itself and the program in it. */
+const MOST_MB = 2147;
+
+export function benchLargest(rows: Row[], peakMb: (what: string, file: string) => number): void {
+  for (const [step, what] of [
+    ['seamless', 'evened and seamless'],
+    ['maps', 'all maps'],
+  ]) {
+    const value = peakMb(step, '-');
+    rows.push({ name: `${what}, 8192², peak memory of a process of its own`, value, unit: 'MB', against: `2 GiB, ${MOST_MB} MB`, ratio: value / MOST_MB, budget: 1 }); // prettier-ignore
+  }
 }

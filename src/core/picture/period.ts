@@ -10,7 +10,13 @@ export interface Period {
 
 const SIDE = 512;
 /** Likeness below which nothing repeats. */
-const LEAST = 0.15;
+const LEAST = 0.25;
+/** A shift counts as much as the best one when it is this share as alike. */
+const NEARLY = 0.7;
+/** Shifts are looked at up to this share of the picture. */
+const REACH = 0.7;
+
+type Likeness = (dx: number, dy: number) => number;
 
 /**
  * The period of a picture along x and y, from the autocorrelation of what is finer than its large light and dark.
@@ -19,25 +25,68 @@ const LEAST = 0.15;
 export function findPeriod(r: Raster): { x: Period | null; y: Period | null } {
   const by = Math.ceil(Math.max(r.width, r.height) / SIDE);
   const plane = flatten(lightnessOf(r, by));
-  const likeness = correlate(plane);
-  return { x: along(likeness, plane.width, false, by), y: along(likeness, plane.height, true, by) };
+  // what changes along x, and what changes along y
+  const likeness = [false, true].map((down) => correlate(withoutLines(plane, down)));
+  const sizes = [plane.width, plane.height];
+  const found = [0, 1].map((axis) => along(likeness[axis], sizes[axis], axis === 1));
+  const [x, y] = found.map((own, axis) => own && bonded(own, found[1 - axis], likeness[1 - axis], sizes[axis], axis === 1)); // prettier-ignore
+  const inPixels = (p: Period | null) => p && { ...p, pixels: p.pixels * by };
+  return { x: inPixels(x), y: inPixels(y) };
 }
 
-/** Lightness less what is large, and of even strength everywhere. */
-function flatten(p: Plane): Plane {
-  const low = blur({ ...p, data: p.data.slice() }, Math.max(p.width, p.height) / 12, false);
-  let sum = 0;
-  for (let i = 0; i < p.data.length; i++) {
-    p.data[i] -= low.data[i];
-    sum += p.data[i];
+/**
+ * A period along one axis at which what changes along the other comes round, too: perpends lie over each other again
+ * after two courses, where beds do after one.
+ */
+function bonded(own: Period, other: Period | null, crosswise: Likeness, size: number, down: boolean): Period {
+  if (!other) return own;
+  const alike: number[] = [];
+  for (let times = 1; times <= MOST_COURSES && own.pixels * times <= size * REACH; times++) {
+    alike.push(bestNear(crosswise, own.pixels * times, down));
   }
-  const mean = sum / p.data.length;
-  for (let i = 0; i < p.data.length; i++) p.data[i] -= mean;
+  const most = Math.max(...alike);
+  const times = alike.findIndex((v) => v > NEARLY * most) + 1;
+  return most > LEAST && times > 1 ? { ...own, pixels: own.pixels * times } : own;
+}
+
+/** Courses after which a bond begins again, at most. */
+const MOST_COURSES = 4;
+
+/** Lines are taken for level over this share of the picture. */
+const LEVEL = 1 / 6;
+
+/**
+ * What hardly changes along an axis is alike at every shift and says nothing of its period: bed joints along x. The mean
+ * of a stretch of the line is taken away, short enough that a picture need not lie quite level.
+ */
+function withoutLines(p: Plane, down: boolean): Plane {
+  const [lines, size, step, next] = down ? [p.width, p.height, p.width, 1] : [p.height, p.width, 1, p.width];
+  const half = Math.max(2, Math.round((size * LEVEL) / 2));
+  const data = new Float32Array(p.data.length);
+  const sums = new Float64Array(size + 1);
+  for (let l = 0; l < lines; l++) {
+    for (let k = 0; k < size; k++) sums[k + 1] = sums[k] + p.data[l * next + k * step];
+    for (let k = 0; k < size; k++) {
+      const [from, to] = [Math.max(0, k - half), Math.min(size, k + half + 1)];
+      data[l * next + k * step] = p.data[l * next + k * step] - (sums[to] - sums[from]) / (to - from);
+    }
+  }
+  return { ...p, data };
+}
+
+/** Lightness less what is large, and of even strength everywhere: a rule left in the frame must not outweigh the rest. */
+function flatten(p: Plane): Plane {
+  const reach = Math.max(p.width, p.height) / 12;
+  const low = blur({ ...p, data: p.data.slice() }, reach, false);
+  for (let i = 0; i < p.data.length; i++) p.data[i] -= low.data[i];
+  const strength = blur({ ...p, data: p.data.map((v) => v * v) }, reach / 2, false);
+  const usual = strength.data.slice().sort()[strength.data.length >> 1];
+  for (let i = 0; i < p.data.length; i++) p.data[i] /= Math.sqrt(strength.data[i] + usual / 4 + 1e-12);
   return p;
 }
 
 /** Correlation of a plane with itself, shifted; divided by how much of it then still meets itself. */
-function correlate(p: Plane): (dx: number, dy: number) => number {
+function correlate(p: Plane): Likeness {
   let side = 1;
   while (side < 2 * Math.max(p.width, p.height)) side *= 2;
   const re = new Float64Array(side * side);
@@ -56,24 +105,28 @@ function correlate(p: Plane): (dx: number, dy: number) => number {
   };
 }
 
+/** Joints may not be quite level: the best of a few lines counts. */
+function bestNear(likeness: Likeness, shift: number, down: boolean): number {
+  const d = Math.round(shift);
+  let best = -1;
+  for (let off = -2; off <= 2; off++) best = Math.max(best, down ? likeness(off, d) : likeness(d, off));
+  return best;
+}
+
 /** The first shift along an axis at which the picture is as alike to itself as it ever gets, or nearly. */
-function along(likeness: (dx: number, dy: number) => number, size: number, down: boolean, by: number): Period | null {
-  // joints may not be quite level: the best of a few lines counts
-  const value = (d: number) => {
-    let best = -1;
-    for (let off = -2; off <= 2; off++) best = Math.max(best, down ? likeness(off, d) : likeness(d, off));
-    return best;
-  };
-  const most = Math.floor(size * 0.7);
-  const line = Float64Array.from({ length: most + 2 }, (_, d) => value(d));
-  // past the peak at no shift at all
-  let from = 1;
-  while (from < most && line[from] > line[from + 1]) from++;
+function along(likeness: Likeness, size: number, down: boolean): Period | null {
+  const most = Math.floor(size * REACH);
+  const line = Float64Array.from({ length: most + 2 }, (_, d) => bestNear(likeness, d, down));
   const peaks: number[] = [];
-  for (let d = Math.max(3, from); d < most; d++) if (line[d] > line[d - 1] && line[d] >= line[d + 1] && line[d] > LEAST) peaks.push(d); // prettier-ignore
+  // grain makes a ridge that falls slowly: only what rises again from a valley is a peak
+  let valley = line[0];
+  for (let d = 1; d < most; d++) {
+    valley = Math.min(valley, line[d]);
+    if (d >= 3 && line[d] > line[d - 1] && line[d] >= line[d + 1] && line[d] > LEAST && line[d] - valley > LEAST) peaks.push(d); // prettier-ignore
+  }
   if (!peaks.length) return null;
   const top = Math.max(...peaks.map((d) => line[d]));
-  const first = peaks.find((d) => line[d] > 0.8 * top)!;
+  const first = peaks.find((d) => line[d] > NEARLY * top)!;
   // later peaks lie at whole multiples: the furthest that does tells the period best
   const exact = (d: number) => {
     const [a, b, c] = [line[d - 1], line[d], line[d + 1]];
@@ -85,5 +138,5 @@ function along(likeness: (dx: number, dy: number) => number, size: number, down:
     const times = Math.round(exact(d) / pixels);
     if (times > 1 && line[d] > 0.6 * line[first] && Math.abs(exact(d) / times - pixels) < (0.6 / times) * Math.max(1, pixels * 0.02)) pixels = exact(d) / times; // prettier-ignore
   }
-  return { pixels: pixels * by, confidence: Math.min(1, line[first]) };
+  return { pixels, confidence: Math.min(1, line[first]) };
 }

@@ -133,7 +133,7 @@ function sizeOf(r: Raster, by: Extract<Step, { kind: 'size' }>['by'], fail: Fail
 } // prettier-ignore
 
 function crop(stage: Stage, { from, to, wholePeriods }: Extract<Step, { kind: 'crop' }>, fail: Fail, remark: (t: string) => void): Stage {
-  const { raster: r } = stage;
+  const { raster: r, mmPerPx } = stage;
   const share = (v: number) => Math.max(0, Math.min(1, v));
   const [x0, x1] = [share(Math.min(from[0], to[0])) * r.width, share(Math.max(from[0], to[0])) * r.width].map(Math.round);
   const [y0, y1] = [share(Math.min(from[1], to[1])) * r.height, share(Math.max(from[1], to[1])) * r.height].map(Math.round);
@@ -141,10 +141,15 @@ function crop(stage: Stage, { from, to, wholePeriods }: Extract<Step, { kind: 'c
   if (width < 8 || height < 8) fail('less than 8 pixels would be left.');
   if (wholePeriods) {
     const period = findPeriod(r);
-    const whole = (size: number, p: { pixels: number } | null) => (p && size >= p.pixels ? Math.round(Math.floor(size / p.pixels + 0.02) * p.pixels) : size);
+    const whole = (size: number, p: { pixels: number } | null, axis: 0 | 1) => {
+      if (!p || size < p.pixels) return size;
+      const times = Math.floor(size / p.pixels + 0.02);
+      remark(`${times} × ${mmPerPx ? `${Math.round(p.pixels * mmPerPx[axis] * 10) / 10} mm` : `${Math.round(p.pixels)} px`} ${axis === 0 ? 'across' : 'down'}.`);
+      return Math.round(times * p.pixels);
+    };
     if (!period.x && !period.y) remark('No period was found: cropped as drawn.');
-    width = Math.min(r.width - x0, whole(width, period.x));
-    height = Math.min(r.height - y0, whole(height, period.y));
+    width = Math.min(r.width - x0, whole(width, period.x, 0));
+    height = Math.min(r.height - y0, whole(height, period.y, 1));
   }
   return { ...stage, raster: cutOut(r, x0, y0, width, height), closes: { across: stage.closes.across && width === r.width, down: stage.closes.down && height === r.height } };
 } // prettier-ignore

@@ -16,7 +16,10 @@ const ON_INPUT = ['size', 'corners', 'crop'];
 export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }) {
   const { prep, step: lookedId, before, showBefore, change, brush, setBrush } = usePrep();
   const step = prep?.steps.find((s) => s.id === lookedId) ?? null;
-  const onInput = !!step && (before || ON_INPUT.includes(step.kind));
+  // their handles come first; what comes out is shown when asked for
+  const [outOf, setOutOf] = useState<string | null>(null);
+  const handled = !!step && ON_INPUT.includes(step.kind);
+  const onInput = !!step && (handled ? outOf !== step.id : before);
   const shown = run ? (onInput ? run.before : run.after) : null;
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -108,10 +111,10 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
           {brush.kind === 'copy' && healing && from && <circle cx={toScreen(from)[0]} cy={toScreen(from)[1]} r={brush.radius * shown.width * scale} fill="none" stroke="var(--color-secondary)" strokeDasharray="4 3" />}
         </svg>
       )}
-      <div className="absolute top-7 right-2 flex gap-1">
-        {step && !ON_INPUT.includes(step.kind) && (
-          <button type="button" className="tool card-panel h-[26px]" aria-pressed={before} onClick={() => showBefore(!before)} title="What goes into this step, or what comes out of it">
-            {before ? 'Before' : 'After'}
+      <div className="absolute top-7 right-2 flex gap-1 rounded-[6px] bg-base-100">
+        {step && (
+          <button type="button" className="tool card-panel h-[26px]" aria-pressed={onInput} onClick={() => (handled ? setOutOf(onInput ? step.id : null) : showBefore(!before))} title="What goes into this step, or what comes out of it">
+            {onInput ? 'Before' : 'After'}
           </button>
         )}
         <button type="button" className="tool card-panel h-[26px]" onClick={() => setView({ zoom: 1, x: 0, y: 0 })} title="All of it">Fit</button>
