@@ -98,6 +98,31 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
   const [prep] = (await (await drop(request, '/api/preps', [upload('deep.tif', tiff)])).json()) as { id: string; revision: number; picture: { image: string } }[]; // prettier-ignore
   const back = await sharp(await (await request.get(`/api/images/${prep.picture.image}`)).body()).metadata();
   expect(back.depth).toBe('ushort');
+  const avif = await sharp(deep, { raw: { width: 40, height: 30, channels: 3 } })
+    .avif({ bitdepth: 10 })
+    .toBuffer();
+  const [ten] = (await (await drop(request, '/api/preps', [upload('ten.avif', avif)])).json()) as { picture: { image: string } }[]; // prettier-ignore
+  expect((await sharp(await (await request.get(`/api/images/${ten.picture.image}`)).body()).metadata()).depth).toBe('ushort'); // prettier-ignore
+
+  // the same colours written with another profile come back as they were
+  const red = { create: { width: 32, height: 32, channels: 3 as const, background: { r: 200, g: 60, b: 50 } } };
+  const wide = sharp(red).withIccProfile('p3');
+  const other = await sharp(await wide.clone().png().toBuffer(), { ignoreIcc: true })
+    .raw()
+    .toBuffer();
+  expect(Math.abs(other[0] - 200)).toBeGreaterThan(8);
+  for (const [name, bytes] of [
+    ['wide.png', await wide.clone().png().toBuffer()],
+    ['wide.jpg', await wide.clone().jpeg({ quality: 100 }).toBuffer()],
+  ] as const) {
+    const [{ picture }] = (await (await drop(request, '/api/preps', [upload(name, bytes)])).json()) as {
+      picture: { image: string };
+    }[];
+    const shown = await (await request.get(`/api/images/${picture.image}`)).body();
+    const [r, g, b] = await sharp(shown, { ignoreIcc: true }).raw().toBuffer();
+    for (const off of [r - 200, g - 60, b - 50]) expect(Math.abs(off), name).toBeLessThan(4);
+  }
+
   const turned = await base().withMetadata({ orientation: 6 }).jpeg().toBuffer();
   const [upright] = (await (await drop(request, '/api/preps', [upload('turned.jpg', turned)])).json()) as { picture: { widthPx: number; heightPx: number } }[]; // prettier-ignore
   expect([upright.picture.widthPx, upright.picture.heightPx]).toEqual([48, 64]);

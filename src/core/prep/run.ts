@@ -142,12 +142,14 @@ function crop(stage: Stage, { from, to, wholePeriods }: Extract<Step, { kind: 'c
   if (wholePeriods) {
     const period = findPeriod(r);
     const whole = (size: number, p: { pixels: number } | null, axis: 0 | 1) => {
-      if (!p || size < p.pixels) return size;
+      if (!p || size < p.pixels) {
+        remark(`Nothing repeats ${axis === 0 ? 'across' : 'down'}: as drawn there. What slants must be turned first.`);
+        return size;
+      }
       const times = Math.floor(size / p.pixels + 0.02);
       remark(`${times} × ${mmPerPx ? `${Math.round(p.pixels * mmPerPx[axis] * 10) / 10} mm` : `${Math.round(p.pixels)} px`} ${axis === 0 ? 'across' : 'down'}.`);
       return Math.round(times * p.pixels);
     };
-    if (!period.x && !period.y) remark('No period was found: cropped as drawn.');
     width = Math.min(r.width - x0, whole(width, period.x, 0));
     height = Math.min(r.height - y0, whole(height, period.y, 1));
   }
