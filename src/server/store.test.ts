@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -178,4 +179,13 @@ describe('validation names the field and what would be right', () => {
   test('a full disk is an answer', () => {
     expect(asProblem(Object.assign(new Error('x'), { code: 'ENOSPC' }))).toMatchObject({ status: 507 });
   });
+});
+
+test('a file in pieces is the file in one, by name and content', async () => {
+  const pieces = [3, 0, 2_000_000, 5].map((n, i) => new Uint8Array(n).fill(i + 1));
+  const whole = Buffer.concat(pieces);
+  const name = await putBlob(pieces);
+  expect(name).toBe(createHash('sha256').update(whole).digest('hex'));
+  expect(await putBlob(whole)).toBe(name);
+  expect((await readBlob(name)).equals(whole)).toBe(true);
 });

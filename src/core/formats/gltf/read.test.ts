@@ -217,3 +217,19 @@ describe('broken files get one clear message', () => {
     await expect(read(await make(), _name === 'broken JSON' ? 'a.gltf' : 'a.glb')).rejects.toThrow(message);
   });
 });
+
+test('meshes that share their positions are each placed from the file’s own numbers', async () => {
+  const document = new Document();
+  const buffer = document.createBuffer();
+  const positions = document.createAccessor().setType('VEC3').setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0])).setBuffer(buffer); // prettier-ignore
+  const scene = document.createScene();
+  for (const [scale, corners] of [[2, [0, 1, 2]], [3, [1, 3, 2]], [5, [0, 1, 2]]] as const) {
+    const indices = document.createAccessor().setType('SCALAR').setArray(Uint32Array.from(corners)).setBuffer(buffer);
+    const primitive = document.createPrimitive().setAttribute('POSITION', positions).setIndices(indices);
+    const mesh = document.createMesh(`Times ${scale}`).addPrimitive(primitive);
+    scene.addChild(document.createNode(`Times ${scale}`).setMesh(mesh).setScale([scale, scale, scale]).setTranslation([7, 0, 0]));
+  }
+  const { parts } = await read(await new WebIO().writeBinary(document));
+  expect(parts.map((p) => normalSum(p))).toEqual([2, 4.5, 12.5].map((area) => expect.closeTo(area, 5)));
+  for (const { positions: p, reach } of parts) expect(reach).toBeCloseTo(Math.max(...p.map(Math.abs)), 5);
+}); // prettier-ignore
