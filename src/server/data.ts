@@ -4,11 +4,11 @@ import { mkdir, open, readdir, readFile, rename, rm, stat, unlink } from 'node:f
 import path from 'node:path';
 
 /** One folder holds everything: database, content-addressed files, uploads in progress, cached previews. */
-export const dataFolder = (): string => path.resolve(process.env.JUTE_GRID_DATA ?? 'data');
+export const dataFolder = (): string => path.resolve(/* turbopackIgnore: true */ process.env.JUTE_GRID_DATA ?? 'data');
 
 export function folder(name: 'blobs' | 'uploads' | 'cache' | 'exports'): string {
-  const at = path.join(dataFolder(), name);
-  if (!existsSync(at)) mkdirSync(at, { recursive: true });
+  const at = path.join(/* turbopackIgnore: true */ dataFolder(), name);
+  if (!existsSync(/* turbopackIgnore: true */ at)) mkdirSync(at, { recursive: true });
   return at;
 }
 

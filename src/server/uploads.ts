@@ -107,7 +107,7 @@ export function filesOnDisk(upload: Pick<Upload, 'folder' | 'files'>): FileSet {
   return {
     paths: upload.files,
     read(name) {
-      if (!read.has(name)) read.set(name, readFileSync(path.join(upload.folder, name)));
+      if (!read.has(name)) read.set(name, readFileSync(path.join(/* turbopackIgnore: true */ upload.folder, name)));
       return read.get(name)!;
     },
   };
@@ -144,7 +144,7 @@ async function streamParts(request: Request, type: string, target: string): Prom
         else done(null, chunk);
       },
     });
-    const to = path.join(target, name);
+    const to = path.join(/* turbopackIgnore: true */ target, name);
     const write = mkdir(path.dirname(to), { recursive: true }).then(() =>
       pipeline(stream, limit, createWriteStream(to, { highWaterMark: 1 << 20 })),
     );
@@ -221,7 +221,7 @@ async function unpackZip(
       if (budget.files < 0) return stop(fail(`it holds more than ${LIMITS.files} files`));
       archive.openReadStream(entry, (error, stream) => {
         if (error) return stop(error);
-        const to = path.join(target, inner);
+        const to = path.join(/* turbopackIgnore: true */ target, inner);
         // yauzl checks that no entry is longer than it says
         mkdir(path.dirname(to), { recursive: true })
           .then(() => pipeline(stream, createWriteStream(to)))
