@@ -83,12 +83,17 @@ export class Overlap {
     };
   }
 
-  /** From as many lines in the middle as tell. */
-  private findStrengths(shift: Float32Array): number[] {
+  /** As many lines in the middle as tell what all of them are like. */
+  get sample(): { from: number; to: number } {
     const count = Math.min(this.lines, Math.max(64, Math.floor(SAMPLE / this.size)));
     const from = (this.lines - count) >> 1;
-    const { first, last } = this.read(from, from + count);
-    const own = shift.subarray(from, from + count);
+    return { from, to: from + count };
+  }
+
+  private findStrengths(shift: Float32Array): number[] {
+    const { from, to } = this.sample;
+    const { first, last } = this.read(from, to);
+    const own = shift.subarray(from, to);
     return [...first.map((p) => drift(p, own, TO_FIRST, null).by), ...last.map((p) => drift(p, own, TO_LAST, null).by)];
   }
 
@@ -111,7 +116,7 @@ export class Overlap {
   }
 }
 
-/** Pixels from which it is told how much moved lines are strengthened. */
+/** Pixels that tell what all of an overlap is like. */
 const SAMPLE = 1 << 21;
 /** What is finer than this is strengthened, pixels. */
 const SOFT = 1.2;

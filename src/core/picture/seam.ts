@@ -1,4 +1,4 @@
-import { bandsOf, blendBands, reachOfBands } from './bands';
+import { bandsOf, blendBands, type ChangeOver, likenessAlong, reachOfBands } from './bands';
 import { blur } from './blur';
 import { innerSteps, linesOf, REACHES, type SeamFigure } from './judge';
 import { Overlap, type Strips } from './overlap';
@@ -40,20 +40,34 @@ export function join(r: Raster, down: boolean, overlap: number, { closed, laid, 
   const seam = cheapestPath(cost, Math.max(1, laid ? 2 : Math.floor(overlap * MARGIN)), closed, laid);
   const raster = down ? cutOut(r, 0, 0, r.width, r.height - overlap) : cutOut(r, 0, 0, r.width - overlap, r.height);
   const near = new NearSeam(seam, overlap);
-  const sigmas = bandsOf((overlap * MARGIN) / 4, laid);
-  for (const part of partsOf(strips, reachOfBands(sigmas), closed, atATime)) {
+  const change = changeOver(strips, seam, Math.max(r.width, r.height), laid);
+  for (const part of partsOf(strips, reachOfBands(change.sigmas), closed, atATime)) {
     const { first, last } = strips.at(part.from, part.to);
     const mask = blankPlane(overlap, part.to - part.from);
     for (let l = part.from; l < part.to; l++) {
       const row = (l - part.from) * overlap;
       mask.data.fill(1, row + seam[(l + seam.length) % seam.length], row + overlap);
     }
-    const made = blendBands(first, last, mask, sigmas, laid, part.wraps);
+    const made = blendBands(first, last, mask, change, part.wraps);
     for (let c = 0; c < made.length; c++) putBack(raster, down, c, made[c], part);
     near.keep(part, { first, last }, made);
   }
   return { raster, seam, figure: judgeSeam(raster, down, near) };
 } // prettier-ignore
+
+/** Longer side up to which a seam changes over sharply, pixels. */
+const SHARP_SIDE = 1024;
+/** A large picture's own lines are quieter, close to, than a small one's: its seam must be, too. */
+const SOFTEST = 4;
+
+function changeOver(strips: Overlap, seam: Int32Array, side: number, laid: boolean): ChangeOver {
+  const sigmas = bandsOf((strips.size * MARGIN) / 4, laid);
+  const softness = laid ? 1 : Math.max(1, Math.min(SOFTEST, 1 + 6 * (side / SHARP_SIDE - 1)));
+  if (softness === 1) return { sigmas, softness, alike: sigmas.map(() => 1), laid };
+  const { from, to } = strips.sample;
+  const { first, last } = strips.at(from, to);
+  return { sigmas, softness, alike: likenessAlong(first, last, seam.subarray(from, to), sigmas), laid };
+}
 
 /** Lines that are worked on by themselves, `begin` to `end`, with those on either side that count for them. */
 interface Part {
