@@ -1,0 +1,99 @@
+import type { DressedSurface } from '../../dress/dressSurface';
+import { dressPieces } from '../../dress/dressPieces';
+import { dressSurface } from '../../dress/dressSurface';
+import { exportPieces } from '../../dress/exportPieces';
+import { placeSpec } from '../../dress/placement';
+import type { PartMesh } from '../../mesh/types';
+import { cutPieces } from '../../pieces/cutPieces';
+import { openPieces } from '../../pieces/openPieces';
+import { type Region, regionsOf } from '../../project/regions';
+import type { Project, Surface } from '../../project/schema';
+import { openSheet } from '../../zones/region';
+
+/** Numbers of one region as whole numbers: pieces, what is drawn, what is handed over. */
+export interface Frozen {
+  pieces: number[];
+  drawn: number[];
+  exported: number[];
+}
+
+/** Sizes of the quanta: what differs by one of them is the same. */
+const MM = 100;
+const PICTURE = 10_000;
+const SHARE = 1000;
+
+class Numbers {
+  readonly list: number[] = [];
+  put(scale: number, ...values: number[]): void {
+    for (const v of values) this.list.push(Math.round(v * scale));
+  }
+  all(scale: number, values: ArrayLike<number>): void {
+    this.list.push(values.length);
+    for (let i = 0; i < values.length; i++) this.list.push(Math.round(values[i] * scale));
+  }
+}
+
+/** Everything that is laid on a surface or zone of a project. */
+export function freezeSurface(project: Project, surface: Surface, mesh: PartMesh, geometry: boolean): Frozen {
+  const [pieces, drawn, exported] = [new Numbers(), new Numbers(), new Numbers()];
+  for (const region of regionsOf(project, surface))
+    freezeRegion(project, region, mesh, pieces, geometry ? [drawn, exported] : null);
+  return { pieces: pieces.list, drawn: drawn.list, exported: exported.list };
+}
+
+function freezeRegion(
+  project: Project,
+  region: Region,
+  mesh: PartMesh,
+  pieces: Numbers,
+  geometry: [Numbers, Numbers] | null,
+) {
+  const sheet = openSheet(mesh, region);
+  const { spec, part } = region;
+  pieces.put(1, sheet.faces.length, sheet.charts.length);
+  pieces.put(MM, sheet.bounds.minX, sheet.bounds.minY, sheet.bounds.maxX, sheet.bounds.maxY);
+  if (!sheet.faces.length) return;
+  const open = spec ? openPieces(spec, sheet, project.materials, part.origin) : null;
+  if (!spec || !open) {
+    const placement = spec ? placeSpec(spec, project.materials[spec.material], sheet, part.origin) : null;
+    if (geometry) freezeDressed(dressSurface(sheet, placement, { tangents: true }), geometry[1]);
+    return;
+  }
+  for (const p of cutPieces(open, sheet)) {
+    const { look } = p;
+    pieces.put(1, p.course, p.index, p.material, look.print, look.seed | 0, p.whole ? 1 : 0);
+    pieces.put(MM, ...p.middle, p.length, p.width, p.area / 100, p.cellArea / 100);
+    pieces.put(PICTURE, look.u, look.v, look.uAlong * 100, look.uAcross * 100, look.vAlong * 100, look.vAcross * 100);
+    pieces.put(SHARE, ...look.gain, look.leanAlong, look.leanAcross, ...p.axis, ...p.across);
+    pieces.put(1, p.outline.length);
+    for (const loop of p.outline) pieces.all(MM, loop.flat());
+  }
+  if (!geometry) return;
+  const [drawn, exported] = geometry;
+  for (const b of dressPieces(sheet, open, { whole: open.joint.material !== null || open.variation.maps !== null })) {
+    drawn.put(1, b.material);
+    drawn.all(MM, b.positions);
+    drawn.all(PICTURE, b.uvs);
+    drawn.all(MM, b.local);
+    drawn.all(MM, b.half);
+    drawn.all(1, b.tones);
+    drawn.all(MM, b.whole);
+  }
+  const made = exportPieces(sheet, open, true);
+  for (const { material, dressed } of made.pieces) {
+    exported.put(1, material);
+    freezeDressed(dressed, exported);
+  }
+  exported.put(1, made.joints ? 1 : 0);
+  if (made.joints) freezeDressed(made.joints, exported);
+}
+
+function freezeDressed({ positions, normals, uvs, tangents, tones, wholeMm, indices }: DressedSurface, out: Numbers) {
+  out.all(MM, positions);
+  out.all(SHARE, normals);
+  out.all(PICTURE, uvs);
+  out.all(SHARE, tangents);
+  out.all(SHARE, tones ?? []);
+  out.all(MM, wholeMm ?? []);
+  out.all(1, indices);
+}
