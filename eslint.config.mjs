@@ -12,6 +12,7 @@ export default ts.config(
       ],
       '@typescript-eslint/no-explicit-any': 'error',
       eqeqeq: 'error',
+      'max-len': ['error', { code: 120 }],
       'no-restricted-syntax': [
         'error',
         {

@@ -1,5 +1,17 @@
+/** Packages that come as ES modules alone. */
+const COMPILED = [
+  'earcut',
+  '@gltf-transform',
+  'property-graph',
+  'meshoptimizer',
+  'ktx-parse',
+  'three',
+  'three-mesh-bvh',
+  'comlink',
+];
+
 export default {
-  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  testMatch: ['<rootDir>/tests/frozen/*.test.ts', '<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
   testEnvironment: 'node',
   setupFiles: ['<rootDir>/scripts/jestSetup.mjs'],
   transform: {
@@ -8,9 +20,7 @@ export default {
       { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
     ],
   },
-  transformIgnorePatterns: [
-    'node_modules/(?!(earcut|@gltf-transform|property-graph|meshoptimizer|ktx-parse|polyclip-ts|splaytree-ts|three|three-mesh-bvh|comlink)/)',
-  ],
+  transformIgnorePatterns: [`node_modules/(?!(${COMPILED.join('|')})/)`],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@demo/(.*)$': '<rootDir>/demo/$1' },
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/dist', '<rootDir>/data'],
 };

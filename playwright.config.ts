@@ -29,7 +29,9 @@ export default defineConfig({
     trace: 'off',
   },
   webServer: {
-    command: `node -e "require('fs').rmSync('tmp/e2e-data',{recursive:true,force:true})" && node dist/seed.mjs && node scripts/serve.mjs`,
+    command:
+      `node -e "require('fs').rmSync('tmp/e2e-data',{recursive:true,force:true})" ` +
+      '&& node dist/seed.mjs && node scripts/serve.mjs',
     url: `http://127.0.0.1:${PORT}/api/health`,
     timeout: 240_000,
     reuseExistingServer: false,

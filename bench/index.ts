@@ -40,7 +40,14 @@ async function benchDress(): Promise<void> {
     for (let r = 0; r < repeat; r++) layCoordinates(sheet, corner, placement);
   };
   const { taken, base, ratio } = await compare(lay, fill);
-  rows.push({ name: 'coordinates of a surface after one field changed', value: taken / repeat, unit: 'ms', against: `fill of the same bytes, ${(base / repeat).toFixed(3)} ms`, ratio, budget: null }); // prettier-ignore
+  rows.push({
+    name: 'coordinates of a surface after one field changed',
+    value: taken / repeat,
+    unit: 'ms',
+    against: `fill of the same bytes, ${(base / repeat).toFixed(3)} ms`,
+    ratio,
+    budget: null,
+  });
 }
 
 /** Everything the studio page loads as script, compressed; workers are counted too. */
@@ -91,7 +98,8 @@ if (peak) {
     for (const r of rows) {
       const verdict = r.budget === null ? '' : r.ratio! <= r.budget ? 'within' : 'OVER';
       console.log(
-        `${r.name}\n    ${r.value.toFixed(r.value < 10 ? 3 : 0)} ${r.unit} against ${r.against}: ${r.ratio?.toFixed(2)} ×${r.budget === null ? '' : `, budget ${r.budget} ×, ${verdict}`}`,
+        `${r.name}\n    ${r.value.toFixed(r.value < 10 ? 3 : 0)} ${r.unit} against ${r.against}: ` +
+          `${r.ratio?.toFixed(2)} ×${r.budget === null ? '' : `, budget ${r.budget} ×, ${verdict}`}`,
       );
     }
   }

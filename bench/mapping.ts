@@ -53,7 +53,14 @@ export async function benchMapping(rows: Row[]): Promise<void> {
     ['unroll', () => unroll.lay(mesh, faces, FIRST_MAPPING.unroll)],
   ] as const) {
     const { taken, base, ratio } = await compare(work, () => onePass(mesh));
-    rows.push({ name: `${name} mapping of ${count} triangles`, value: taken, unit: 'ms', against: `one pass over the same arrays, ${base.toFixed(1)} ms`, ratio, budget: null }); // prettier-ignore
+    rows.push({
+      name: `${name} mapping of ${count} triangles`,
+      value: taken,
+      unit: 'ms',
+      against: `one pass over the same arrays, ${base.toFixed(1)} ms`,
+      ratio,
+      budget: null,
+    });
   }
 
   // a frame is 16.7 ms; the tree is made in the worker
@@ -71,20 +78,58 @@ export async function benchMapping(rows: Row[]): Promise<void> {
     }
     if (hits < picks / 2) throw new Error('the rays miss the barrel');
   });
-  rows.push({ name: `picking a face of ${count} triangles`, value: taken / picks, unit: 'ms', against: 'a frame, 16.7 ms', ratio: taken / picks / 16.7, budget: 1 }); // prettier-ignore
+  rows.push({
+    name: `picking a face of ${count} triangles`,
+    value: taken / picks,
+    unit: 'ms',
+    against: 'a frame, 16.7 ms',
+    ratio: taken / picks / 16.7,
+    budget: 1,
+  });
 
   const parts = Array.from({ length: 500 }, (_, n): Part => {
     const [x, z] = [(n % 25) * 3000, Math.floor(n / 25) * 3000];
-    return { id: `p${n}`, model: 'm', name: `Part ${n}`, path: ['House'], mesh: n, origin: [x, 0, z], min: [x, 0, z], max: [x + 1000 + n, 900, z + 400], locked: false }; // prettier-ignore
+    return {
+      id: `p${n}`,
+      model: 'm',
+      name: `Part ${n}`,
+      path: ['House'],
+      mesh: n,
+      origin: [x, 0, z],
+      min: [x, 0, z],
+      max: [x + 1000 + n, 900, z + 400],
+      locked: false,
+    };
   });
   // every third renamed and moved, every tenth grown
   const next = parts.map((p, n): NewPart => {
     const shift = n % 3 ? 0 : 700;
     const grown = n % 10 ? 0 : 300;
-    return { name: n % 3 ? p.name : `Body ${n}`, path: p.path, origin: p.origin, min: [p.min[0] + shift, 0, p.min[2]], max: [p.max[0] + shift + grown, 900, p.max[2]], surfaces: [] }; // prettier-ignore
+    return {
+      name: n % 3 ? p.name : `Body ${n}`,
+      path: p.path,
+      origin: p.origin,
+      min: [p.min[0] + shift, 0, p.min[2]],
+      max: [p.max[0] + shift + grown, 900, p.max[2]],
+      surfaces: [],
+    };
   });
   const found = proposeParts(parts, next).parts.filter((m) => m.old === `p${m.next}`).length;
   if (found < 450) throw new Error(`only ${found} of 500 parts are found again`);
-  const { taken: proposed, base: text, ratio } = await compare(() => proposeParts(parts, next), () => JSON.parse(JSON.stringify({ parts, next })) as unknown); // prettier-ignore
-  rows.push({ name: 'the proposal for 500 parts of a changed model', value: proposed, unit: 'ms', against: `writing and reading them as JSON, ${text.toFixed(1)} ms`, ratio, budget: null }); // prettier-ignore
+  const {
+    taken: proposed,
+    base: text,
+    ratio,
+  } = await compare(
+    () => proposeParts(parts, next),
+    () => JSON.parse(JSON.stringify({ parts, next })) as unknown,
+  );
+  rows.push({
+    name: 'the proposal for 500 parts of a changed model',
+    value: proposed,
+    unit: 'ms',
+    against: `writing and reading them as JSON, ${text.toFixed(1)} ms`,
+    ratio,
+    budget: null,
+  });
 }

@@ -21,7 +21,11 @@ const WARM_MS = 2000;
  * on both. Both are warmed up first, as in a worker that has been at it for a while, and memory is collected once,
  * before: a collection forced between runs would throw compiled code away, which happens in no running program.
  */
-export async function compare(work: () => unknown, reference: () => unknown, runs = 7): Promise<{ taken: number; base: number; ratio: number }> {
+export async function compare(
+  work: () => unknown,
+  reference: () => unknown,
+  runs = 7,
+): Promise<{ taken: number; base: number; ratio: number }> {
   global.gc?.();
   const start = performance.now();
   for (let i = 0; i < WARM_RUNS || performance.now() - start < WARM_MS; i++) {
@@ -34,7 +38,7 @@ export async function compare(work: () => unknown, reference: () => unknown, run
     taken.push(await once(work));
   }
   return { taken: median(taken), base: median(base), ratio: median(taken) / median(base) };
-} // prettier-ignore
+}
 
 async function once(work: () => unknown): Promise<number> {
   const start = performance.now();

@@ -13,9 +13,23 @@ import { compare, type Row } from './measure';
 const SIDE = 2048;
 
 const stroke = (kind: Stroke['kind'], x: number, y: number): Stroke => ({
-  kind, points: [[x, y], [x + 0.04, y + 0.03]], radius: 0.03, hardness: 0.5, opacity: 1, offset: [0.2, 0.1], colour: '#8a7a60',
-}); // prettier-ignore
-const STROKES = [stroke('patch', 0.2, 0.2), stroke('copy', 0.6, 0.3), stroke('paint', 0.3, 0.7), stroke('sharpen', 0.7, 0.7)]; // prettier-ignore
+  kind,
+  points: [
+    [x, y],
+    [x + 0.04, y + 0.03],
+  ],
+  radius: 0.03,
+  hardness: 0.5,
+  opacity: 1,
+  offset: [0.2, 0.1],
+  colour: '#8a7a60',
+});
+const STROKES = [
+  stroke('patch', 0.2, 0.2),
+  stroke('copy', 0.6, 0.3),
+  stroke('paint', 0.3, 0.7),
+  stroke('sharpen', 0.7, 0.7),
+];
 
 /** Something with grain and noise, 16 bits a channel. */
 function picture(side: number): Raster {
@@ -39,10 +53,29 @@ export async function benchPictures(rows: Row[]): Promise<void> {
       .pipelineColourspace('rgb16')
       .toColourspace('rgb16');
   const out = (s: Sharp) => s.raw({ depth: 'ushort' }).toBuffer();
-  const corners: [number, number][] = [[60, 40], [2000, 90], [1980, 2010], [30, 1960]]; // prettier-ignore
-  const h = findHomography([[0, 0], [SIDE, 0], [SIDE, SIDE], [0, SIDE]], corners)!; // prettier-ignore
-  const patch = await sharp({ create: { width: 160, height: 160, channels: 4, background: '#8a7a60' } }).png().toBuffer(); // prettier-ignore
-  const overlays = STROKES.map(({ points: [[x, y]] }) => ({ input: patch, left: Math.round(x * SIDE), top: Math.round(y * SIDE) })); // prettier-ignore
+  const corners: [number, number][] = [
+    [60, 40],
+    [2000, 90],
+    [1980, 2010],
+    [30, 1960],
+  ];
+  const h = findHomography(
+    [
+      [0, 0],
+      [SIDE, 0],
+      [SIDE, SIDE],
+      [0, SIDE],
+    ],
+    corners,
+  )!;
+  const patch = await sharp({ create: { width: 160, height: 160, channels: 4, background: '#8a7a60' } })
+    .png()
+    .toBuffer();
+  const overlays = STROKES.map(({ points: [[x, y]] }) => ({
+    input: patch,
+    left: Math.round(x * SIDE),
+    top: Math.round(y * SIDE),
+  }));
   const sobel = { width: 3, height: 3, kernel: [-1, 0, 1, -2, 0, 2, -1, 0, 1] };
   const mapsByVips = async () => {
     await out(vips().greyscale().linear(1.2, 10));
@@ -56,20 +89,73 @@ export async function benchPictures(rows: Row[]): Promise<void> {
     await out(vips().greyscale().blur(6));
   };
   const steps: [string, () => unknown, string, () => Promise<unknown>][] = [
-    ['straighten', () => straighten(r, h, SIDE, SIDE), 'affine, bicubic', () => out(vips().affine([0.97, 0.02, -0.02, 0.97], { interpolator: 'bicubic' }))], // prettier-ignore
-    ['resize to 1500', () => resize(r, 1500, 1500, false), 'resize, Lanczos', () => out(vips().resize(1500, 1500, { kernel: 'lanczos3' }))], // prettier-ignore
-    ['even out', () => evenOut(r, { radius: 200, lightness: 1, colour: 1 }), 'Gaussian blur, sigma 40', () => out(vips().blur(40))], // prettier-ignore
-    ['colour', () => colour(r, { ...plainColour, exposure: 0.2, saturation: 0.8 }), 'modulate', () => out(vips().modulate({ brightness: 1.1, saturation: 0.8 }))], // prettier-ignore
-    ['crop', () => cutOut(r, 100, 80, 1800, 1800), 'extract', () => out(vips().extract({ left: 100, top: 80, width: 1800, height: 1800 }))], // prettier-ignore
-    ['heal, four strokes', () => heal(r, STROKES, true), 'composite of four overlays', () => out(vips().composite(overlays))], // prettier-ignore
-    ['height, normal, roughness and occlusion', () => deriveMaps(r, [0.5, 0.5], MAP_PRESETS[0].derived), 'linear, Sobel, linear and Gaussian blur', mapsByVips], // prettier-ignore
+    [
+      'straighten',
+      () => straighten(r, h, SIDE, SIDE),
+      'affine, bicubic',
+      () => out(vips().affine([0.97, 0.02, -0.02, 0.97], { interpolator: 'bicubic' })),
+    ],
+    [
+      'resize to 1500',
+      () => resize(r, 1500, 1500, false),
+      'resize, Lanczos',
+      () => out(vips().resize(1500, 1500, { kernel: 'lanczos3' })),
+    ],
+    [
+      'even out',
+      () => evenOut(r, { radius: 200, lightness: 1, colour: 1 }),
+      'Gaussian blur, sigma 40',
+      () => out(vips().blur(40)),
+    ],
+    [
+      'colour',
+      () => colour(r, { ...plainColour, exposure: 0.2, saturation: 0.8 }),
+      'modulate',
+      () => out(vips().modulate({ brightness: 1.1, saturation: 0.8 })),
+    ],
+    [
+      'crop',
+      () => cutOut(r, 100, 80, 1800, 1800),
+      'extract',
+      () => out(vips().extract({ left: 100, top: 80, width: 1800, height: 1800 })),
+    ],
+    [
+      'heal, four strokes',
+      () => heal(r, STROKES, true),
+      'composite of four overlays',
+      () => out(vips().composite(overlays)),
+    ],
+    [
+      'height, normal, roughness and occlusion',
+      () => deriveMaps(r, [0.5, 0.5], MAP_PRESETS[0].derived),
+      'linear, Sobel, linear and Gaussian blur',
+      mapsByVips,
+    ],
   ];
   for (const [name, work, against, reference] of steps) {
     const { taken, base, ratio } = await compare(work, reference, 5);
-    rows.push({ name: `${name}, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips ${against}, ${base.toFixed(0)} ms`, ratio, budget: 3 }); // prettier-ignore
+    rows.push({
+      name: `${name}, ${SIDE}²`,
+      value: taken,
+      unit: 'ms',
+      against: `libvips ${against}, ${base.toFixed(0)} ms`,
+      ratio,
+      budget: 3,
+    });
   }
-  const { taken, base, ratio } = await compare(() => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }), () => out(vips().blur(40)), 3); // prettier-ignore
-  rows.push({ name: `evened and seamless, ${SIDE}²`, value: taken, unit: 'ms', against: `libvips Gaussian blur, sigma 40, ${base.toFixed(0)} ms`, ratio, budget: 12 }); // prettier-ignore
+  const { taken, base, ratio } = await compare(
+    () => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }),
+    () => out(vips().blur(40)),
+    3,
+  );
+  rows.push({
+    name: `evened and seamless, ${SIDE}²`,
+    value: taken,
+    unit: 'ms',
+    against: `libvips Gaussian blur, sigma 40, ${base.toFixed(0)} ms`,
+    ratio,
+    budget: 12,
+  });
 }
 
 const LARGEST: Record<string, (r: Raster) => unknown> = {
@@ -93,6 +179,13 @@ export function benchLargest(rows: Row[], peakMb: (what: string, file: string) =
     ['maps', 'all maps'],
   ]) {
     const value = peakMb(step, '-');
-    rows.push({ name: `${what}, 8192², peak memory of a process of its own`, value, unit: 'MB', against: `2 GiB, ${MOST_MB} MB`, ratio: value / MOST_MB, budget: 1 }); // prettier-ignore
+    rows.push({
+      name: `${what}, 8192², peak memory of a process of its own`,
+      value,
+      unit: 'MB',
+      against: `2 GiB, ${MOST_MB} MB`,
+      ratio: value / MOST_MB,
+      budget: 1,
+    });
   }
 }

@@ -62,16 +62,27 @@ export async function benchPieces(rows: Row[]): Promise<void> {
     const lay = () => dressPieces(sheet, openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!);
     const sample = lay();
     const { taken, base, ratio } = await compare(lay, () => fillLike(sample));
-    rows.push({ name: `lay, vary and dress 10,000 m² of ${name}`, value: taken, unit: 'ms', against: `fill of the same bytes, ${base.toFixed(0)} ms`, ratio, budget }); // prettier-ignore
+    rows.push({
+      name: `lay, vary and dress 10,000 m² of ${name}`,
+      value: taken,
+      unit: 'ms',
+      against: `fill of the same bytes, ${base.toFixed(0)} ms`,
+      ratio,
+      budget,
+    });
   }
 }
 
 /** Cells clipped by a curved mesh against the bare clip loop over the same pairs. */
 export async function benchCurved(rows: Row[]): Promise<void> {
   const glb = await makeGlb([{ name: 'Barrel', triangles: barrel(100, 100) }]);
-  const { mesh, surfaces } = prepareModel(await readModel(fileSetOf({ 'a.glb': glb })), { unitMm: 1000, upAxis: 'y' }).parts[0]; // prettier-ignore
+  const { mesh, surfaces } = prepareModel(await readModel(fileSetOf({ 'a.glb': glb })), { unitMm: 1000, upAxis: 'y' })
+    .parts[0];
   const sheet = buildSheet(mesh, surfaces[0].faces, { kind: 'unroll' });
-  const spec = laidSpec({ layout: { kind: 'grid', widthMm: 98, heightMm: 98, shift: 0, diagonal: false, across: null, up: null }, joint: 2 }); // prettier-ignore
+  const spec = laidSpec({
+    layout: { kind: 'grid', widthMm: 98, heightMm: 98, shift: 0, diagonal: false, across: null, up: null },
+    joint: 2,
+  });
   const open = () => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
   const opened = open();
   const faces = chartFaces(sheet, 0, opened.frame);
@@ -104,7 +115,14 @@ export async function benchCurved(rows: Row[]): Promise<void> {
   };
   if (!liftTriangle(sheet.mesh, faces, 0, lift)) throw new Error('the barrel has no area');
   const { taken, base, ratio } = await compare(() => dressPieces(sheet, open()), bare);
-  rows.push({ name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`, value: taken, unit: 'ms', against: `the bare clip loop over the same ${(list.length / 2).toLocaleString('en')} pairs, ${base.toFixed(0)} ms`, ratio, budget: 3 }); // prettier-ignore
+  rows.push({
+    name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`,
+    value: taken,
+    unit: 'ms',
+    against: `the bare clip loop over the same ${(list.length / 2).toLocaleString('en')} pairs, ${base.toFixed(0)} ms`,
+    ratio,
+    budget: 3,
+  });
 }
 
 /** A barrel of sides × rings quads, 3 m across. */
@@ -125,16 +143,34 @@ export async function benchChange(rows: Row[]): Promise<void> {
   const mesh = wallMesh([rectangle(10_000, 6000)]);
   const sheet = wallSheet(mesh);
   const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
-  const lay = (sheetNow: typeof sheet, shuffle: number) => dressPieces(sheetNow, openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), sheetNow, { oak: oak() }, [0, 0, 0])!); // prettier-ignore
+  const lay = (sheetNow: typeof sheet, shuffle: number) =>
+    dressPieces(
+      sheetNow,
+      openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), sheetNow, { oak: oak() }, [0, 0, 0])!,
+    );
   let shuffle = 0;
   // what a change costs in the worker: the request as text, the sheet found again by its key, new buffers
   const held = new Map<string, typeof sheet>();
   const key = JSON.stringify([[0, 2], { kind: 'flat', direction: 'auto' }]);
   held.set(key, sheet);
   const change = () => {
-    const request = JSON.parse(JSON.stringify({ faces: [0, 2], mapping: { kind: 'flat', direction: 'auto' }, spec: laidSpec({ layout, joint: 10, variation: { shuffle: ++shuffle } }), materials: { oak: oak() } })) as { faces: number[]; mapping: unknown }; // prettier-ignore
+    const request = JSON.parse(
+      JSON.stringify({
+        faces: [0, 2],
+        mapping: { kind: 'flat', direction: 'auto' },
+        spec: laidSpec({ layout, joint: 10, variation: { shuffle: ++shuffle } }),
+        materials: { oak: oak() },
+      }),
+    ) as { faces: number[]; mapping: unknown };
     return lay(held.get(JSON.stringify([request.faces, request.mapping]))!, shuffle);
   };
   const { taken, base, ratio } = await compare(change, () => lay(sheet, ++shuffle), 21);
-  rows.push({ name: 'one field changed on a 60 m² surface, to new buffers', value: taken, unit: 'ms', against: `laying and dressing it alone, ${base.toFixed(1)} ms`, ratio, budget: 2 }); // prettier-ignore
+  rows.push({
+    name: 'one field changed on a 60 m² surface, to new buffers',
+    value: taken,
+    unit: 'ms',
+    against: `laying and dressing it alone, ${base.toFixed(1)} ms`,
+    ratio,
+    budget: 2,
+  });
 }

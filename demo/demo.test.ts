@@ -30,8 +30,22 @@ describe('materials made by code', () => {
     const rows = recipe.leaves?.rows ?? 7;
     const inner = (n: number, f: (i: number, k: number) => number) =>
       Math.max(...Array.from({ length: n }, (_, k) => mean((i) => f(i, k + 1))));
-    const innerX = inner(columns, (i, k) => jump((k * w) / (columns + (columns === 7 && !recipe.leaves ? 1 : 0)) - step / 2, ((i + 0.5) * h) / 400, ((k * w) / (columns + (columns === 7 && !recipe.leaves ? 1 : 0)) + step / 2) % w, ((i + 0.5) * h) / 400)); // prettier-ignore
-    const innerY = inner(rows, (i, k) => jump(((i + 0.5) * w) / 400, (k * h) / (rows + (rows === 7 && !recipe.leaves ? 1 : 0)) - step / 2, ((i + 0.5) * w) / 400, ((k * h) / (rows + (rows === 7 && !recipe.leaves ? 1 : 0)) + step / 2) % h)); // prettier-ignore
+    const innerX = inner(columns, (i, k) =>
+      jump(
+        (k * w) / (columns + (columns === 7 && !recipe.leaves ? 1 : 0)) - step / 2,
+        ((i + 0.5) * h) / 400,
+        ((k * w) / (columns + (columns === 7 && !recipe.leaves ? 1 : 0)) + step / 2) % w,
+        ((i + 0.5) * h) / 400,
+      ),
+    );
+    const innerY = inner(rows, (i, k) =>
+      jump(
+        ((i + 0.5) * w) / 400,
+        (k * h) / (rows + (rows === 7 && !recipe.leaves ? 1 : 0)) - step / 2,
+        ((i + 0.5) * w) / 400,
+        ((k * h) / (rows + (rows === 7 && !recipe.leaves ? 1 : 0)) + step / 2) % h,
+      ),
+    );
     expect(across).toBeLessThanOrEqual(innerX * 1.6 + 0.02);
     expect(upwards).toBeLessThanOrEqual(innerY * 1.6 + 0.02);
   });
@@ -85,7 +99,6 @@ describe('Pellow Landing', () => {
       'Watch room floor',
       'Round window ring 1',
     ]) {
-      // prettier-ignore
       expect(part(name)).toBeDefined();
     }
     expect(size('Hall floor')).toEqual([12400, 22, 7200]);

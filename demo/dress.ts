@@ -17,7 +17,12 @@ const round =
   (around: number | null) =>
   (s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.cylinder, around } });
 /** Voussoirs: bricks on end that taper towards the centre. */
-const voussoirs = (around: number | null) => both((s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.fan, around } }), turned(90), inPieces({ kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0, raking: false }, MORTAR, { tone: BRICK_TONES })); // prettier-ignore
+const voussoirs = (around: number | null) =>
+  both(
+    (s: Spec): Spec => ({ ...s, mapping: { ...FIRST_MAPPING.fan, around } }),
+    turned(90),
+    inPieces({ kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0, raking: false }, MORTAR, { tone: BRICK_TONES }),
+  );
 /** One picture at its exact size. */
 const once =
   (widthMm: number, heightMm: number, fitted = false) =>
@@ -30,7 +35,10 @@ const sized =
   (s: Spec): Spec => ({ ...s, repeat: { own: { widthMm, heightMm }, locked: true } });
 /** Courses are counted from one level all through the building. */
 const COURSES: Level = { id: 'level-courses', name: 'Brick courses', heightMm: 0 };
-const fromLevel = (s: Spec): Spec => ({ ...s, start: { datum: 'level', level: { id: COURSES.id, heightMm: COURSES.heightMm }, xMm: 0, yMm: 0 } }); // prettier-ignore
+const fromLevel = (s: Spec): Spec => ({
+  ...s,
+  start: { datum: 'level', level: { id: COURSES.id, heightMm: COURSES.heightMm }, xMm: 0, yMm: 0 },
+});
 
 /** Lays pieces: a layout, what lies between, and how they differ. */
 const inPieces =
@@ -61,11 +69,23 @@ const liningBoards: LayoutSpec = {
   widths: { kind: 'one', mm: 98 },
   stagger: { kind: 'share', share: 0 },
 };
-const glazed = (shift = 0): LayoutSpec => ({ kind: 'grid', widthMm: 147, heightMm: 147, shift, diagonal: false, across: null, up: null }); // prettier-ignore
+const glazed = (shift = 0): LayoutSpec => ({
+  kind: 'grid',
+  widthMm: 147,
+  heightMm: 147,
+  shift,
+  diagonal: false,
+  across: null,
+  up: null,
+});
 const bricks: LayoutSpec = { kind: 'flemish', stretcherMm: 215, headerMm: 102.5, heightMm: 65, closers: true };
 const stretchers: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
 const BRICK_TONES = { lightness: { from: -14, to: 8 }, warmth: { from: -4, to: 5 }, saturation: { from: -8, to: 6 } };
-const tiled = inPieces(glazed(), GROUT, { tiltDeg: 0.7, turnStepDeg: 90, tone: { lightness: { from: -10, to: 8 }, warmth: { from: -3, to: 3 }, saturation: { from: -6, to: 6 } } }); // prettier-ignore
+const tiled = inPieces(glazed(), GROUT, {
+  tiltDeg: 0.7,
+  turnStepDeg: 90,
+  tone: { lightness: { from: -10, to: 8 }, warmth: { from: -3, to: 3 }, saturation: { from: -6, to: 6 } },
+});
 
 /** What a practitioner would lay, slot by slot; later rules win. */
 const RULES: Rule[] = [
@@ -161,10 +181,18 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
     groups.set(rule.material, group);
   }
   const lay: Command[] = [...groups].map(([id, specs]) => ({ kind: 'setSpecs', specs, materials: [byId.get(id)!] }));
-  const view = (id: string, name: string, eye: [number, number, number], target: [number, number, number]): Command => ({
-    kind: 'saveView', view: { id, name, eye, target },
-  }); // prettier-ignore
-  const bare = Object.values(project.surfaces).filter((s) => /^(Ceiling|Underside)$/.test(s.name) && /floor|stage|base/i.test(project.parts[s.part].name)); // prettier-ignore
+  const view = (
+    id: string,
+    name: string,
+    eye: [number, number, number],
+    target: [number, number, number],
+  ): Command => ({
+    kind: 'saveView',
+    view: { id, name, eye, target },
+  });
+  const bare = Object.values(project.surfaces).filter(
+    (s) => /^(Ceiling|Underside)$/.test(s.name) && /floor|stage|base/i.test(project.parts[s.part].name),
+  );
   return [
     { kind: 'setLevel', level: COURSES },
     ...lay,
@@ -185,14 +213,40 @@ function matches(rule: Rule, surface: Surface, project: Project, slots: string[]
 
 /** Two rows of straight staves round the herringbone of the watch room. */
 function watchRoomBorder(project: Project): Command[] {
-  const floor = Object.values(project.surfaces).find((s) => project.parts[s.part].name === 'Watch room floor' && s.normal[1] > 0.9); // prettier-ignore
+  const floor = Object.values(project.surfaces).find(
+    (s) => project.parts[s.part].name === 'Watch room floor' && s.normal[1] > 0.9,
+  );
   if (!floor) return [];
-  const staves: LayoutSpec = { kind: 'planks', lengths: { kind: 'one', mm: 900 }, widths: { kind: 'one', mm: 70 }, stagger: { kind: 'share', share: 0.5 } }; // prettier-ignore
-  const spec = inPieces(staves, { ...SEAM, alongMm: 1, acrossMm: 1 }, { turnStepDeg: 180, shuffle: 3, tone: { lightness: { from: -12, to: -2 }, warmth: { from: 0, to: 4 }, saturation: { from: -4, to: 4 } } })(defaultSpec('tallow-walnut')); // prettier-ignore
+  const staves: LayoutSpec = {
+    kind: 'planks',
+    lengths: { kind: 'one', mm: 900 },
+    widths: { kind: 'one', mm: 70 },
+    stagger: { kind: 'share', share: 0.5 },
+  };
+  const spec = inPieces(
+    staves,
+    { ...SEAM, alongMm: 1, acrossMm: 1 },
+    {
+      turnStepDeg: 180,
+      shuffle: 3,
+      tone: { lightness: { from: -12, to: -2 }, warmth: { from: 0, to: 4 }, saturation: { from: -4, to: 4 } },
+    },
+  )(defaultSpec('tallow-walnut'));
   const shape = { kind: 'border', widthMm: 142, courses: 2, edges: null, corners: 'butted' } as const;
   const width = 142;
   const areaMm2 = 2 * (5400 + 4200) * width - 4 * width * width;
   return [
-    { kind: 'addZone', zone: { ...floor, id: 'zone-watch-border', name: 'Border', faces: [], areaMm2, spec, zone: { of: floor.id, rank: 0, shape } } }, // prettier-ignore
+    {
+      kind: 'addZone',
+      zone: {
+        ...floor,
+        id: 'zone-watch-border',
+        name: 'Border',
+        faces: [],
+        areaMm2,
+        spec,
+        zone: { of: floor.id, rank: 0, shape },
+      },
+    },
   ];
 }

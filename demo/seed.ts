@@ -35,14 +35,31 @@ async function seed(): Promise<void> {
         };
       }
       return createMaterial({
-        id: recipe.id, name: recipe.name, kind: recipe.kind, tags: recipe.tags, widthMm: recipe.widthMm,
-        heightMm: recipe.heightMm, maps, colour: painted.colour, grain: recipe.grain, seamless: true,
-        twoSided: recipe.twoSided ?? false, sampling: recipe.sampling ?? 'soft',
-        finish: { ...defaultFinish(recipe.finish?.kind), roughnessShift: 0, reliefMm: painted.reliefMm, ...recipe.finish },
+        id: recipe.id,
+        name: recipe.name,
+        kind: recipe.kind,
+        tags: recipe.tags,
+        widthMm: recipe.widthMm,
+        heightMm: recipe.heightMm,
+        maps,
+        colour: painted.colour,
+        grain: recipe.grain,
+        seamless: true,
+        twoSided: recipe.twoSided ?? false,
+        sampling: recipe.sampling ?? 'soft',
+        finish: {
+          ...defaultFinish(recipe.finish?.kind),
+          roughnessShift: 0,
+          reliefMm: painted.reliefMm,
+          ...recipe.finish,
+        },
         ...(recipe.leaves ? { leaves: recipe.leaves } : {}),
-        source: 'Made by code with Jute Grid', licence: 'MIT', credit: 'The Jute Grid founders',
-        repetition: painted.repetition, builtIn: true,
-      }); // prettier-ignore
+        source: 'Made by code with Jute Grid',
+        licence: 'MIT',
+        credit: 'The Jute Grid founders',
+        repetition: painted.repetition,
+        builtIn: true,
+      });
     }),
   );
   await pool.destroy();

@@ -109,9 +109,19 @@ test('a changed model', async ({ page }) => {
   }
   await page.goto('/projects/pellow-landing');
   await settled(page);
-  await page.getByRole('button', { name: /^Pellow Landing/ }).first().click(); // prettier-ignore
+  await page
+    .getByRole('button', { name: /^Pellow Landing/ })
+    .first()
+    .click();
   await page.getByRole('button', { name: /^Bring .* in again$/ }).click();
-  await page.locator('input[type=file]').first().setInputFiles({ name: 'pellow-landing.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(await new WebIO().writeBinary(changed)) }); // prettier-ignore
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({
+      name: 'pellow-landing.glb',
+      mimeType: 'model/gltf-binary',
+      buffer: Buffer.from(await new WebIO().writeBinary(changed)),
+    });
   await expect(page.getByText('as they were')).toBeVisible();
   await look(page, 'changed-model');
 });
@@ -160,21 +170,47 @@ test('projects', async ({ page }) => {
 
 /** A prep of a photograph of boards with the steps that make it a material. */
 async function boards(page: Page): Promise<void> {
-  const prep = (await (await page.request.post('/api/preps/simulated', { data: { ground: 'boards', seed: 3 } })).json()) as { id: string }; // prettier-ignore
+  const prep = (await (
+    await page.request.post('/api/preps/simulated', { data: { ground: 'boards', seed: 3 } })
+  ).json()) as { id: string };
   const step = (kind: string, values: object) => ({ id: kind, kind, on: true, mask: null, ...values });
   const steps = [
-    step('corners', { corners: [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]], widthMm: 1000, heightMm: 750 }),
+    step('corners', {
+      corners: [
+        [0.05, 0.06],
+        [0.95, 0.03],
+        [0.98, 0.96],
+        [0.03, 0.93],
+      ],
+      widthMm: 1000,
+      heightMm: 750,
+    }),
     step('turn', { turnDeg: 5.1, leanDeg: 0, slopeDeg: 0 }),
     step('size', { by: { kind: 'line', from: [0.08, 0.9], to: [0.28, 0.9], lengthMm: 200 } }),
     step('crop', { from: [0.02, 0.03], to: [0.98, 0.84], wholePeriods: false }),
     step('even', { lightness: 1, colour: 1, radiusMm: 150 }),
     step('seamless', { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }),
-  ]; // prettier-ignore
+  ];
   const derived = {
-    height: { low: 0.1, high: 0.9, invert: false, joints: null, cleanMm: 1, softenMm: 1, detail: 0.2, noise: 0, reliefMm: 0.9 }, normal: { strength: 1.5 },
-    roughness: { of: 'lightness', dark: 0.75, middle: 0.6, light: 0.5, joints: 0.1 }, occlusion: { radiusMm: 3, strength: 1 }, opacity: null,
-  }; // prettier-ignore
-  const answer = await page.request.patch(`/api/preps/${prep.id}`, { data: { baseRevision: 0, name: 'Boathouse boards', steps, derived, grain: 'x' } }); // prettier-ignore
+    height: {
+      low: 0.1,
+      high: 0.9,
+      invert: false,
+      joints: null,
+      cleanMm: 1,
+      softenMm: 1,
+      detail: 0.2,
+      noise: 0,
+      reliefMm: 0.9,
+    },
+    normal: { strength: 1.5 },
+    roughness: { of: 'lightness', dark: 0.75, middle: 0.6, light: 0.5, joints: 0.1 },
+    occlusion: { radiusMm: 3, strength: 1 },
+    opacity: null,
+  };
+  const answer = await page.request.patch(`/api/preps/${prep.id}`, {
+    data: { baseRevision: 0, name: 'Boathouse boards', steps, derived, grain: 'x' },
+  });
   expect(answer.ok()).toBe(true);
   await page.goto('/projects/pellow-landing/prep');
   await page.getByLabel('Picture', { exact: true }).selectOption('Boathouse boards');
@@ -193,7 +229,11 @@ test('prep: four corners, even light, no seam, and its maps', async ({ page }) =
   await page.getByRole('link', { name: 'Studio' }).click();
   await settled(page);
   await page.getByLabel('Filter surfaces').fill('Hall floor');
-  await page.locator('button[data-surface]').filter({ hasText: /^Floor$/ }).first().click(); // prettier-ignore
+  await page
+    .locator('button[data-surface]')
+    .filter({ hasText: /^Floor$/ })
+    .first()
+    .click();
   await page.getByPlaceholder('Find a material').fill('Boathouse');
   await page
     .getByRole('button', { name: /^Boathouse boards/ })

@@ -104,7 +104,15 @@ export async function buildTools() {
 
 /** The whole application; nothing is done when no source has changed since. */
 export async function buildAll() {
-  const wanted = hashFiles(['src', 'demo', 'bench', 'package-lock.json', 'next.config.ts', 'tsconfig.json', 'postcss.config.mjs']); // prettier-ignore
+  const wanted = hashFiles([
+    'src',
+    'demo',
+    'bench',
+    'package-lock.json',
+    'next.config.ts',
+    'tsconfig.json',
+    'postcss.config.mjs',
+  ]);
   if (isFresh('build', wanted) && existsSync('.next/BUILD_ID') && existsSync('dist/tasks.mjs')) return;
   console.log('Building …');
   await buildTools();

@@ -60,7 +60,8 @@ export async function dragBetween(page: Page, from: Locator, to: Locator): Promi
 
 /** One click on Undo or Redo, and its effect waited for: two at once could run past what is looked for. */
 export async function stepHistory(page: Page, which: 'Undo' | 'Redo', project: string): Promise<void> {
-  const revision = async () => ((await (await page.request.get(project, { maxRetries: 3 })).json()) as { revision: number }).revision; // prettier-ignore
+  const revision = async () =>
+    ((await (await page.request.get(project, { maxRetries: 3 })).json()) as { revision: number }).revision;
   const before = await revision();
   await page.getByRole('button', { name: which, exact: true }).click();
   await expect.poll(revision).not.toBe(before);

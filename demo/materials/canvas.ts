@@ -133,7 +133,8 @@ export const step = (from: number, to: number, v: number): number => {
 
 export type Rgb = readonly [number, number, number];
 /** “#a1b2c3” as 0..1. */
-export const rgb = (hex: string): Rgb => [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Rgb; // prettier-ignore
+export const rgb = (hex: string): Rgb =>
+  [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16) / 255) as unknown as Rgb;
 
 /** Sets the colour between a and b, then multiplies it. */
 export function tint(t: Texel, a: Rgb, b: Rgb, amount: number, gain = 1): void {

@@ -38,7 +38,13 @@ export const juteWebbing: Recipe = {
     const bow = Math.cos((clamp01(Math.abs(inU) / 37.5) * Math.PI) / 2);
     const edge = step(27.5, 24, Math.abs(inV));
     const stripe = Math.abs(Math.abs(inV) - 19) < 1.6 ? 0.35 : 0;
-    tint(t, JUTE, JUTE_DARK, clamp01(0.2 + thread * 0.26 + pick * 0.12 + over - fuzz * 0.26 + slub * 0.2 + stripe), 0.82 + bow * 0.2 + edge * 0.05); // prettier-ignore
+    tint(
+      t,
+      JUTE,
+      JUTE_DARK,
+      clamp01(0.2 + thread * 0.26 + pick * 0.12 + over - fuzz * 0.26 + slub * 0.2 + stripe),
+      0.82 + bow * 0.2 + edge * 0.05,
+    );
     t.height = (warp || weft ? 1.2 : 0) + bow * 1.4 - thread * 0.35 - over + fuzz * 0.2;
     t.roughness = clamp01(0.92 + fuzz * 0.05);
   },
@@ -72,7 +78,13 @@ export const woolCloth: Recipe = {
       tileNoise(x / 0.9 + y / 1.8, y / 0.9, 500, 333, 12) * 0.5 + tileFractal(x / 1.1, y / 1.1, 273, 273, 13, 2) * 0.5;
     const fleck = hashUnit(b, Math.floor(along / 7.5), 14) > 0.93 ? 0.3 : 0;
     const cloud = tileFractal(x / 60, y / 60, 5, 5, 15, 2);
-    tint(t, WOOL, WOOL_LIGHT, clamp01(0.12 + round * 0.4 + yarn * 0.24 + twist * 0.22 + fleck + (warpOver ? 0.08 : 0) + cloud * 0.05), 0.94 + round * 0.12); // prettier-ignore
+    tint(
+      t,
+      WOOL,
+      WOOL_LIGHT,
+      clamp01(0.12 + round * 0.4 + yarn * 0.24 + twist * 0.22 + fleck + (warpOver ? 0.08 : 0) + cloud * 0.05),
+      0.94 + round * 0.12,
+    );
     t.height = round * 0.5 + (warpOver ? 0.15 : 0) + twist * 0.08;
     t.roughness = clamp01(0.93 + twist * 0.04);
   },

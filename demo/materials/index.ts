@@ -7,6 +7,20 @@ import { paintedBoard, smokedOak, tallowWalnut } from './wood';
 
 /** Every material that comes with the application. */
 export const RECIPES: Recipe[] = [
-  smokedOak, tallowWalnut, facingBrick, laidBrick, glazedTile, terrazzo, clayOctagon, slate, juteWebbing, woolCloth,
-  limePlaster, paintedBoard, brushedMetal, stone, lampGlass, testPicture,
-]; // prettier-ignore
+  smokedOak,
+  tallowWalnut,
+  facingBrick,
+  laidBrick,
+  glazedTile,
+  terrazzo,
+  clayOctagon,
+  slate,
+  juteWebbing,
+  woolCloth,
+  limePlaster,
+  paintedBoard,
+  brushedMetal,
+  stone,
+  lampGlass,
+  testPicture,
+];

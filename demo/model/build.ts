@@ -83,7 +83,9 @@ export function plate(
   const at = (i: number, d: number): Vec3 => plane(flat[i * 2], flat[i * 2 + 1], d);
   for (let i = 0; i < ears.length; i += 3) {
     const [a, b, c] = [ears[i], ears[i + 1], ears[i + 2]];
-    const area = (flat[b * 2] - flat[a * 2]) * (flat[c * 2 + 1] - flat[a * 2 + 1]) - (flat[b * 2 + 1] - flat[a * 2 + 1]) * (flat[c * 2] - flat[a * 2]); // prettier-ignore
+    const area =
+      (flat[b * 2] - flat[a * 2]) * (flat[c * 2 + 1] - flat[a * 2 + 1]) -
+      (flat[b * 2 + 1] - flat[a * 2 + 1]) * (flat[c * 2] - flat[a * 2]);
     const [p, q, r] = area > 0 ? [a, b, c] : [a, c, b];
     triangle(mesh, slots.front, at(p, 0), at(q, 0), at(r, 0));
     if (thickness > 0) triangle(mesh, slots.back ?? slots.front, at(p, thickness), at(r, thickness), at(q, thickness));
@@ -94,7 +96,14 @@ export function plate(
       const p = loop[i];
       const q = loop[(i + 1) % loop.length];
       const [a, b] = inward ? [q, p] : [p, q];
-      quad(mesh, slot, plane(a[0], a[1], thickness), plane(b[0], b[1], thickness), plane(b[0], b[1], 0), plane(a[0], a[1], 0)); // prettier-ignore
+      quad(
+        mesh,
+        slot,
+        plane(a[0], a[1], thickness),
+        plane(b[0], b[1], thickness),
+        plane(b[0], b[1], 0),
+        plane(a[0], a[1], 0),
+      );
     }
   };
   wallRound(outline, slots.rim ?? slots.front, false);
@@ -110,7 +119,12 @@ function ccw(loop: Vec2[]): Vec2[] {
   return sum > 0 ? loop : [...loop].reverse();
 }
 
-export const rectangle = (x0: number, y0: number, x1: number, y1: number): Vec2[] => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]]; // prettier-ignore
+export const rectangle = (x0: number, y0: number, x1: number, y1: number): Vec2[] => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+];
 
 export function circle(cx: number, cy: number, r: number, sides: number): Vec2[] {
   return Array.from({ length: sides }, (_, i) => {

@@ -4,11 +4,26 @@ import { buildPellowLanding } from './pellowLanding';
 
 /** sRGB colours of the model's slots, as a designer would hand it over: plain tones, no pictures. */
 const SLOTS: Record<string, string> = {
-  'floor boards': '#b99a73', 'lobby tile': '#b07a5e', mat: '#4a4540', plaster: '#e4ddcf', roof: '#8f9089',
-  brick: '#a8634e', 'brick ring': '#93513f', painted: '#b9c3bb', tile: '#5d8f8a', stone: '#cfc4ae', slate: '#6a7278',
-  'door boards': '#5f7480', metal: '#a7a9a8', 'printed band': '#d8cfae', wood: '#7d5a40', webbing: '#b8935c',
-  cloth: '#5c6b7d', lamp: '#fff0d2', notice: '#efe7d3',
-}; // prettier-ignore
+  'floor boards': '#b99a73',
+  'lobby tile': '#b07a5e',
+  mat: '#4a4540',
+  plaster: '#e4ddcf',
+  roof: '#8f9089',
+  brick: '#a8634e',
+  'brick ring': '#93513f',
+  painted: '#b9c3bb',
+  tile: '#5d8f8a',
+  stone: '#cfc4ae',
+  slate: '#6a7278',
+  'door boards': '#5f7480',
+  metal: '#a7a9a8',
+  'printed band': '#d8cfae',
+  wood: '#7d5a40',
+  webbing: '#b8935c',
+  cloth: '#5c6b7d',
+  lamp: '#fff0d2',
+  notice: '#efe7d3',
+};
 
 const linear = (v: number) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
 
@@ -27,7 +42,10 @@ export async function writeDrafts(name: string, parts: DraftMesh[]): Promise<Uin
   const materials = new Map(
     Object.entries(SLOTS).map(([slot, hex]) => {
       const [r, g, b] = [1, 3, 5].map((i) => linear(parseInt(hex.slice(i, i + 2), 16) / 255));
-      return [slot, document.createMaterial(slot).setBaseColorFactor([r, g, b, 1]).setRoughnessFactor(0.85).setMetallicFactor(0)]; // prettier-ignore
+      return [
+        slot,
+        document.createMaterial(slot).setBaseColorFactor([r, g, b, 1]).setRoughnessFactor(0.85).setMetallicFactor(0),
+      ];
     }),
   );
   for (const part of parts) {
@@ -36,9 +54,15 @@ export async function writeDrafts(name: string, parts: DraftMesh[]): Promise<Uin
       const primitive = document
         .createPrimitive()
         .setMaterial(materials.get(slot) ?? null)
-        .setAttribute('POSITION', document.createAccessor().setType('VEC3').setArray(Float32Array.from(positions)).setBuffer(buffer)); // prettier-ignore
+        .setAttribute(
+          'POSITION',
+          document.createAccessor().setType('VEC3').setArray(Float32Array.from(positions)).setBuffer(buffer),
+        );
       const made = normals ?? flatNormals(positions);
-      primitive.setAttribute('NORMAL', document.createAccessor().setType('VEC3').setArray(Float32Array.from(made)).setBuffer(buffer)); // prettier-ignore
+      primitive.setAttribute(
+        'NORMAL',
+        document.createAccessor().setType('VEC3').setArray(Float32Array.from(made)).setBuffer(buffer),
+      );
       mesh.addPrimitive(primitive);
     }
     const group = part.path[0] ?? name;

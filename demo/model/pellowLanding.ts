@@ -51,29 +51,55 @@ function hall(): DraftMesh[] {
   plate(
     floor,
     slab(0, 0, 0),
-    [[0, 0], [lobby.x0, 0], [lobby.x0, lobby.z1], [HALL.width, lobby.z1], [HALL.width, HALL.depth], [0, HALL.depth]],
+    [
+      [0, 0],
+      [lobby.x0, 0],
+      [lobby.x0, lobby.z1],
+      [HALL.width, lobby.z1],
+      [HALL.width, HALL.depth],
+      [0, HALL.depth],
+    ],
     COLUMNS.map(([x, z]) => circle(x, -z, 0.23, 64)),
     0.022,
     { front: 'floor boards' },
-  ); // prettier-ignore
+  );
   const lobbyFloor = draft('Lobby floor', ['Hall']);
-  plate(lobbyFloor, slab(lobby.x0, 0, 0), rectangle(0, 0, lobby.x1 - lobby.x0, lobby.z1), [rectangle(mat.x0 - lobby.x0, mat.y0, mat.x1 - lobby.x0, mat.y1)], 0.02, { front: 'lobby tile', reveal: 'metal' }); // prettier-ignore
+  plate(
+    lobbyFloor,
+    slab(lobby.x0, 0, 0),
+    rectangle(0, 0, lobby.x1 - lobby.x0, lobby.z1),
+    [rectangle(mat.x0 - lobby.x0, mat.y0, mat.x1 - lobby.x0, mat.y1)],
+    0.02,
+    { front: 'lobby tile', reveal: 'metal' },
+  );
   const well = draft('Mat well', ['Hall']);
   plate(well, slab(mat.x0, -0.02, 0), rectangle(0, mat.y0, mat.x1 - mat.x0, mat.y1), [], 0, { front: 'mat' });
 
   const ceiling = draft('Hall ceiling', ['Hall']);
-  block(ceiling, 'plaster', [-WALL, HALL.height, -HALL.depth - WALL], [HALL.width + WALL, HALL.height + 0.25, WALL], { top: 'roof' }); // prettier-ignore
+  block(ceiling, 'plaster', [-WALL, HALL.height, -HALL.depth - WALL], [HALL.width + WALL, HALL.height + 0.25, WALL], {
+    top: 'roof',
+  });
 
   const west = draft('West wall', ['Hall']);
   block(west, 'plaster', [-WALL, 0, -HALL.depth], [0, HALL.height, 0], { west: 'brick' });
   const east = draft('East wall', ['Hall']);
-  plate(east, wallEast(HALL.width + WALL, 0, 0), rectangle(0, 0, HALL.depth, HALL.height), [rectangle(2.9, 0.001, 4.9, 2.3)], WALL, { front: 'brick', back: 'plaster', reveal: 'painted' }); // prettier-ignore
+  plate(
+    east,
+    wallEast(HALL.width + WALL, 0, 0),
+    rectangle(0, 0, HALL.depth, HALL.height),
+    [rectangle(2.9, 0.001, 4.9, 2.3)],
+    WALL,
+    { front: 'brick', back: 'plaster', reveal: 'painted' },
+  );
   const south = draft('South front', ['Hall']);
   plate(
-    south, wallSouth(-WALL, 0, WALL), rectangle(0, 0, HALL.width + 2 * WALL, HALL.height),
+    south,
+    wallSouth(-WALL, 0, WALL),
+    rectangle(0, 0, HALL.width + 2 * WALL, HALL.height),
     [rectangle(1.3, 0.9, 4.3, 2.7), rectangle(5.3, 0.9, 8.3, 2.7), rectangle(10.2, 0.001, 12, 2.3)],
-    WALL, { front: 'brick', back: 'plaster', reveal: 'painted' },
-  ); // prettier-ignore
+    WALL,
+    { front: 'brick', back: 'plaster', reveal: 'painted' },
+  );
 
   const lining = draft('Lining', ['Hall']);
   const lap = 0.02;
@@ -84,7 +110,16 @@ function hall(): DraftMesh[] {
 
   const columns = COLUMNS.map(([x, z], i) => {
     const column = draft(`Column ${i + 1}`, ['Hall']);
-    turned(column, [x, 0, z], [[0.23, 0], [0.23, HALL.height]], 64, 'tile'); // prettier-ignore
+    turned(
+      column,
+      [x, 0, z],
+      [
+        [0.23, 0],
+        [0.23, HALL.height],
+      ],
+      64,
+      'tile',
+    );
     return column;
   });
   return [floor, lobbyFloor, well, ceiling, west, east, south, lining, cap, ...columns];
@@ -99,9 +134,15 @@ function longWall(): DraftMesh[] {
   const crown: Vec2 = [DOOR.x + DOOR.width / 2, DOOR.spring + DOOR.rise - radius];
   const ring = 0.215;
   const outline: Vec2[] = [
-    [0, 0], [HALL.width, 0], [HALL.width, STAGE.level], [length, STAGE.level], [length, 2.6], [HALL.width + WALL, 2.6],
-    [HALL.width + WALL, HALL.height], [0, HALL.height],
-  ]; // prettier-ignore
+    [0, 0],
+    [HALL.width, 0],
+    [HALL.width, STAGE.level],
+    [length, STAGE.level],
+    [length, 2.6],
+    [HALL.width + WALL, 2.6],
+    [HALL.width + WALL, HALL.height],
+    [0, HALL.height],
+  ];
   const doorway: Vec2[] = [
     [DOOR.x, 0.001],
     [DOOR.x + DOOR.width, 0.001],
@@ -110,23 +151,40 @@ function longWall(): DraftMesh[] {
   // the arch ring has a radial joint at the springers; the wall keeps clear of ring and opening alike
   doorway.splice(2, 1, [DOOR.x + DOOR.width, DOOR.spring], doorway[2]);
   doorway.push([DOOR.x, DOOR.spring]);
-  plate(wall, wallSouth(0, 0, z), outline, [doorway, ...WINDOWS.map((x) => circle(x, 1.75, 0.45 + ring, 64))], WALL, { front: 'brick', rim: 'brick', reveal: 'brick' }); // prettier-ignore
+  plate(wall, wallSouth(0, 0, z), outline, [doorway, ...WINDOWS.map((x) => circle(x, 1.75, 0.45 + ring, 64))], WALL, {
+    front: 'brick',
+    rim: 'brick',
+    reveal: 'brick',
+  });
 
   const arch = draft('Boat door arch', ['Long wall']);
   const inner = arc(crown[0], crown[1], radius, 90 - half, 90 + half, 32);
   const outer = arc(crown[0], crown[1], radius + ring, 90 + half, 90 - half, 32);
-  plate(arch, wallSouth(0, 0, z + 0.012), [...[...inner].reverse(), ...[...outer].reverse()], [], WALL + 0.024, { front: 'brick ring' }); // prettier-ignore
+  plate(arch, wallSouth(0, 0, z + 0.012), [...[...inner].reverse(), ...[...outer].reverse()], [], WALL + 0.024, {
+    front: 'brick ring',
+  });
   const door = draft('Boat door', ['Long wall']);
-  plate(door, wallSouth(0, 0, z - 0.16), [[DOOR.x, 0], [DOOR.x + DOOR.width, 0], ...inner], [], 0.05, { front: 'door boards' }); // prettier-ignore
+  plate(door, wallSouth(0, 0, z - 0.16), [[DOOR.x, 0], [DOOR.x + DOOR.width, 0], ...inner], [], 0.05, {
+    front: 'door boards',
+  });
 
   const rings = WINDOWS.map((x, i) => {
     const part = draft(`Round window ring ${i + 1}`, ['Long wall']);
-    plate(part, wallSouth(0, 0, z + 0.012), circle(x, 1.75, 0.45 + ring, 64), [circle(x, 1.75, 0.45, 64)], WALL + 0.024, { front: 'brick ring' }); // prettier-ignore
+    plate(
+      part,
+      wallSouth(0, 0, z + 0.012),
+      circle(x, 1.75, 0.45 + ring, 64),
+      [circle(x, 1.75, 0.45, 64)],
+      WALL + 0.024,
+      { front: 'brick ring' },
+    );
     return part;
   });
   const panes = WINDOWS.map((x, i) => {
     const part = draft(`Round window frame ${i + 1}`, ['Long wall']);
-    plate(part, wallSouth(0, 0, z - 0.12), circle(x, 1.75, 0.45, 64), [circle(x, 1.75, 0.4, 64)], 0.06, { front: 'metal' }); // prettier-ignore
+    plate(part, wallSouth(0, 0, z - 0.12), circle(x, 1.75, 0.45, 64), [circle(x, 1.75, 0.4, 64)], 0.06, {
+      front: 'metal',
+    });
     return part;
   });
   const coping = draft('Coping', ['Long wall']);
@@ -144,11 +202,36 @@ function stage(): DraftMesh[] {
     block(steps, 'stone', [x0, STAGE.level, -5.3], [x0 + 0.32 * (3 - i), STAGE.level + 0.2 * (i + 1), -2.5]);
   }
   const bollard = draft('Bollard', ['Landing']);
-  turned(bollard, [17.2, STAGE.level, -1.2], [[0.16, 0], [0.16, 0.5], [0.21, 0.58], [0.21, 0.66], [0.12, 0.7], [0, 0.7]], 48, 'metal'); // prettier-ignore
+  turned(
+    bollard,
+    [17.2, STAGE.level, -1.2],
+    [
+      [0.16, 0],
+      [0.16, 0.5],
+      [0.21, 0.58],
+      [0.21, 0.66],
+      [0.12, 0.7],
+      [0, 0.7],
+    ],
+    48,
+    'metal',
+  );
   const band = draft('Bollard band', ['Landing']);
-  turned(band, [17.2, STAGE.level, -1.2], [[0.163, 0.22], [0.163, 0.34]], 48, 'printed band'); // prettier-ignore
+  turned(
+    band,
+    [17.2, STAGE.level, -1.2],
+    [
+      [0.163, 0.22],
+      [0.163, 0.34],
+    ],
+    48,
+    'printed band',
+  );
   const base = draft('Bollard base', ['Landing']);
-  plate(base, slab(17.2, STAGE.level + 0.03, -1.2), circle(0, 0, 0.85, 48), [circle(0, 0, 0.16, 48)], 0.03, { front: 'lobby tile', rim: 'stone' }); // prettier-ignore
+  plate(base, slab(17.2, STAGE.level + 0.03, -1.2), circle(0, 0, 0.85, 48), [circle(0, 0, 0.16, 48)], 0.03, {
+    front: 'lobby tile',
+    rim: 'stone',
+  });
   return [deck, steps, bollard, band, base];
 }
 
@@ -160,14 +243,24 @@ function watchRoom(): DraftMesh[] {
   plate(floor, slab(x, y + 0.02, z), rectangle(0, 0, width, depth), [], 0.02, { front: 'floor boards' });
   const walls = draft('Watch room walls', path);
   const openings = { south: [rectangle(0.6, 0.9, 4.8, 2.2)], east: [rectangle(0.8, 0.9, 3.4, 2.2)] };
-  plate(walls, wallSouth(x, y, z + 0.15), rectangle(-0.15, 0, width + 0.15, height), openings.south, 0.15, { front: 'painted', back: 'plaster', reveal: 'painted' }); // prettier-ignore
-  plate(walls, wallEast(x + width + 0.15, y, z), rectangle(0, 0, depth, height), openings.east, 0.15, { front: 'painted', back: 'plaster', reveal: 'painted' }); // prettier-ignore
+  plate(walls, wallSouth(x, y, z + 0.15), rectangle(-0.15, 0, width + 0.15, height), openings.south, 0.15, {
+    front: 'painted',
+    back: 'plaster',
+    reveal: 'painted',
+  });
+  plate(walls, wallEast(x + width + 0.15, y, z), rectangle(0, 0, depth, height), openings.east, 0.15, {
+    front: 'painted',
+    back: 'plaster',
+    reveal: 'painted',
+  });
   block(walls, 'plaster', [x - 0.15, y, z - depth], [x, y + height, z], { west: 'painted' });
   block(walls, 'plaster', [x - 0.15, y, z - depth - 0.15], [x + width + 0.15, y + height, z - depth], {
     north: 'painted',
   });
   const roof = draft('Watch room roof', path);
-  block(roof, 'roof', [x - 0.5, y + height, z - depth - 0.5], [x + width + 0.5, y + height + 0.16, z + 0.5], { bottom: 'painted' }); // prettier-ignore
+  block(roof, 'roof', [x - 0.5, y + height, z - depth - 0.5], [x + width + 0.5, y + height + 0.16, z + 0.5], {
+    bottom: 'painted',
+  });
   return [floor, walls, roof];
 }
 
@@ -188,12 +281,20 @@ function furniture(): DraftMesh[] {
   const benches = [3.0, 6.2].map((x, i) => {
     const bench = draft(`Bench ${i + 1}`, ['Furniture']);
     const z = -1.2;
-    for (const px of [x, x + 1.74]) for (const pz of [z, z - 0.44]) block(bench, 'wood', [px, 0, pz - 0.06], [px + 0.06, 0.44, pz]); // prettier-ignore
+    for (const px of [x, x + 1.74])
+      for (const pz of [z, z - 0.44]) block(bench, 'wood', [px, 0, pz - 0.06], [px + 0.06, 0.44, pz]);
     block(bench, 'wood', [x, 0.4, z - 0.06], [x + 1.8, 0.45, z]);
     block(bench, 'wood', [x, 0.4, z - 0.5], [x + 1.8, 0.45, z - 0.44]);
     block(bench, 'wood', [x, 0.4, z - 0.44], [x + 0.06, 0.45, z - 0.06]);
     block(bench, 'wood', [x + 1.74, 0.4, z - 0.44], [x + 1.8, 0.45, z - 0.06]);
-    quad(bench, 'webbing', [x + 0.03, 0.452, z - 0.03], [x + 1.77, 0.452, z - 0.03], [x + 1.77, 0.452, z - 0.47], [x + 0.03, 0.452, z - 0.47]); // prettier-ignore
+    quad(
+      bench,
+      'webbing',
+      [x + 0.03, 0.452, z - 0.03],
+      [x + 1.77, 0.452, z - 0.03],
+      [x + 1.77, 0.452, z - 0.47],
+      [x + 0.03, 0.452, z - 0.47],
+    );
     return bench;
   });
   const cushion = draft('Bench cushion', ['Furniture']);
@@ -209,7 +310,16 @@ function fittings(): DraftMesh[] {
       return [k === 0 || k === 12 ? 0 : 0.16 * Math.sin(a), -0.16 * Math.cos(a)];
     });
     turned(lamp, [x, 2.55, -2.4], sphere, 32, 'lamp', true);
-    turned(lamp, [x, 2.7, -2.4], [[0.008, 0], [0.008, HALL.height - 2.7]], 12, 'metal'); // prettier-ignore
+    turned(
+      lamp,
+      [x, 2.7, -2.4],
+      [
+        [0.008, 0],
+        [0.008, HALL.height - 2.7],
+      ],
+      12,
+      'metal',
+    );
     return lamp;
   });
   const notice = draft('Framed notice', ['Fittings']);

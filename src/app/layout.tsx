@@ -11,7 +11,8 @@ export const metadata: Metadata = {
 };
 
 // the chosen theme is set before anything is painted, so that nothing flashes
-const THEME = `try{var t=localStorage.getItem('jute-grid-theme');if(t)document.documentElement.dataset.theme=t}catch(e){}`;
+const THEME =
+  'try{var ' + `t=localStorage.getItem('jute-grid-theme');if(t)document.documentElement.dataset.theme=t}catch(e){}`;
 
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (

@@ -39,18 +39,31 @@ function* batches(pieces: Uint8Array[], least = 1 << 20): Iterable<Uint8Array> {
 /** Writes bytes so that the name appears only when all of them are on the disk. */
 export async function writeFlushed(target: string, bytes: Bytes): Promise<void> {
   await mkdir(path.dirname(target), { recursive: true });
-  await writeAside(target, bytes, () => {}, () => target); // prettier-ignore
+  await writeAside(
+    target,
+    bytes,
+    () => {},
+    () => target,
+  );
 }
 
-/** Stores bytes under their SHA-256 and returns it. What is broken off lies among the uploads and goes with the stale ones. */
+/**
+ * Stores bytes under their SHA-256 and returns it. What is broken off lies among the uploads and goes with the stale
+ * ones.
+ */
 export async function putBlob(bytes: Bytes): Promise<string> {
   const hash = createHash('sha256');
   let name = '';
   // summed up while the disk is busy with it
-  await writeAside(path.join(folder('uploads'), 'blob'), bytes, (batch) => hash.update(batch), () => {
-    name = hash.digest('hex');
-    return hasBlob(name) ? null : blobPath(name);
-  }); // prettier-ignore
+  await writeAside(
+    path.join(folder('uploads'), 'blob'),
+    bytes,
+    (batch) => hash.update(batch),
+    () => {
+      name = hash.digest('hex');
+      return hasBlob(name) ? null : blobPath(name);
+    },
+  );
   return name;
 }
 

@@ -78,8 +78,8 @@ const MIGRATIONS: [string, string[]][] = [
   [
     'first',
     [
-      `create table projects (id text primary key, name text not null, document text not null, revision integer not null,
-       head text, created text not null, updated text not null, deleted text) strict`,
+      `create table projects (id text primary key, name text not null, document text not null,
+       revision integer not null, head text, created text not null, updated text not null, deleted text) strict`,
       `create table changes (id text primary key, project text not null references projects(id) on delete cascade,
        parent text references changes(id), commands text not null, version integer not null, inverse text not null,
        label text not null, name text, gesture text, made text not null, visited integer not null) strict`,
@@ -126,7 +126,12 @@ function openDatabase(): Open {
   raw.pragma('busy_timeout = 5000');
   migrate(raw);
   // a job that was running when the server went down will not go on
-  raw.prepare(`update jobs set state = 'failed', message = 'The server was stopped while this ran; start it again.' where state in ('queued', 'running')`).run(); // prettier-ignore
+  raw
+    .prepare(
+      `update jobs set state = 'failed', message = 'The server was stopped ` +
+        `while this ran; start it again.' where state in ('queued', 'running')`,
+    )
+    .run();
   holder.juteGridDatabase = {
     file,
     raw,

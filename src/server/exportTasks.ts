@@ -40,19 +40,24 @@ export async function exportProject(
   options: ExportOptions,
   progress: Progress,
 ): Promise<{ bytes: Uint8Array; file: string; mime: string }> {
-  // prettier-ignore
   if (!Object.keys(project.parts).length) {
     throw new Problem(422, 'Nothing to hand over', 'The project has no model yet; bring one in first.');
   }
   const scene = await gatherScene(project, options, progress);
   progress(0.9, 'Writing the file');
-  const stem = project.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'scene'; // prettier-ignore
+  const stem =
+    project.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'scene';
   if (options.format === 'glb') {
     return { bytes: await writeGlb(scene), file: `${stem}.glb`, mime: 'model/gltf-binary' };
   }
   const files = options.format === 'obj-zip' ? writeObj(scene, stem) : await writeGltfFiles(scene, stem);
   // pictures are compressed already; storing them again as they are is quicker and no larger
-  const zip = zipSync(Object.fromEntries(Object.entries(files).map(([n, b]) => [n, [b, { level: /\.(png|jpg)$/.test(n) ? 0 : 6 }]]))); // prettier-ignore
+  const zip = zipSync(
+    Object.fromEntries(Object.entries(files).map(([n, b]) => [n, [b, { level: /\.(png|jpg)$/.test(n) ? 0 : 6 }]])),
+  );
   return { bytes: zip, file: `${stem}-${options.format === 'obj-zip' ? 'obj' : 'gltf'}.zip`, mime: 'application/zip' };
 }
 
@@ -79,7 +84,11 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
         // nothing is left of a surface that its zones cover
         if (!sheet.faces.length) continue;
         if (!spec || !material) {
-          surfaces.push({ name: surface.name, dressed: dressSurface(sheet, null), material: region.colour ?? model.slots[surface.slot]?.colour ?? '#cccccc' }); // prettier-ignore
+          surfaces.push({
+            name: surface.name,
+            dressed: dressSurface(sheet, null),
+            material: region.colour ?? model.slots[surface.slot]?.colour ?? '#cccccc',
+          });
           continue;
         }
         const lay = async (
@@ -88,7 +97,6 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           brightened = 1,
           still: readonly Role[] = [],
         ): Promise<number> => {
-          // prettier-ignore
           const look = lookOf(own, m);
           const repeat = repeatOf(own as Spec, m);
           const key = JSON.stringify([m.id, m.version, m.maps, repeat, look, brightened, still]);
@@ -96,7 +104,14 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           if (index === undefined) {
             index = materials.length;
             materialIndex.set(key, index);
-            materials.push({ material: m, look, ...repeat, brightened, still, pictures: await pictures.make(m, look.roughnessShift, brightened) }); // prettier-ignore
+            materials.push({
+              material: m,
+              look,
+              ...repeat,
+              brightened,
+              still,
+              pictures: await pictures.make(m, look.roughnessShift, brightened),
+            });
           }
           return index;
         };
@@ -104,10 +119,18 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
         if (!open) {
           const placement = placeSpec(spec, material, sheet, part.origin);
           const tangents = !!material.maps.normal;
-          surfaces.push({ name: surface.name, dressed: dressSurface(sheet, placement, { tangents }), material: await lay(material, spec) }); // prettier-ignore
+          surfaces.push({
+            name: surface.name,
+            dressed: dressSurface(sheet, placement, { tangents }),
+            material: await lay(material, spec),
+          });
           continue;
         }
-        const made = exportPieces(sheet, open, open.materials.some((m) => m.material.maps.normal)); // prettier-ignore
+        const made = exportPieces(
+          sheet,
+          open,
+          open.materials.some((m) => m.material.maps.normal),
+        );
         for (const { material: n, dressed } of made.pieces) {
           const m = open.materials[n];
           const own = n === 0 ? spec : { finish: spec.finish, repeat: { own: null, locked: true } };
@@ -124,7 +147,13 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           if (!filled) return { dressed, material: joint.colour };
           const uvs = dressed.uvs.map((v, i) => v / (i % 2 ? filled.heightMm : filled.widthMm));
           // without tangents of their own joints take no normal map
-          return { dressed: { ...dressed, uvs }, material: await lay({ ...filled, maps: { ...filled.maps, normal: undefined } }, { finish: {}, repeat: { own: null, locked: true } }) }; // prettier-ignore
+          return {
+            dressed: { ...dressed, uvs },
+            material: await lay(
+              { ...filled, maps: { ...filled.maps, normal: undefined } },
+              { finish: {}, repeat: { own: null, locked: true } },
+            ),
+          };
         }
       }
       if (surfaces.length)

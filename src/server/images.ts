@@ -57,7 +57,12 @@ export async function storeImage(bytes: Uint8Array, file: string): Promise<Store
     await image.clone().resize(8, 8, { fit: 'fill' }).raw().toBuffer();
   } catch (error) {
     const text = (error as Error).message;
-    throw bad(file, /pixel limit/i.test(text) ? 'it has more than 16384 × 16384 pixels' : `it cannot be decoded (${text.split('\n')[0]})`); // prettier-ignore
+    throw bad(
+      file,
+      /pixel limit/i.test(text)
+        ? 'it has more than 16384 × 16384 pixels'
+        : `it cannot be decoded (${text.split('\n')[0]})`,
+    );
   }
   const swapped = (meta.orientation ?? 1) >= 5;
   const plain = SHOWN.includes(format) && (meta.orientation ?? 1) === 1 && isSrgb(meta);
@@ -88,7 +93,9 @@ function isSrgb(meta: Metadata): boolean {
 const toShownPng = (bytes: Uint8Array, meta: Metadata): Promise<Buffer> => {
   const deep = meta.depth === 'ushort' || meta.depth === 'float' || meta.depth === 'short';
   const image = sharp(bytes, { limitInputPixels: MOST_PIXELS });
-  const upright = deep ? image.pipelineColourspace('rgb16').rotate().toColourspace('rgb16') : image.rotate().toColourspace('srgb'); // prettier-ignore
+  const upright = deep
+    ? image.pipelineColourspace('rgb16').rotate().toColourspace('rgb16')
+    : image.rotate().toColourspace('srgb');
   return upright.png({ compressionLevel: 4 }).toBuffer();
 };
 

@@ -25,20 +25,24 @@ export const UNIT_MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.
 export function readChoice(values: Record<string, unknown>): ImportChoice {
   const choice: ImportChoice = {};
   if (values.unit !== undefined && values.unit !== '') {
-    if (!Object.hasOwn(UNIT_MM, String(values.unit))) throw badField('unit', `“${String(values.unit)}” is not a unit; use mm, cm, m, in or ft.`); // prettier-ignore
+    if (!Object.hasOwn(UNIT_MM, String(values.unit)))
+      throw badField('unit', `“${String(values.unit)}” is not a unit; use mm, cm, m, in or ft.`);
     choice.unitMm = UNIT_MM[String(values.unit)];
   }
   if (values.unitMm !== undefined && values.unitMm !== '') {
     choice.unitMm = Number(values.unitMm);
-    if (!(choice.unitMm > 1e-6 && choice.unitMm < 1e9)) throw badField('unitMm', `“${String(values.unitMm)}” is not a length above zero.`); // prettier-ignore
+    if (!(choice.unitMm > 1e-6 && choice.unitMm < 1e9))
+      throw badField('unitMm', `“${String(values.unitMm)}” is not a length above zero.`);
   }
   if (values.upAxis !== undefined && values.upAxis !== '') {
-    if (values.upAxis !== 'y' && values.upAxis !== 'z') throw badField('upAxis', `“${String(values.upAxis)}” is not an up-axis; use y or z.`); // prettier-ignore
+    if (values.upAxis !== 'y' && values.upAxis !== 'z')
+      throw badField('upAxis', `“${String(values.upAxis)}” is not an up-axis; use y or z.`);
     choice.upAxis = values.upAxis;
   }
   if (values.scene !== undefined && values.scene !== '') {
     choice.scene = Number(values.scene);
-    if (!Number.isInteger(choice.scene) || choice.scene < 0) throw badField('scene', 'The scene is given by its number, from 0.'); // prettier-ignore
+    if (!Number.isInteger(choice.scene) || choice.scene < 0)
+      throw badField('scene', 'The scene is given by its number, from 0.');
   }
   return choice;
 }
@@ -70,7 +74,8 @@ export async function importModel(
     const id = newId('part');
     const { surfaces: own, ...rest } = p;
     parts.push({ id, model: modelId, mesh, locked: false, ...rest });
-    for (const s of own) surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s }); // prettier-ignore
+    for (const s of own)
+      surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s });
   });
 
   const remarks = [...prepared.remarks];
@@ -87,11 +92,18 @@ export async function importModel(
     for (const s of surfaces) if (s.slot === slot) s.spec = defaultSpec(made.id);
   }
   const model: Model = {
-    id: modelId, name: prepared.name, file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0],
-    mesh: prepared.mesh, unitMm: prepared.unitMm, upAxis: prepared.upAxis, triangles: prepared.triangles,
+    id: modelId,
+    name: prepared.name,
+    file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0],
+    mesh: prepared.mesh,
+    unitMm: prepared.unitMm,
+    upAxis: prepared.upAxis,
+    triangles: prepared.triangles,
     slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
-    remarks, missingPictures: prepared.missingPictures, missingBySlot,
-  }; // prettier-ignore
+    remarks,
+    missingPictures: prepared.missingPictures,
+    missingBySlot,
+  };
   const command: Command = { kind: 'addModel', model, parts, surfaces, materials };
   const { revision } = await readProject(projectId);
   const opened = await changeProject(projectId, revision, [command]);
@@ -101,7 +113,15 @@ export async function importModel(
   return { ...opened, model, parts, surfaces };
 }
 
-type SlotPictures = { name: string; pictures: Record<string, string>; colour: readonly number[]; twoSided: boolean; roughness?: number; metallic?: number; repeatMm: [number, number] | null }; // prettier-ignore
+type SlotPictures = {
+  name: string;
+  pictures: Record<string, string>;
+  colour: readonly number[];
+  twoSided: boolean;
+  roughness?: number;
+  metallic?: number;
+  repeatMm: [number, number] | null;
+};
 
 /** A slot that has pictures becomes a material of the library. Its size is measured from the file's own coordinates. */
 async function materialFromSlot(
@@ -110,7 +130,6 @@ async function materialFromSlot(
   source: string,
   remarks: Model['remarks'],
 ): Promise<Material | null> {
-  // prettier-ignore
   const maps: Material['maps'] = {};
   for (const [role, path] of Object.entries(slot.pictures)) {
     const picture = pictures.get(path);
@@ -127,19 +146,32 @@ async function materialFromSlot(
   if (!Object.keys(maps).length) return null;
   const base = maps.baseColour ?? Object.values(maps)[0];
   const [widthMm, heightMm] = slot.repeatMm ?? [1000, Math.round((1000 * base.heightPx) / base.widthPx)];
-  const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : { colour: hex(slot.colour), repetition: null }; // prettier-ignore
+  const measured = maps.baseColour
+    ? await measureBaseColour(maps.baseColour.image)
+    : { colour: hex(slot.colour), repetition: null };
   const blank = blankMaterial(slot.name, widthMm, heightMm);
   return {
-    id: newId('material'), version: 1, ...blank, ...measured, maps, kind: 'brought in', tags: [source.slice(0, 40)], twoSided: slot.twoSided,
+    id: newId('material'),
+    version: 1,
+    ...blank,
+    ...measured,
+    maps,
+    kind: 'brought in',
+    tags: [source.slice(0, 40)],
+    twoSided: slot.twoSided,
     source: `${source}, slot ${slot.name}`,
     finish: { ...blank.finish, roughness: slot.roughness ?? 0.85, metallic: slot.metallic ?? 0 },
-  }; // prettier-ignore
+  };
 }
 
 /** glTF packs occlusion, roughness and metallic into one picture; here each is a map of its own. */
 async function unpackRole(role: string, bytes: Uint8Array): Promise<[Role, Uint8Array][]> {
   const channel = async (n: 0 | 1 | 2) => sharp(bytes).toColourspace('srgb').extractChannel(n).png().toBuffer();
-  if (role === 'packedRoughnessMetallic') return [['roughness', await channel(1)], ['metallic', await channel(2)]]; // prettier-ignore
+  if (role === 'packedRoughnessMetallic')
+    return [
+      ['roughness', await channel(1)],
+      ['metallic', await channel(2)],
+    ];
   if (role === 'packedOcclusion') return [['occlusion', await channel(0)]];
   return [[role as Role, bytes]];
 }
@@ -151,7 +183,6 @@ export async function bringPictures(
   baseRevision: number,
   upload: Upload,
 ): Promise<OpenProject & { found: string[]; stillMissing: string[] }> {
-  // prettier-ignore
   const { project } = await readProject(projectId);
   const model = project.models[modelId];
   if (!model) throw badField('model', `There is no model “${modelId}” in this project.`);
@@ -170,7 +201,18 @@ export async function bringPictures(
     );
     const info = model.slots[slot];
     const colour = [1, 3, 5].map((i) => parseInt(info.colour.slice(i, i + 2), 16) / 255);
-    const made = await materialFromSlot({ name: info.name, pictures: Object.fromEntries(wanted.map((m) => [m.role, m.path])), colour, twoSided: false, repeatMm: null }, pictures, model.name, remarks); // prettier-ignore
+    const made = await materialFromSlot(
+      {
+        name: info.name,
+        pictures: Object.fromEntries(wanted.map((m) => [m.role, m.path])),
+        colour,
+        twoSided: false,
+        repeatMm: null,
+      },
+      pictures,
+      model.name,
+      remarks,
+    );
     if (!made) continue;
     materials.push(made);
     found.push(...wanted.map((m) => m.path));
@@ -187,7 +229,11 @@ export async function bringPictures(
   };
   await dropUpload(upload.id);
   if (!found.length) {
-    throw badField('files', `None of these files is one of the ${left.length} pictures that are missing: ${[...new Set(left.map((m) => m.path))].slice(0, 8).join(', ')}.`); // prettier-ignore
+    throw badField(
+      'files',
+      `None of these files is one of the ${left.length} pictures that are ` +
+        `missing: ${[...new Set(left.map((m) => m.path))].slice(0, 8).join(', ')}.`,
+    );
   }
   const opened = await changeProject(projectId, baseRevision, [{ kind: 'updateModel', model: next, materials, specs }]);
   for (const material of materials) await createMaterial(material);

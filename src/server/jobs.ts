@@ -62,7 +62,7 @@ async function startJob(kind: string, project: string | null, options: object, w
       options: JSON.stringify(options),
       result: null,
       made: now(),
-    }) // prettier-ignore
+    })
     .execute();
   const controller = new AbortController();
   live().running.set(id, controller);

@@ -48,7 +48,12 @@ export async function receiveMaterials(upload: Upload): Promise<MaterialDrop> {
     for (const [key, members] of sets)
       materials.push(await makeMaterial(key.split('/').pop()!, members, upload.fields, remarks));
     if (!materials.length) {
-      throw badField('files', remarks.length ? `None of the files is a picture that can be read. ${remarks[0].file}: ${remarks[0].text}` : 'No picture came with the request.'); // prettier-ignore
+      throw badField(
+        'files',
+        remarks.length
+          ? `None of the files is a picture that can be read. ${remarks[0].file}: ${remarks[0].text}`
+          : 'No picture came with the request.',
+      );
     }
     return { materials, remarks };
   } finally {
@@ -72,16 +77,25 @@ async function makeMaterial(
     maps[role] = { image: image.hash, widthPx: image.width, heightPx: image.height, file };
   }
   for (const { role, ratio } of findOddAspects(maps)) {
-    remarks.push({ file: maps[role]!.file, text: `its shape differs from the base colour’s by ${Math.round(Math.abs(ratio - 1) * 100)}%; it will be squeezed to the same size` }); // prettier-ignore
+    remarks.push({
+      file: maps[role]!.file,
+      text:
+        'its shape differs from the base colour’s by ' +
+        `${Math.round(Math.abs(ratio - 1) * 100)}%; it will be squeezed to the same size`,
+    });
   }
   const lead = members.find((m) => m.role === 'baseColour') ?? members[0];
   const { widthMm, heightMm, how } = sizeOf(lead.image, fields);
   if (how) remarks.push({ file: lead.file, text: how });
   const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : {};
   return createMaterial({
-    ...blankMaterial(titleFrom(stem), widthMm, heightMm), maps, ...measured,
-    source: fields.source ?? '', licence: fields.licence ?? '', credit: fields.credit ?? '',
-  }); // prettier-ignore
+    ...blankMaterial(titleFrom(stem), widthMm, heightMm),
+    maps,
+    ...measured,
+    source: fields.source ?? '',
+    licence: fields.licence ?? '',
+    credit: fields.credit ?? '',
+  });
 }
 
 function sizeOf(
@@ -94,22 +108,34 @@ function sizeOf(
   if (given > 0) return { widthMm: given, heightMm: Number(fields.heightMm) || round(given * aspect), how: null };
   if (image.density && !SAYS_NOTHING.includes(Math.round(image.density))) {
     const mm = (px: number) => round((px / image.density!) * 25.4);
-    return { widthMm: mm(image.width), heightMm: mm(image.height), how: `size taken from its resolution of ${Math.round(image.density)} pixels per inch` }; // prettier-ignore
+    return {
+      widthMm: mm(image.width),
+      heightMm: mm(image.height),
+      how: `size taken from its resolution of ${Math.round(image.density)} pixels per inch`,
+    };
   }
-  return { widthMm: DEFAULT_WIDTH, heightMm: round(DEFAULT_WIDTH * aspect), how: `nothing says how large it is; ${DEFAULT_WIDTH} mm wide was assumed, type the real size` }; // prettier-ignore
+  return {
+    widthMm: DEFAULT_WIDTH,
+    heightMm: round(DEFAULT_WIDTH * aspect),
+    how: `nothing says how large it is; ${DEFAULT_WIDTH} mm wide was assumed, type the real size`,
+  };
 }
 
 /** Replaces (or adds) the picture of one role, keeping size, finish and everything else. */
 export async function replacePicture(key: string, upload: Upload): Promise<Material> {
   try {
     const role = upload.fields.role as Role;
-    if (!ROLES.includes(role)) throw badField('role', `“${String(upload.fields.role)}” is not a role; there are ${ROLES.join(', ')}.`); // prettier-ignore
+    if (!ROLES.includes(role))
+      throw badField('role', `“${String(upload.fields.role)}” is not a role; there are ${ROLES.join(', ')}.`);
     if (upload.files.length !== 1) throw badField('files', 'One picture is expected.');
     const [file] = upload.files;
     const image = await storeImage(await readFile(path.join(upload.folder, file)), file);
     const { maps } = await readMaterial(key);
     const measured = role === 'baseColour' ? await measureBaseColour(image.hash) : {};
-    return editMaterial(key, { ...measured, maps: { ...maps, [role]: { image: image.hash, widthPx: image.width, heightPx: image.height, file } } }); // prettier-ignore
+    return editMaterial(key, {
+      ...measured,
+      maps: { ...maps, [role]: { image: image.hash, widthPx: image.width, heightPx: image.height, file } },
+    });
   } finally {
     await dropUpload(upload.id);
   }

@@ -25,7 +25,14 @@ export const MaterialFile = Type.Object(
 
 /** A material as a zip: PNGs named by their role, and one open JSON. */
 export async function writeMaterialZip(key: string): Promise<{ bytes: Uint8Array; file: string }> {
-  const { id: _id, version: _version, builtIn: _builtIn, repetition: _repetition, maps, ...rest } = await readMaterial(key); // prettier-ignore
+  const {
+    id: _id,
+    version: _version,
+    builtIn: _builtIn,
+    repetition: _repetition,
+    maps,
+    ...rest
+  } = await readMaterial(key);
   const names: Partial<Record<Role, string>> = {};
   const files: Record<string, [Uint8Array, { level: 0 | 6 }]> = {};
   for (const role of ROLES) {
@@ -34,10 +41,18 @@ export async function writeMaterialZip(key: string): Promise<{ bytes: Uint8Array
     const bytes = await readBlob(map.image);
     names[role] = `${role}.png`;
     const isPng = bytes[0] === 0x89 && bytes[1] === 0x50;
-    files[`${role}.png`] = [isPng ? bytes : await sharp(bytes, { limitInputPixels: MOST_PIXELS }).png().toBuffer(), { level: 0 }]; // prettier-ignore
+    files[`${role}.png`] = [
+      isPng ? bytes : await sharp(bytes, { limitInputPixels: MOST_PIXELS }).png().toBuffer(),
+      { level: 0 },
+    ];
   }
   const json = JSON.stringify({ ...rest, maps: names }, null, 2);
-  const file = `${rest.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'material'}.zip`; // prettier-ignore
+  const file = `${
+    rest.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'material'
+  }.zip`;
   return { bytes: zipSync({ ...files, [MATERIAL_FILE]: [new TextEncoder().encode(json), { level: 6 }] }), file };
 }
 
@@ -57,10 +72,16 @@ export async function readMaterialFolder(at: string): Promise<Material> {
   const maps: Material['maps'] = {};
   for (const [role, name] of Object.entries(names) as [Role, string][]) {
     const file = path.join(at, path.basename(name));
-    if (!existsSync(file)) throw badField(`maps.${role}`, `${MATERIAL_FILE} names “${name}” for ${role}, and it did not come with it.`); // prettier-ignore
+    if (!existsSync(file))
+      throw badField(`maps.${role}`, `${MATERIAL_FILE} names “${name}” for ${role}, and it did not come with it.`);
     const image = await storeImage(await readFile(file), path.basename(name));
     maps[role] = { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file };
   }
   const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : { repetition: null };
-  return createMaterial({ ...blankMaterial(rest.name, rest.widthMm, rest.heightMm), ...rest, maps, repetition: measured.repetition }); // prettier-ignore
+  return createMaterial({
+    ...blankMaterial(rest.name, rest.widthMm, rest.heightMm),
+    ...rest,
+    maps,
+    repetition: measured.repetition,
+  });
 }

@@ -14,7 +14,12 @@ type Unnumbered = Omit<Material, 'version' | 'id'>;
 const read = (row: { document: string }) => JSON.parse(row.document) as Material;
 
 export async function listMaterials(): Promise<Material[]> {
-  const rows = await database().selectFrom('materials').selectAll().where('newest', '=', 1).where('deleted', 'is', null).execute(); // prettier-ignore
+  const rows = await database()
+    .selectFrom('materials')
+    .selectAll()
+    .where('newest', '=', 1)
+    .where('deleted', 'is', null)
+    .execute();
   return rows.map(read).sort((a, b) => a.name.localeCompare(b.name, 'en') || (a.id < b.id ? -1 : 1));
 }
 
@@ -46,7 +51,12 @@ export async function editMaterial(key: string, values: Partial<Material>): Prom
   return database()
     .transaction()
     .execute(async (db) => {
-      const row = await db.selectFrom('materials').selectAll().where('id', '=', key).where('newest', '=', 1).executeTakeFirst(); // prettier-ignore
+      const row = await db
+        .selectFrom('materials')
+        .selectAll()
+        .where('id', '=', key)
+        .where('newest', '=', 1)
+        .executeTakeFirst();
       if (!row) throw notFound('material', key);
       const next: Material = { ...read(row), ...values, id: key, version: row.version + 1 };
       await db.updateTable('materials').set({ newest: 0 }).where('id', '=', key).execute();
@@ -77,7 +87,11 @@ export async function restoreMaterial(key: string): Promise<void> {
 
 /** Names of the projects in which a material is laid. */
 export async function whereUsed(key: string): Promise<{ id: string; name: string; surfaces: number }[]> {
-  const rows = await database().selectFrom('projects').select(['id', 'name', 'document']).where('deleted', 'is', null).execute(); // prettier-ignore
+  const rows = await database()
+    .selectFrom('projects')
+    .select(['id', 'name', 'document'])
+    .where('deleted', 'is', null)
+    .execute();
   return rows.flatMap((row) => {
     const project = JSON.parse(row.document) as { surfaces: Record<string, { spec: Spec | null }> };
     const surfaces = Object.values(project.surfaces).filter((s) => s.spec && materialsOf(s.spec).includes(key)).length;
@@ -86,10 +100,24 @@ export async function whereUsed(key: string): Promise<{ id: string; name: string
 }
 
 export const blankMaterial = (name: string, widthMm: number, heightMm: number): Unnumbered => ({
-  name, kind: 'own', tags: [], widthMm, heightMm, maps: {}, colour: '#b8b0a2', grain: 'none', seamless: true,
-  twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '', repetition: null,
+  name,
+  kind: 'own',
+  tags: [],
+  widthMm,
+  heightMm,
+  maps: {},
+  colour: '#b8b0a2',
+  grain: 'none',
+  seamless: true,
+  twoSided: false,
+  sampling: 'soft',
+  finish: defaultFinish(),
+  source: '',
+  licence: '',
+  credit: '',
+  repetition: null,
   builtIn: false,
-}); // prettier-ignore
+});
 
 /** Mean colour and repetition figure of a base colour picture. */
 export async function measureBaseColour(hash: string): Promise<{ colour: string; repetition: number }> {

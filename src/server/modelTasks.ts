@@ -59,7 +59,6 @@ export async function previewModel(
   source: Source,
   choice: { scene?: number; unitMm?: number; upAxis?: UpAxis },
 ): Promise<{ preview: ModelPreview; meshes: Uint8Array[] }> {
-  // prettier-ignore
   const raw = await open(source, choice.scene);
   const evidence = weighSizes(raw);
   const prepared = prepareModel(raw, {
@@ -86,12 +85,15 @@ export async function previewModel(
 }
 
 /** The unit and the up-axis: as chosen, else as the format has them by its standard, else as the sizes suggest. */
-function settle(raw: RawModel, { unitMm, upAxis }: { unitMm?: number; upAxis?: UpAxis }): { unitMm: number; upAxis: UpAxis } {
+function settle(
+  raw: RawModel,
+  { unitMm, upAxis }: { unitMm?: number; upAxis?: UpAxis },
+): { unitMm: number; upAxis: UpAxis } {
   if (raw.format === 'gltf') return { unitMm: unitMm ?? 1000, upAxis: upAxis ?? 'y' };
   if (unitMm !== undefined && upAxis !== undefined) return { unitMm, upAxis };
   const evidence = weighSizes(raw);
   return { unitMm: unitMm ?? evidence.guesses[0].unitMm, upAxis: upAxis ?? evidence.up.axis };
-} // prettier-ignore
+}
 
 /** Reads a model and makes everything that is stored of it. */
 export async function prepareForStore(
@@ -118,7 +120,13 @@ export async function prepareForStore(
         origin: part.pivot,
         min: part.bounds.min,
         max: part.bounds.max,
-        surfaces: part.surfaces.map((s, i) => ({ name: names[i], faces: s.faces, slot: s.slot, areaMm2: s.area, normal: s.normal })), // prettier-ignore
+        surfaces: part.surfaces.map((s, i) => ({
+          name: names[i],
+          faces: s.faces,
+          slot: s.slot,
+          areaMm2: s.area,
+          normal: s.normal,
+        })),
       };
     }),
     slots: raw.slots.map((slot, i) => ({ ...slot, repeatMm: scaled(repeats[i], slot.textureScale) })),
@@ -136,4 +144,12 @@ function scaled(size: [number, number] | null, by: [number, number] | undefined)
 }
 
 /** A slot's colour as it is stored. */
-export const hex = (c: readonly number[]) => `#${c.slice(0, 3).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
+export const hex = (c: readonly number[]) =>
+  `#${c
+    .slice(0, 3)
+    .map((v) =>
+      Math.round(Math.max(0, Math.min(1, v)) * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;

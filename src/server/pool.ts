@@ -16,7 +16,12 @@ function pool(): Piscina {
   if (holder.juteGridPool) return holder.juteGridPool;
   const filename = path.resolve(process.env.JUTE_GRID_WORKERS ?? 'dist', 'tasks.mjs');
   if (!existsSync(filename)) throw new Error(`the worker ${filename} has not been built; run npm run build`);
-  holder.juteGridPool = new Piscina({ filename, maxThreads: 2, idleTimeout: 30_000, resourceLimits: { maxOldGenerationSizeMb: 6144 } }); // prettier-ignore
+  holder.juteGridPool = new Piscina({
+    filename,
+    maxThreads: 2,
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: 6144 },
+  });
   return holder.juteGridPool;
 }
 

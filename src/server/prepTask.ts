@@ -34,7 +34,13 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     throw new Problem(422, 'A step cannot be done', error.message, { field: `steps.${error.step}` });
   }
   const { stage, remarks } = result;
-  if (!stage.mmPerPx) throw new Problem(422, 'Its size is not known', 'Nothing says how large the picture is: add a Size step, or set four corners of a known rectangle.', { field: 'steps' }); // prettier-ignore
+  if (!stage.mmPerPx)
+    throw new Problem(
+      422,
+      'Its size is not known',
+      'Nothing says how large the picture is: add a Size step, or set four corners of a known rectangle.',
+      { field: 'steps' },
+    );
   const { raster, mmPerPx } = stage;
   progress(0.7, 'Maps');
   const maps = deriveMaps(raster, mmPerPx, prep.derived);
@@ -45,7 +51,10 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   }
   const wrap = measureWrap(raster);
   const closes = stage.closes.across && stage.closes.down;
-  const byte = (v: number) => Math.round(v * 255).toString(16).padStart(2, '0'); // prettier-ignore
+  const byte = (v: number) =>
+    Math.round(v * 255)
+      .toString(16)
+      .padStart(2, '0');
   return {
     pictures,
     widthMm: round(raster.width * mmPerPx[0]),
@@ -63,13 +72,25 @@ const round = (mm: number) => Math.round(mm * 100) / 100;
 async function readRaster(hash: string): Promise<Raster> {
   const image = sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS });
   const meta = await image.metadata();
-  if (meta.width! * meta.height! > MOST_PIXELS) throw new Problem(422, 'Too large', `The picture has ${meta.width} × ${meta.height} pixels; prep works on at most 8192 × 8192. Make it smaller first.`, { field: 'picture' }); // prettier-ignore
+  if (meta.width! * meta.height! > MOST_PIXELS)
+    throw new Problem(
+      422,
+      'Too large',
+      `The picture has ${meta.width} × ${meta.height} pixels; ` +
+        'prep works on at most 8192 × 8192. Make it smaller first.',
+      { field: 'picture' },
+    );
   const channels = meta.hasAlpha ? 4 : 3;
   // 8 bits are spread over all of 16 here, as in the browser: libvips would only shift them
   const deep = meta.depth !== 'uchar';
-  const raw = await (deep ? image.toColourspace('rgb16').raw({ depth: 'ushort' }) : image.toColourspace('srgb').raw()).toBuffer({ resolveWithObject: true }); // prettier-ignore
-  const numbers = deep ? new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.byteLength / 2) : Uint16Array.from(raw.data, (v) => v * 257); // prettier-ignore
-  if (raw.info.channels === channels) return { width: raw.info.width, height: raw.info.height, channels, data: numbers.slice() }; // prettier-ignore
+  const raw = await (
+    deep ? image.toColourspace('rgb16').raw({ depth: 'ushort' }) : image.toColourspace('srgb').raw()
+  ).toBuffer({ resolveWithObject: true });
+  const numbers = deep
+    ? new Uint16Array(raw.data.buffer, raw.data.byteOffset, raw.data.byteLength / 2)
+    : Uint16Array.from(raw.data, (v) => v * 257);
+  if (raw.info.channels === channels)
+    return { width: raw.info.width, height: raw.info.height, channels, data: numbers.slice() };
   // grey, with or without opacity
   const data = new Uint16Array(raw.info.width * raw.info.height * channels);
   const n = raw.info.channels;
@@ -83,20 +104,36 @@ async function readRaster(hash: string): Promise<Raster> {
 /** 8 bits a channel: what renderers and browsers take. */
 async function pngOf(r: Raster): Promise<Uint8Array<ArrayBuffer>> {
   const bytes = Uint8Array.from(r.data, (v) => (v + 128) / 257);
-  return tight(await sharp(bytes, { raw: { width: r.width, height: r.height, channels: r.channels } }).png({ compressionLevel: 6 }).toBuffer()); // prettier-ignore
+  return tight(
+    await sharp(bytes, { raw: { width: r.width, height: r.height, channels: r.channels } })
+      .png({ compressionLevel: 6 })
+      .toBuffer(),
+  );
 }
 
 async function mapPng({ width, height, channels, data }: MadeMap): Promise<Uint8Array<ArrayBuffer>> {
   const image = sharp(data as Uint8Array, { raw: { width, height, channels } });
-  return tight(await (data instanceof Uint16Array ? image.toColourspace('grey16') : channels === 1 ? image.toColourspace('b-w') : image).png({ compressionLevel: 6 }).toBuffer()); // prettier-ignore
+  return tight(
+    await (
+      data instanceof Uint16Array ? image.toColourspace('grey16') : channels === 1 ? image.toColourspace('b-w') : image
+    )
+      .png({ compressionLevel: 6 })
+      .toBuffer(),
+  );
 }
 
 /** A copy that owns its memory, to be handed to another thread. */
 const tight = (bytes: Buffer): Uint8Array<ArrayBuffer> => Uint8Array.from(bytes);
 
-export async function photograph(ground: string, shot: Shot): Promise<{ png: Uint8Array; widthMm: number; heightMm: number; rule: unknown }> {
+export async function photograph(
+  ground: string,
+  shot: Shot,
+): Promise<{ png: Uint8Array; widthMm: number; heightMm: number; rule: unknown }> {
   const known = GROUNDS[ground];
-  if (!known) throw new Problem(400, 'Not a ground', `“${ground}” is not among ${Object.keys(GROUNDS).join(', ')}.`, { field: 'ground' });
+  if (!known)
+    throw new Problem(400, 'Not a ground', `“${ground}” is not among ${Object.keys(GROUNDS).join(', ')}.`, {
+      field: 'ground',
+    });
   const { raster, widthMm, heightMm, rule } = takePhotograph(known.ground, shot);
   return { png: await pngOf(raster), widthMm, heightMm, rule };
-} // prettier-ignore
+}

@@ -16,12 +16,22 @@ import { badField, notFound, Problem } from './problem';
 import { dropUpload, type Upload } from './uploads';
 
 export async function listPreps(): Promise<Prep[]> {
-  const rows = await database().selectFrom('preps').selectAll().where('deleted', 'is', null).orderBy('updated', 'desc').execute(); // prettier-ignore
+  const rows = await database()
+    .selectFrom('preps')
+    .selectAll()
+    .where('deleted', 'is', null)
+    .orderBy('updated', 'desc')
+    .execute();
   return rows.map((row) => JSON.parse(row.document) as Prep);
 }
 
 export async function readPrep(id: string): Promise<Prep> {
-  const row = await database().selectFrom('preps').selectAll().where('id', '=', id).where('deleted', 'is', null).executeTakeFirst(); // prettier-ignore
+  const row = await database()
+    .selectFrom('preps')
+    .selectAll()
+    .where('id', '=', id)
+    .where('deleted', 'is', null)
+    .executeTakeFirst();
   if (!row) throw notFound('prep', id);
   return JSON.parse(row.document) as Prep;
 }
@@ -29,17 +39,34 @@ export async function readPrep(id: string): Promise<Prep> {
 /** A density of 72 or 96 is what programs write when they know nothing. */
 const SAYS_NOTHING = [72, 96];
 
-async function keep(name: string, image: StoredImage, about: Partial<Pick<Prep, 'source' | 'licence' | 'credit'>>): Promise<Prep> {
+async function keep(
+  name: string,
+  image: StoredImage,
+  about: Partial<Pick<Prep, 'source' | 'licence' | 'credit'>>,
+): Promise<Prep> {
   const known = image.density && !SAYS_NOTHING.includes(Math.round(image.density));
   const prep: Prep = {
-    id: newId('prep'), name: name.slice(0, 200) || 'Picture', revision: 0,
+    id: newId('prep'),
+    name: name.slice(0, 200) || 'Picture',
+    revision: 0,
     picture: { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file },
     pixelsPerInch: known ? image.density : null,
-    steps: [], derived: noMaps, grain: 'none', leaves: null, source: '', licence: '', credit: '', ...about, material: null,
+    steps: [],
+    derived: noMaps,
+    grain: 'none',
+    leaves: null,
+    source: '',
+    licence: '',
+    credit: '',
+    ...about,
+    material: null,
   };
-  await database().insertInto('preps').values({ id: prep.id, document: JSON.stringify(prep), updated: now(), deleted: null }).execute();
+  await database()
+    .insertInto('preps')
+    .values({ id: prep.id, document: JSON.stringify(prep), updated: now(), deleted: null })
+    .execute();
   return prep;
-} // prettier-ignore
+}
 
 /** Each picture of an upload begins a prep of its own. */
 export async function receivePreps(upload: Upload): Promise<Prep[]> {
@@ -71,11 +98,21 @@ export async function editPrep(id: string, baseRevision: number, change: PrepCha
   return database()
     .transaction()
     .execute(async (db) => {
-      const row = await db.selectFrom('preps').selectAll().where('id', '=', id).where('deleted', 'is', null).executeTakeFirst(); // prettier-ignore
+      const row = await db
+        .selectFrom('preps')
+        .selectAll()
+        .where('id', '=', id)
+        .where('deleted', 'is', null)
+        .executeTakeFirst();
       if (!row) throw notFound('prep', id);
       const before = JSON.parse(row.document) as Prep;
       if (before.revision !== baseRevision) {
-        throw new Problem(409, 'Changed elsewhere', `This prep is at revision ${before.revision}, not ${baseRevision}: it was changed in another tab.`, { revision: before.revision }); // prettier-ignore
+        throw new Problem(
+          409,
+          'Changed elsewhere',
+          `This prep is at revision ${before.revision}, not ${baseRevision}: it was changed in another tab.`,
+          { revision: before.revision },
+        );
       }
       const next: Prep = { ...before, ...change, revision: before.revision + 1 };
       await db
@@ -103,14 +140,25 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
   const { repetition } = await measureBaseColour(maps.baseColour!.image);
   const { derived } = prep;
   const values = {
-    name: prep.name, widthMm: made.widthMm, heightMm: made.heightMm, maps, colour: made.colour, repetition,
-    seamless: made.seamless, grain: prep.grain, source: prep.source, licence: prep.licence, credit: prep.credit,
+    name: prep.name,
+    widthMm: made.widthMm,
+    heightMm: made.heightMm,
+    maps,
+    colour: made.colour,
+    repetition,
+    seamless: made.seamless,
+    grain: prep.grain,
+    source: prep.source,
+    licence: prep.licence,
+    credit: prep.credit,
     leaves: prep.leaves ?? undefined,
-  }; // prettier-ignore
+  };
   const before = prep.material ? await readMaterial(prep.material).catch(() => null) : null;
   const blank = blankMaterial(prep.name, made.widthMm, made.heightMm);
   const finish = { ...(before ?? blank).finish, reliefMm: derived.height?.reliefMm ?? 0 };
-  const { id: key } = before ? await editMaterial(before.id, { ...values, finish }) : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' }); // prettier-ignore
+  const { id: key } = before
+    ? await editMaterial(before.id, { ...values, finish })
+    : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' });
   // in one statement: what is changed in the prep while the job runs is never overwritten
   await database()
     .updateTable('preps')

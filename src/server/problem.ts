@@ -31,7 +31,11 @@ export function asProblem(error: unknown): Problem {
   if (error instanceof CommandError)
     return new Problem(422, 'The change does not fit', error.message, { field: error.field });
   if (error instanceof ImportError) {
-    return new Problem(422, 'The file cannot come in', error.message, { file: error.file, reason: error.reason, field: 'files' }); // prettier-ignore
+    return new Problem(422, 'The file cannot come in', error.message, {
+      file: error.file,
+      reason: error.reason,
+      field: 'files',
+    });
   }
   const code = (error as NodeJS.ErrnoException | null)?.code;
   if (code === 'ENOSPC' || code === 'SQLITE_FULL') {

@@ -72,14 +72,21 @@ export async function listProjects(
     }
     const side = (c: number) => Math.max(...parts.map((p) => p.max[c])) - Math.min(...parts.map((p) => p.min[c]));
     return {
-      id: row.id, name: row.name, created: row.created, updated: row.updated, deleted: row.deleted !== null,
+      id: row.id,
+      name: row.name,
+      created: row.created,
+      updated: row.updated,
+      deleted: row.deleted !== null,
       revision: row.revision,
       surfaces: surfaces.filter((s) => !s.leftBare).length,
       dressed: surfaces.filter((s) => s.spec && !s.leftBare).length,
       sizeMm: parts.length ? [side(0), side(1), side(2)] : null,
-      colours: [...areas].sort((a, b) => b[1] - a[1]).slice(0, 6).map(([c]) => c),
+      colours: [...areas]
+        .sort((a, b) => b[1] - a[1])
+        .slice(0, 6)
+        .map(([c]) => c),
       still: seen(row.id),
-    }; // prettier-ignore
+    };
   });
 }
 
@@ -100,7 +107,7 @@ async function insertProject(project: Project): Promise<OpenProject> {
       created: at,
       updated: at,
       deleted: null,
-    }) // prettier-ignore
+    })
     .execute();
   return { project, revision: 0, canUndo: false, canRedo: false };
 }
@@ -121,7 +128,12 @@ async function openFrom(
   row: { id: string; document: string; revision: number; head: string | null },
 ): Promise<OpenProject> {
   const child = await childSeenLast(db, row.id, row.head);
-  return { project: completed(JSON.parse(row.document) as Project), revision: row.revision, canUndo: row.head !== null, canRedo: !!child }; // prettier-ignore
+  return {
+    project: completed(JSON.parse(row.document) as Project),
+    revision: row.revision,
+    canUndo: row.head !== null,
+    canRedo: !!child,
+  };
 }
 
 /** Deleting keeps everything for the way back; `forever` takes it away with its history. */
@@ -140,13 +152,22 @@ export async function restoreProject(id: string): Promise<void> {
 /** Refuses a change based on an older revision, saying what happened since. */
 async function checkBase(db: Db, id: string, base: number, current: number): Promise<void> {
   if (base === current) return;
-  const since = await db.selectFrom('revisions').select('label').where('project', '=', id).where('revision', '>', base).orderBy('revision').limit(20).execute(); // prettier-ignore
+  const since = await db
+    .selectFrom('revisions')
+    .select('label')
+    .where('project', '=', id)
+    .where('revision', '>', base)
+    .orderBy('revision')
+    .limit(20)
+    .execute();
   const labels = since.map((r) => r.label);
   throw new Problem(
-    409, 'The project has changed meanwhile',
-    `This change was made on revision ${base}; the project is at ${current}.${labels.length ? ` Since then: ${labels.join('; ')}.` : ''}`,
+    409,
+    'The project has changed meanwhile',
+    `This change was made on revision ${base}; the project is at ` +
+      `${current}.${labels.length ? ` Since then: ${labels.join('; ')}.` : ''}`,
     { field: 'baseRevision', revision: current, changed: labels },
-  ); // prettier-ignore
+  );
 }
 
 interface Step {
@@ -161,7 +182,6 @@ async function move(
   base: number,
   work: (db: Transaction<Tables>, project: Project, head: string | null, revision: number) => Promise<Step>,
 ): Promise<OpenProject> {
-  // prettier-ignore
   return database()
     .transaction()
     .execute(async (db) => {
@@ -191,11 +211,11 @@ export function changeProject(
   commands: Command[],
   gesture: string | null = null,
 ): Promise<OpenProject> {
-  // prettier-ignore
   return move(id, baseRevision, async (db, before, head, revision) => {
     const { project, inverse } = applyCommands(before, commands);
     const label = labelOf(before, commands);
-    const last = head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null; // prettier-ignore
+    const last =
+      head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null;
     if (last && last.gesture === gesture && !(await childSeenLast(db, id, head))) {
       await db
         .updateTable('changes')
@@ -211,9 +231,18 @@ export function changeProject(
     await db
       .insertInto('changes')
       .values({
-        id: change, project: id, parent: head, commands: JSON.stringify(commands), version: COMMAND_VERSION,
-        inverse: JSON.stringify(inverse), label, name: null, gesture, made: now(), visited: revision,
-      }) // prettier-ignore
+        id: change,
+        project: id,
+        parent: head,
+        commands: JSON.stringify(commands),
+        version: COMMAND_VERSION,
+        inverse: JSON.stringify(inverse),
+        label,
+        name: null,
+        gesture,
+        made: now(),
+        visited: revision,
+      })
       .execute();
     return { project, head: change, label };
   });
@@ -231,7 +260,12 @@ async function childSeenLast(db: Db, project: string, parent: string | null) {
 }
 
 async function changeRow(db: Db, project: string, id: string) {
-  const row = await db.selectFrom('changes').selectAll().where('project', '=', project).where('id', '=', id).executeTakeFirst(); // prettier-ignore
+  const row = await db
+    .selectFrom('changes')
+    .selectAll()
+    .where('project', '=', project)
+    .where('id', '=', id)
+    .executeTakeFirst();
   if (!row) throw notFound('history entry', id);
   return row;
 }
@@ -257,7 +291,9 @@ const back = (project: Project, change: { inverse: string }) =>
 const forward = (project: Project, change: { commands: string }) =>
   (JSON.parse(change.commands) as Command[]).reduce((p, c) => applyCommand(p, c).project, project);
 
-/** Goes to any entry of the history (or its start, for null): back to the common step, then forward along its branch. */
+/**
+ * Goes to any entry of the history (or its start, for null): back to the common step, then forward along its branch.
+ */
 export function goTo(id: string, baseRevision: number, target: string | null): Promise<OpenProject> {
   return move(id, baseRevision, async (db, start, head) => {
     const rows = await db.selectFrom('changes').selectAll().where('project', '=', id).execute();
@@ -283,7 +319,12 @@ export function goTo(id: string, baseRevision: number, target: string | null): P
 export async function listHistory(id: string): Promise<HistoryEntry[]> {
   const db = database();
   const { head } = await rowOf(db, id);
-  const rows = await db.selectFrom('changes').select(['id', 'parent', 'label', 'name', 'made']).where('project', '=', id).orderBy('made').execute(); // prettier-ignore
+  const rows = await db
+    .selectFrom('changes')
+    .select(['id', 'parent', 'label', 'name', 'made'])
+    .where('project', '=', id)
+    .orderBy('made')
+    .execute();
   const parents = new Map(rows.map((r) => [r.id, r.parent]));
   const path = new Set<string>();
   for (let at = head; at; at = parents.get(at) ?? null) path.add(at);

@@ -18,12 +18,20 @@ export async function reviseModel(
   const model = Object.hasOwn(project.models, modelId) ? project.models[modelId] : null;
   if (!model) throw badField('model', `There is no model “${modelId}” in this project.`);
   for (const [n, id] of Object.entries(decided)) {
-    if (id !== null && project.parts[id]?.model !== modelId) throw badField(`decisions.${n}`, `“${id}” is not a part of ${model.name}.`); // prettier-ignore
+    if (id !== null && project.parts[id]?.model !== modelId)
+      throw badField(`decisions.${n}`, `“${id}” is not a part of ${model.name}.`);
   }
   const source = { folder: upload.folder, files: upload.files };
   // a changed model is in the unit the first one was in, unless it is said otherwise
   const asBefore = { unitMm: model.unitMm, upAxis: model.upAxis, ...choice };
-  const { revision, command } = await runTask('revise', { source, choice: { ...asBefore, northDeg: project.northDeg }, project, model: modelId, decided, file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0] }); // prettier-ignore
+  const { revision, command } = await runTask('revise', {
+    source,
+    choice: { ...asBefore, northDeg: project.northDeg },
+    project,
+    model: modelId,
+    decided,
+    file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0],
+  });
   if (baseRevision === null) return { ...revision, opened: null };
   const opened = await changeProject(projectId, baseRevision, [command]);
   await dropUpload(upload.id);

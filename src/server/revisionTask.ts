@@ -18,7 +18,13 @@ export interface Revision extends Proposal {
 export type Decisions = Record<number, string | null>;
 
 /** The work of it, on a worker thread: matching, and the command that carries everything over. */
-export async function proposeRevision(prepared: PreparedForStore & { unitMm: number; upAxis: 'y' | 'z'; mesh: string }, project: Project, modelId: string, decided: Decisions, file: string): Promise<{ revision: Revision; command: CommandOf<'reviseModel'> }> {
+export async function proposeRevision(
+  prepared: PreparedForStore & { unitMm: number; upAxis: 'y' | 'z'; mesh: string },
+  project: Project,
+  modelId: string,
+  decided: Decisions,
+  file: string,
+): Promise<{ revision: Revision; command: CommandOf<'reviseModel'> }> {
   const model = project.models[modelId];
   const oldParts = Object.values(project.parts).filter((p) => p.model === modelId);
   const proposal = proposeParts(oldParts, prepared.parts, decided);
@@ -35,24 +41,39 @@ export async function proposeRevision(prepared: PreparedForStore & { unitMm: num
       const id = newId('part');
       const { surfaces: own, ...rest } = now;
       parts.push({ id, model: modelId, mesh: n, locked: false, ...rest });
-      for (const s of own) surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s });
+      for (const s of own)
+        surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s });
       return;
     }
     const old = project.parts[match.old];
-    const carried = carryPart(old, bySurface.get(old.id) ?? [], oldMeshes[old.mesh], now, meshes[n], n, () => newId('surface'));
+    const carried = carryPart(old, bySurface.get(old.id) ?? [], oldMeshes[old.mesh], now, meshes[n], n, () =>
+      newId('surface'),
+    );
     parts.push(carried.part);
     surfaces.push(...carried.surfaces);
     lost.push(...carried.lost);
   });
   const next: Model = {
-    ...model, name: prepared.name, file, mesh: prepared.mesh, unitMm: prepared.unitMm, upAxis: prepared.upAxis,
-    triangles: prepared.triangles, slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
-    remarks: prepared.remarks, missingPictures: [], missingBySlot: [],
+    ...model,
+    name: prepared.name,
+    file,
+    mesh: prepared.mesh,
+    unitMm: prepared.unitMm,
+    upAxis: prepared.upAxis,
+    triangles: prepared.triangles,
+    slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
+    remarks: prepared.remarks,
+    missingPictures: [],
+    missingBySlot: [],
   };
-  const goneParts = proposal.gone.map((id) => ({ id, name: project.parts[id].name, dressed: (bySurface.get(id) ?? []).filter((s) => s.spec).length }));
+  const goneParts = proposal.gone.map((id) => ({
+    id,
+    name: project.parts[id].name,
+    dressed: (bySurface.get(id) ?? []).filter((s) => s.spec).length,
+  }));
   const added = proposal.parts.filter((p) => p.old === null).length;
   return {
     revision: { ...proposal, model: { id: modelId, name: prepared.name }, lost, goneParts, added },
     command: { kind: 'reviseModel', model: next, parts, surfaces, materials: [] },
   };
-} // prettier-ignore
+}

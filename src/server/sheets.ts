@@ -24,9 +24,15 @@ export async function describePieces(projectId: string, surfaceId: string) {
   if (!spec || !liesInPieces(spec))
     return { surface: surfaceId, revision, pieces: [], summary: null, fingerprint: null };
   const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
-  const laid = await runTask('pieces', { mesh, source: { faces, flipped, mapping, cuts }, spec, materials, partOrigin: part.origin });
+  const laid = await runTask('pieces', {
+    mesh,
+    source: { faces, flipped, mapping, cuts },
+    spec,
+    materials,
+    partOrigin: part.origin,
+  });
   return { surface: surfaceId, revision, ...laid };
-} // prettier-ignore
+}
 
 /** A surface laid flat, as the API gives it. */
 export async function describeSheet(projectId: string, surfaceId: string) {

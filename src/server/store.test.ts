@@ -16,7 +16,20 @@ import {
   restoreMaterial,
 } from './materials';
 import { asProblem, Problem } from './problem';
-import { changeProject, createProject, deleteProject, duplicateProject, goTo, listHistory, listProjects, nameHistoryEntry, readProject, redoProject, restoreProject, undoProject } from './projects'; // prettier-ignore
+import {
+  changeProject,
+  createProject,
+  deleteProject,
+  duplicateProject,
+  goTo,
+  listHistory,
+  listProjects,
+  nameHistoryEntry,
+  readProject,
+  redoProject,
+  restoreProject,
+  undoProject,
+} from './projects';
 import { check, checkCommand, readJson } from './validate';
 import { MaterialChange, NewMaterial } from './materialSchemas';
 

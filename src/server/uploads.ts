@@ -20,7 +20,8 @@ export const LIMITS = {
   files: 4000,
 };
 
-const tooLarge = (file: string, detail: string) => new Problem(413, 'Too large', `${file}: ${detail}`, { field: 'files', file, reason: detail }); // prettier-ignore
+const tooLarge = (file: string, detail: string) =>
+  new Problem(413, 'Too large', `${file}: ${detail}`, { field: 'files', file, reason: detail });
 const mb = (bytes: number) => `${Math.round(bytes / 1024 / 1024)} MB`;
 
 export interface Upload {
@@ -36,7 +37,10 @@ const folderOf = (id: string) => path.join(folder('uploads'), id);
 
 /** Where a file of a drop goes: inside its folder, whatever its name tries. */
 function safePath(name: string): string | null {
-  const steps = name.replace(/\\/g, '/').split('/').filter((s) => s && s !== '.' && s !== '..'); // prettier-ignore
+  const steps = name
+    .replace(/\\/g, '/')
+    .split('/')
+    .filter((s) => s && s !== '.' && s !== '..');
   const clean = steps.map((s) => s.replace(/[\u0000-\u001f:*?"<>|]/g, '_').slice(0, 180));
   if (!clean.length || clean.some((s) => s.startsWith('__MACOSX'))) return null;
   return clean.join('/');
@@ -157,7 +161,12 @@ async function streamParts(request: Request, type: string, target: string): Prom
   try {
     await pipeline(Readable.fromWeb(request.body as never), parser);
   } catch (error) {
-    failure ??= new Problem(400, 'The upload broke off', `The files did not arrive whole (${(error as Error).message}).`, { field: 'files' }); // prettier-ignore
+    failure ??= new Problem(
+      400,
+      'The upload broke off',
+      `The files did not arrive whole (${(error as Error).message}).`,
+      { field: 'files' },
+    );
   }
   await Promise.allSettled(writes);
   if (failure) throw failure;
@@ -188,7 +197,8 @@ async function unpackZip(
   target: string,
   budget: { bytes: number; files: number },
 ): Promise<void> {
-  const fail = (reason: string) => new Problem(422, 'The file cannot come in', `${name}: ${reason}`, { field: 'files', file: name, reason }); // prettier-ignore
+  const fail = (reason: string) =>
+    new Problem(422, 'The file cannot come in', `${name}: ${reason}`, { field: 'files', file: name, reason });
   let archive: ZipFile;
   try {
     archive = await new Promise<ZipFile>((resolve, reject) =>

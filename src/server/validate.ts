@@ -16,7 +16,12 @@ function compile(schema: TSchema): ValidateFunction {
 
 function say(error: ErrorObject, value: unknown): { field: string; detail: string } {
   const steps = error.instancePath.split('/').slice(1);
-  const extra = error.keyword === 'required' ? [(error.params as { missingProperty: string }).missingProperty] : error.keyword === 'additionalProperties' ? [(error.params as { additionalProperty: string }).additionalProperty] : []; // prettier-ignore
+  const extra =
+    error.keyword === 'required'
+      ? [(error.params as { missingProperty: string }).missingProperty]
+      : error.keyword === 'additionalProperties'
+        ? [(error.params as { additionalProperty: string }).additionalProperty]
+        : [];
   const field = [...steps, ...extra].join('.') || 'body';
   let given: unknown = value;
   for (const step of steps) given = (given as Record<string, unknown> | undefined)?.[step];
@@ -24,9 +29,17 @@ function say(error: ErrorObject, value: unknown): { field: string; detail: strin
   if (error.keyword === 'required') return { field, detail: `“${field}” is missing.` };
   if (error.keyword === 'additionalProperties') return { field, detail: `“${field}” is not known here.` };
   if (error.keyword === 'enum') {
-    return { field, detail: `“${field}” is ${shown}; it must be one of ${(error.params as { allowedValues: unknown[] }).allowedValues.join(', ')}.` }; // prettier-ignore
+    return {
+      field,
+      detail:
+        `“${field}” is ${shown}; it must be one of ` +
+        `${(error.params as { allowedValues: unknown[] }).allowedValues.join(', ')}.`,
+    };
   }
-  return { field, detail: `“${field}” is ${shown && shown.length < 80 ? shown : 'not right'}; it ${error.message ?? 'is not valid'}.` }; // prettier-ignore
+  return {
+    field,
+    detail: `“${field}” is ${shown && shown.length < 80 ? shown : 'not right'}; it ${error.message ?? 'is not valid'}.`,
+  };
 }
 
 /** @throws Problem 400 naming the field, what was wrong and what would be right */
@@ -47,7 +60,10 @@ export function checkLeaves(leaves: Leaves | null | undefined): void {
 export function checkCommand(value: unknown, index: number): Command {
   const kind = (value as { kind?: unknown } | null)?.kind;
   if (typeof kind !== 'string' || !Object.hasOwn(COMMANDS, kind)) {
-    throw badField(`commands.${index}.kind`, `“${String(kind)}” is not a command; there are ${Object.keys(COMMANDS).join(', ')}.`); // prettier-ignore
+    throw badField(
+      `commands.${index}.kind`,
+      `“${String(kind)}” is not a command; there are ${Object.keys(COMMANDS).join(', ')}.`,
+    );
   }
   const validate = compile(COMMANDS[kind as CommandKind]);
   if (validate(value)) return value as Command;

@@ -156,7 +156,12 @@ function wholeOf(piece: CutPiece, open: OpenPieces): CutPiece {
 
 function box({ middle: [x, y], length, width }: CutPiece): [number, number][] {
   const [a, b] = [length / 2, width / 2];
-  return [[x - a, y - b], [x + a, y - b], [x + a, y + b], [x - a, y + b]]; // prettier-ignore
+  return [
+    [x - a, y - b],
+    [x + a, y - b],
+    [x + a, y + b],
+    [x - a, y + b],
+  ];
 }
 
 /** From picture pixels to screen pixels for one piece: the inverse of its coordinates. */
@@ -178,5 +183,12 @@ function pictureMatrix(piece: CutPiece, image: ImageBitmap, view: PiecesView): D
   const x = middle[0] + (vy * du - uy * dv) / det;
   const y = middle[1] + (ux * dv - vx * du) / det;
   const k = view.scale;
-  return new DOMMatrix([right[0] * k, -right[1] * k, down[0] * k, -down[1] * k, (x - view.x) * k + view.width / 2, view.height / 2 - (y - view.y) * k]); // prettier-ignore
+  return new DOMMatrix([
+    right[0] * k,
+    -right[1] * k,
+    down[0] * k,
+    -down[1] * k,
+    (x - view.x) * k + view.width / 2,
+    view.height / 2 - (y - view.y) * k,
+  ]);
 }

@@ -49,7 +49,10 @@ const service = {
     if (original?.url === url) return;
     const response = await fetch(url);
     if (!response.ok) throw new Error(`the picture could not be fetched (${response.status})`);
-    const bitmap = await createImageBitmap(await response.blob(), { premultiplyAlpha: 'none', colorSpaceConversion: 'none' }); // prettier-ignore
+    const bitmap = await createImageBitmap(await response.blob(), {
+      premultiplyAlpha: 'none',
+      colorSpaceConversion: 'none',
+    });
     const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
     context.drawImage(bitmap, 0, 0);
     const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
@@ -84,7 +87,10 @@ const service = {
     const own = ++newest;
     const { raster, scale } = original;
     const used: StageCache = new Map();
-    const kept: StageCache = { get: (k: string) => remember(used, k), set: (k: string, v: never) => used.set(k, v) } as never; // prettier-ignore
+    const kept: StageCache = {
+      get: (k: string) => remember(used, k),
+      set: (k: string, v: never) => used.set(k, v),
+    } as never;
     let failed: PrepRun['failed'] = null;
     let remarks: StepRemark[] = [];
     const upTo = (n: number): Stage => {
@@ -117,9 +123,18 @@ const service = {
     const [shownBefore, shownAfter, result] = [before, after, stage].map(toShown);
     const closed = stage.closes.across && stage.closes.down;
     const answer: PrepRun = {
-      before: shownBefore, after: shownAfter, result, closes: stage.closes, seam: stage.seam, wrap: measureWrap(stage.raster),
-      blotches: findBlotches(stage.raster, closed), untouched: original.untouched, remarks, failed, histogram: histogram(before.raster, 64),
-    }; // prettier-ignore
+      before: shownBefore,
+      after: shownAfter,
+      result,
+      closes: stage.closes,
+      seam: stage.seam,
+      wrap: measureWrap(stage.raster),
+      blotches: findBlotches(stage.raster, closed),
+      untouched: original.untouched,
+      remarks,
+      failed,
+      histogram: histogram(before.raster, 64),
+    };
     return transfer(answer, [shownBefore.bytes.buffer, shownAfter.bytes.buffer, result.bytes.buffer]);
   },
 
@@ -129,7 +144,6 @@ const service = {
     pixelsPerInch: number | null,
     upTo: number,
   ): { grain: GrainDirection; period: { x: Period | null; y: Period | null } } {
-    // prettier-ignore
     const { stage } = runSteps(original!.raster, pixelsPerInch, steps, { scale: original!.scale, upTo, cache });
     return { grain: findGrain(stage.raster), period: findPeriod(stage.raster) };
   },
@@ -139,7 +153,10 @@ const service = {
     if (!last) return {};
     const made = deriveMaps(last.raster, last.mmPerPx ?? [1, 1], derived);
     const shown = Object.fromEntries(Object.entries(made).map(([role, map]) => [role, mapShown(map)]));
-    return transfer(shown, Object.values(shown).map((s) => s.bytes.buffer)); // prettier-ignore
+    return transfer(
+      shown,
+      Object.values(shown).map((s) => s.bytes.buffer),
+    );
   },
 };
 

@@ -172,7 +172,13 @@ const service = {
       inset: [...opened.layout.inset],
       brightened: opened.materials.map((m) => m.tones.most),
     };
-    const used = new Set(buffers.flatMap((b) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.whole, b.indices].map((a) => a.buffer as ArrayBuffer))); // prettier-ignore
+    const used = new Set(
+      buffers.flatMap((b) =>
+        [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.whole, b.indices].map(
+          (a) => a.buffer as ArrayBuffer,
+        ),
+      ),
+    );
     return transfer(out, [...used]);
   },
 
@@ -228,9 +234,29 @@ const service = {
       const { corner, ...shape } = shapeSurface(sheet);
       hold(keyOf(request), { sheet, corner });
       const border = borderEdges(shape.positions, shape.indices);
-      out.push({ origin: mesh.origin, ...shape, border, source: sheet.source.slice(), stretch: cornerStretch(sheet, shape.indices, shape.positions.length / 3), sheet: summary(sheet) }); // prettier-ignore
+      out.push({
+        origin: mesh.origin,
+        ...shape,
+        border,
+        source: sheet.source.slice(),
+        stretch: cornerStretch(sheet, shape.indices, shape.positions.length / 3),
+        sheet: summary(sheet),
+      });
     }
-    return transfer(out, out.flatMap((s) => [s.positions.buffer, s.normals.buffer, s.indices.buffer, s.border.buffer, s.source.buffer, s.stretch.buffer] as ArrayBuffer[])); // prettier-ignore
+    return transfer(
+      out,
+      out.flatMap(
+        (s) =>
+          [
+            s.positions.buffer,
+            s.normals.buffer,
+            s.indices.buffer,
+            s.border.buffer,
+            s.source.buffer,
+            s.stretch.buffer,
+          ] as ArrayBuffer[],
+      ),
+    );
   },
 
   /** Coordinates of one surface for a placement. */
@@ -280,7 +306,10 @@ const service = {
     return transfer(lines, [lines.buffer as ArrayBuffer]);
   },
 
-  /** The edge of a face nearest to a point, and on from it where the arris runs straight or bends little: face × 3 + corner. */
+  /**
+   * The edge of a face nearest to a point, and on from it where the arris runs straight or bends little: face × 3 +
+   * corner.
+   */
   async edgeNear(request: FacesRequest, face: number, world: [number, number, number]): Promise<number[]> {
     return followEdge((await meshes(request.url))[request.mesh], listFaces(request.faces), face, world);
   },
@@ -292,7 +321,9 @@ const service = {
     geometry.setIndex(new BufferAttribute(indices, 1));
     const made = MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false });
     const tree = { ...made, index: null } as unknown as SerializedBVH;
-    const buffers = [...made.roots, ...(made.indirectBuffer ? [made.indirectBuffer] : [])].map((b) => (ArrayBuffer.isView(b) ? b.buffer : b)); // prettier-ignore
+    const buffers = [...made.roots, ...(made.indirectBuffer ? [made.indirectBuffer] : [])].map((b) =>
+      ArrayBuffer.isView(b) ? b.buffer : b,
+    );
     return transfer(tree, buffers as ArrayBuffer[]);
   },
 };

@@ -17,7 +17,13 @@ async function serve(data: string): Promise<ChildProcess> {
     },
   );
   for (let i = 0; i < 240; i++) {
-    if (await fetch(`${url}/api/health`).then((r) => r.ok, () => false)) return server; // prettier-ignore
+    if (
+      await fetch(`${url}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      )
+    )
+      return server;
     await new Promise((r) => setTimeout(r, 250));
   }
   throw new Error('the server did not start');

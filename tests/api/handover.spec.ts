@@ -40,7 +40,11 @@ test('the demo goes out as glTF with pictures: valid, names kept, every picture 
     externalResourceFunction: async (uri) => files[decodeURIComponent(uri)],
   });
   expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
-  const json = JSON.parse(new TextDecoder().decode(files[main])) as { images: { uri: string }[]; nodes: { name: string; children?: number[] }[]; extensionsUsed: string[] }; // prettier-ignore
+  const json = JSON.parse(new TextDecoder().decode(files[main])) as {
+    images: { uri: string }[];
+    nodes: { name: string; children?: number[] }[];
+    extensionsUsed: string[];
+  };
   expect(json.extensionsUsed).toContain('KHR_texture_transform');
   const pictures = json.images.map((i) => i.uri);
   expect(new Set(pictures).size).toBe(pictures.length);

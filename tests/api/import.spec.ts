@@ -18,7 +18,11 @@ test('twenty broken drops: twenty clear answers, nothing left behind, the next g
     ['broken JSON', [{ name: 'a.gltf', bytes: '{"asset":' }], /JSON/],
     ['old glTF', [{ name: 'a.gltf', bytes: '{"asset":{"version":"1.0"}}' }], /1\.0/],
     ['no geometry', [{ name: 'a.gltf', bytes: '{"asset":{"version":"2.0"},"scenes":[{}]}' }], /no triangles/],
-    ['missing buffer', [{ name: 'a.gltf', bytes: '{"asset":{"version":"2.0"},"buffers":[{"uri":"b.bin","byteLength":12}]}' }], /b\.bin.*missing/],
+    [
+      'missing buffer',
+      [{ name: 'a.gltf', bytes: '{"asset":{"version":"2.0"},"buffers":[{"uri":"b.bin","byteLength":12}]}' }],
+      /b\.bin.*missing/,
+    ],
     ['empty OBJ', [{ name: 'a.obj', bytes: '' }], /empty/],
     ['prose as OBJ', [{ name: 'a.obj', bytes: 'once upon a time' }], /not an OBJ/],
     ['points only', [{ name: 'a.obj', bytes: 'v 0 0 0\nv 1 0 0\n' }], /no faces/],
@@ -27,10 +31,14 @@ test('twenty broken drops: twenty clear answers, nothing left behind, the next g
     ['infinite', [{ name: 'a.obj', bytes: obj.replace('1 0 0', '1e999 0 0') }], /line 2/],
     ['zero area', [{ name: 'a.obj', bytes: 'v 0 0 0\nv 1 0 0\nv 2 0 0\nf 1 2 3\n' }], /zero area/],
     ['no model at all', [{ name: 'a.txt', bytes: 'x' }], /not a model/],
-    ['broken zip', [{ name: 'a.zip', bytes: zipped({ 'a.obj': Buffer.from(obj) }).subarray(0, 60) }], /a\.zip.*zip cannot be read/],
+    [
+      'broken zip',
+      [{ name: 'a.zip', bytes: zipped({ 'a.obj': Buffer.from(obj) }).subarray(0, 60) }],
+      /a\.zip.*zip cannot be read/,
+    ],
     ['zip bomb', [{ name: 'a.zip', bytes: zipped({ 'a.obj': new Uint8Array(40 * 1024 * 1024) }) }], /bomb/],
     ['zip without a model', [{ name: 'a.zip', bytes: zipped({ 'a.txt': Buffer.from('x') }) }], /not a model/],
-  ]; // prettier-ignore
+  ];
   expect(broken).toHaveLength(20);
   for (const [what, files, message] of broken) {
     await test.step(what, async () => {
@@ -104,7 +112,8 @@ test('a zip with OBJ, MTL and a picture brings its material; a missing picture i
   };
   const png = await (await request.get(`/api/images/${base.maps.baseColour.image}?size=128`)).body();
   const text =
-    'mtllib m.mtl\nv 0 0 0\nv 2 0 0\nv 2 2 0\nv 0 2 0\nvt 0 0\nvt 4 0\nvt 4 4\nvt 0 4\nusemtl Oak\nf 1/1 2/2 3/3 4/4\nusemtl Lime\nf 1/1 3/3 2/2\n';
+    'mtllib m.mtl\nv 0 0 0\nv 2 0 0\nv 2 2 0\nv 0 2 0\nvt 0 0\nvt 4 0\nvt ' +
+    '4 4\nvt 0 4\nusemtl Oak\nf 1/1 2/2 3/3 4/4\nusemtl Lime\nf 1/1 3/3 2/2\n';
   const zip = zipped({
     'job/a.obj': Buffer.from(text),
     'job/m.mtl': Buffer.from('newmtl Oak\nmap_Kd oak.png\nnewmtl Lime\nmap_Kd lime.png\n'),
@@ -115,7 +124,14 @@ test('a zip with OBJ, MTL and a picture brings its material; a missing picture i
     upAxis: 'y',
   });
   expect(response.status()).toBe(201);
-  const body = (await response.json()) as { revision: number; model: { id: string; missingPictures: string[] }; project: { materials: Record<string, { name: string; widthMm: number }>; surfaces: Record<string, { spec: unknown }> } }; // prettier-ignore
+  const body = (await response.json()) as {
+    revision: number;
+    model: { id: string; missingPictures: string[] };
+    project: {
+      materials: Record<string, { name: string; widthMm: number }>;
+      surfaces: Record<string, { spec: unknown }>;
+    };
+  };
   // four repeats on two metres: one picture is 500 mm
   expect(Object.values(body.project.materials)).toMatchObject([{ name: 'Oak', widthMm: 500 }]);
   expect(body.model.missingPictures).toEqual(['lime.png']);

@@ -14,16 +14,31 @@ test('a folder of pictures becomes materials by name; odd shapes, sizes and bad 
   };
   const square = await (await request.get(`/api/images/${brick.maps.height.image}?size=128`)).body();
   const response = await drop(
-    request, '/api/materials',
+    request,
+    '/api/materials',
     [
-      upload('set/pier-oak_basecolor.png', await get('baseColour')), upload('set/pier-oak_nrm.png', await get('normal')),
-      upload('set/pier-oak_height.png', square), upload('set/quay_diff.png', square),
-      upload('set/readme.txt', 'hi'), upload('set/fake_rough.png', '<svg></svg>'),
+      upload('set/pier-oak_basecolor.png', await get('baseColour')),
+      upload('set/pier-oak_nrm.png', await get('normal')),
+      upload('set/pier-oak_height.png', square),
+      upload('set/quay_diff.png', square),
+      upload('set/readme.txt', 'hi'),
+      upload('set/fake_rough.png', '<svg></svg>'),
     ],
     { source: 'Own photographs' },
-  ); // prettier-ignore
+  );
   expect(response.status()).toBe(201);
-  const { materials, remarks } = (await response.json()) as { materials: { id: string; name: string; maps: object; source: string; widthMm: number; heightMm: number; repetition: number }[]; remarks: { file: string; text: string }[] }; // prettier-ignore
+  const { materials, remarks } = (await response.json()) as {
+    materials: {
+      id: string;
+      name: string;
+      maps: object;
+      source: string;
+      widthMm: number;
+      heightMm: number;
+      repetition: number;
+    }[];
+    remarks: { file: string; text: string }[];
+  };
   expect(materials.map((m) => m.name).sort()).toEqual(['Pier oak', 'Quay']);
   const made = materials.find((m) => m.name === 'Pier oak')!;
   expect(Object.keys(made.maps).sort()).toEqual(['baseColour', 'height', 'normal']);
@@ -54,7 +69,13 @@ test('a folder of pictures becomes materials by name; odd shapes, sizes and bad 
 test('every material that comes with the application has its maps at 1024² or more, a size and a low figure', async ({
   request,
 }) => {
-  const all = (await (await request.get('/api/materials')).json()) as { id: string; builtIn: boolean; widthMm: number; repetition: number; maps: Record<string, { widthPx: number; heightPx: number }> }[]; // prettier-ignore
+  const all = (await (await request.get('/api/materials')).json()) as {
+    id: string;
+    builtIn: boolean;
+    widthMm: number;
+    repetition: number;
+    maps: Record<string, { widthPx: number; heightPx: number }>;
+  }[];
   const own = all.filter((m) => m.builtIn);
   expect(own.length).toBeGreaterThanOrEqual(15);
   for (const m of own) {
@@ -69,12 +90,22 @@ test('every material that comes with the application has its maps at 1024² or m
 test('a material is replaced wherever a project uses it, at the version the project pins', async ({ request }) => {
   const id = await newProject(request, 'Replace');
   const glb = await room();
-  const { project, revision } = (await (await drop(request, `/api/projects/${id}/models`, [upload('r.glb', glb)])).json()) as { revision: number; project: { surfaces: Record<string, object> } }; // prettier-ignore
+  const { project, revision } = (await (
+    await drop(request, `/api/projects/${id}/models`, [upload('r.glb', glb)])
+  ).json()) as { revision: number; project: { surfaces: Record<string, object> } };
   const get = async (m: string) => (await (await request.get(`/api/materials/${m}`)).json()) as Record<string, unknown>;
   const strip = ({ usedIn: _usedIn, ...rest }: Record<string, unknown>) => rest;
-  const spec = { material: 'corran-stone', mapping: { kind: 'flat', direction: 'auto' }, repeat: { own: null, locked: true }, start: { datum: 'corner', xMm: 0, yMm: 0 }, direction: { turnDeg: 0, mirrorX: false, mirrorY: false }, finish: {} }; // prettier-ignore
+  const spec = {
+    material: 'corran-stone',
+    mapping: { kind: 'flat', direction: 'auto' },
+    repeat: { own: null, locked: true },
+    start: { datum: 'corner', xMm: 0, yMm: 0 },
+    direction: { turnDeg: 0, mirrorX: false, mirrorY: false },
+    finish: {},
+  };
   const specs = Object.fromEntries(Object.keys(project.surfaces).map((s) => [s, spec]));
-  const change = (baseRevision: number, command: object) => request.post(`/api/projects/${id}/changes`, { data: { baseRevision, commands: [command] } }); // prettier-ignore
+  const change = (baseRevision: number, command: object) =>
+    request.post(`/api/projects/${id}/changes`, { data: { baseRevision, commands: [command] } });
   expect(
     (await change(revision, { kind: 'setSpecs', specs, materials: [strip(await get('corran-stone'))] })).ok(),
   ).toBe(true);
@@ -119,7 +150,9 @@ test('the API describes itself, sheets are given in millimetres', async ({ reque
   expect(Object.keys(api.paths)).toContain('/api/projects/{id}/surfaces/{surface}/sheet');
   expect(Object.keys(api.components.schemas)).toContain('command.setSpecs');
   const id = await newProject(request, 'Sheets');
-  const { surfaces } = (await (await drop(request, `/api/projects/${id}/models`, [upload('r.glb', await room())])).json()) as { surfaces: { id: string; name: string }[] }; // prettier-ignore
+  const { surfaces } = (await (
+    await drop(request, `/api/projects/${id}/models`, [upload('r.glb', await room())])
+  ).json()) as { surfaces: { id: string; name: string }[] };
   const sheet = await (
     await request.get(`/api/projects/${id}/surfaces/${surfaces.find((s) => s.name === 'Floor')!.id}/sheet`)
   ).json();
@@ -163,8 +196,10 @@ test('a material goes out as a zip and comes in again as it was', async ({ reque
   };
   expect(remarks).toEqual([]);
   const before = (await (await request.get('/api/materials/smoked-oak')).json()) as Record<string, unknown>;
-  for (const key of ['name', 'widthMm', 'heightMm', 'grain', 'finish', 'leaves', 'colour', 'tags']) expect(materials[0][key]).toEqual(before[key]); // prettier-ignore
-  const images = (m: Record<string, unknown>) => Object.values(m.maps as Record<string, { image: string }>).map((x) => x.image); // prettier-ignore
+  for (const key of ['name', 'widthMm', 'heightMm', 'grain', 'finish', 'leaves', 'colour', 'tags'])
+    expect(materials[0][key]).toEqual(before[key]);
+  const images = (m: Record<string, unknown>) =>
+    Object.values(m.maps as Record<string, { image: string }>).map((x) => x.image);
   expect(images(materials[0]).sort()).toEqual(images(before).sort());
   expect((await request.delete(`/api/materials/${String(materials[0].id)}`)).status()).toBe(204);
 

@@ -6,7 +6,10 @@ import { deflateSync } from 'node:zlib';
 import { drop, upload } from '../fixtures';
 
 /** A small picture with something in it. */
-const base = () => sharp(Buffer.from(Array.from({ length: 64 * 48 * 3 }, (_, i) => (i * 37) % 251)), { raw: { width: 64, height: 48, channels: 3 } }); // prettier-ignore
+const base = () =>
+  sharp(Buffer.from(Array.from({ length: 64 * 48 * 3 }, (_, i) => (i * 37) % 251)), {
+    raw: { width: 64, height: 48, channels: 3 },
+  });
 const filesIn = (folder: string): number => {
   try {
     return readdirSync(folder, { recursive: true, withFileTypes: true }).filter((f) => f.isFile()).length;
@@ -29,7 +32,12 @@ function bomb(width: number, height: number): Buffer {
   head.writeUInt32BE(width, 0);
   head.writeUInt32BE(height, 4);
   head.set([8, 2, 0, 0, 0], 8);
-  return Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), chunk('IHDR', head), chunk('IDAT', deflateSync(Buffer.alloc(1000))), chunk('IEND', Buffer.alloc(0))]); // prettier-ignore
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(Buffer.alloc(1000))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
 }
 
 test('fifty broken or hostile pictures: clear answers, the server alive, nothing left behind', async ({ request }) => {
@@ -42,7 +50,8 @@ test('fifty broken or hostile pictures: clear answers, the server alive, nothing
   };
   const bad: [string, Buffer][] = [];
   for (const [kind, bytes] of Object.entries(good)) {
-    for (const share of [0, 0.02, 0.1, 0.3, 0.5]) bad.push([`cut-${share}.${kind}`, bytes.subarray(0, Math.floor(bytes.length * share))]); // prettier-ignore
+    for (const share of [0, 0.02, 0.1, 0.3, 0.5])
+      bad.push([`cut-${share}.${kind}`, bytes.subarray(0, Math.floor(bytes.length * share))]);
     const torn = Buffer.from(bytes);
     torn.fill(0x11, 3, 24);
     bad.push([`torn.${kind}`, torn]);
@@ -65,7 +74,11 @@ test('fifty broken or hostile pictures: clear answers, the server alive, nothing
     ['head-only.webp', Buffer.from('RIFF\x10\x00\x00\x00WEBPVP8 ', 'latin1')],
   );
   expect(bad.length).toBeGreaterThanOrEqual(50);
-  const before = { preps: ((await (await request.get('/api/preps')).json()) as unknown[]).length, blobs: filesIn(path.join(data, 'blobs')), uploads: filesIn(path.join(data, 'uploads')) }; // prettier-ignore
+  const before = {
+    preps: ((await (await request.get('/api/preps')).json()) as unknown[]).length,
+    blobs: filesIn(path.join(data, 'blobs')),
+    uploads: filesIn(path.join(data, 'uploads')),
+  };
   for (const [name, bytes] of bad) {
     const response = await drop(request, '/api/preps', [upload(name, bytes)]);
     const { title, detail } = (await response.json()) as { title: string; detail: string };
@@ -94,15 +107,27 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
   request,
 }) => {
   const deep = Uint16Array.from({ length: 40 * 30 * 3 }, (_, i) => (i * 211) % 65536);
-  const tiff = await sharp(deep, { raw: { width: 40, height: 30, channels: 3 } }).pipelineColourspace('rgb16').toColourspace('rgb16').tiff({ compression: 'lzw' }).toBuffer(); // prettier-ignore
-  const [prep] = (await (await drop(request, '/api/preps', [upload('deep.tif', tiff)])).json()) as { id: string; revision: number; picture: { image: string } }[]; // prettier-ignore
+  const tiff = await sharp(deep, { raw: { width: 40, height: 30, channels: 3 } })
+    .pipelineColourspace('rgb16')
+    .toColourspace('rgb16')
+    .tiff({ compression: 'lzw' })
+    .toBuffer();
+  const [prep] = (await (await drop(request, '/api/preps', [upload('deep.tif', tiff)])).json()) as {
+    id: string;
+    revision: number;
+    picture: { image: string };
+  }[];
   const back = await sharp(await (await request.get(`/api/images/${prep.picture.image}`)).body()).metadata();
   expect(back.depth).toBe('ushort');
   const avif = await sharp(deep, { raw: { width: 40, height: 30, channels: 3 } })
     .avif({ bitdepth: 10 })
     .toBuffer();
-  const [ten] = (await (await drop(request, '/api/preps', [upload('ten.avif', avif)])).json()) as { picture: { image: string } }[]; // prettier-ignore
-  expect((await sharp(await (await request.get(`/api/images/${ten.picture.image}`)).body()).metadata()).depth).toBe('ushort'); // prettier-ignore
+  const [ten] = (await (await drop(request, '/api/preps', [upload('ten.avif', avif)])).json()) as {
+    picture: { image: string };
+  }[];
+  expect((await sharp(await (await request.get(`/api/images/${ten.picture.image}`)).body()).metadata()).depth).toBe(
+    'ushort',
+  );
 
   // the same colours written with another profile come back as they were
   const red = { create: { width: 32, height: 32, channels: 3 as const, background: { r: 200, g: 60, b: 50 } } };
@@ -124,11 +149,16 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
   }
 
   const turned = await base().withMetadata({ orientation: 6 }).jpeg().toBuffer();
-  const [upright] = (await (await drop(request, '/api/preps', [upload('turned.jpg', turned)])).json()) as { picture: { widthPx: number; heightPx: number } }[]; // prettier-ignore
+  const [upright] = (await (await drop(request, '/api/preps', [upload('turned.jpg', turned)])).json()) as {
+    picture: { widthPx: number; heightPx: number };
+  }[];
   expect([upright.picture.widthPx, upright.picture.heightPx]).toEqual([48, 64]);
 
   const url = `/api/preps/${prep.id}`;
-  const change = { baseRevision: prep.revision, steps: [{ id: 's', kind: 'turn', on: true, mask: null, turnDeg: 3, leanDeg: 0, slopeDeg: 0 }] }; // prettier-ignore
+  const change = {
+    baseRevision: prep.revision,
+    steps: [{ id: 's', kind: 'turn', on: true, mask: null, turnDeg: 3, leanDeg: 0, slopeDeg: 0 }],
+  };
   expect((await request.patch(url, { data: change })).status()).toBe(200);
   const stale = await request.patch(url, { data: change });
   expect(stale.status()).toBe(409);
@@ -137,6 +167,10 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
   expect(((await wrong.json()) as { field: string }).field).toContain('steps.0');
   // nothing says how large it is: no material, and the reason why
   const job = (await (await request.post(`${url}/material`)).json()) as { id: string };
-  await expect.poll(async () => ((await (await request.get(`/api/jobs/${job.id}`)).json()) as { state: string }).state).toBe('failed'); // prettier-ignore
-  expect(((await (await request.get(`/api/jobs/${job.id}`)).json()) as { message: string }).message).toContain('Nothing says how large'); // prettier-ignore
+  await expect
+    .poll(async () => ((await (await request.get(`/api/jobs/${job.id}`)).json()) as { state: string }).state)
+    .toBe('failed');
+  expect(((await (await request.get(`/api/jobs/${job.id}`)).json()) as { message: string }).message).toContain(
+    'Nothing says how large',
+  );
 });

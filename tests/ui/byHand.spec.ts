@@ -43,9 +43,13 @@ async function begin(page: Page, name: string, counterAsOne: boolean): Promise<s
 }
 
 const surfacesOf = async (page: Page, id: string) =>
-  Object.values((await get<{ project: { surfaces: Record<string, Surface> } }>(page, `/api/projects/${id}`)).project.surfaces); // prettier-ignore
-const surface = async (page: Page, id: string, find: (s: Surface) => boolean) => (await surfacesOf(page, id)).find(find)!; // prettier-ignore
-const sheetOf = (page: Page, id: string, of: string) => get<SheetAnswer>(page, `/api/projects/${id}/surfaces/${of}/sheet`); // prettier-ignore
+  Object.values(
+    (await get<{ project: { surfaces: Record<string, Surface> } }>(page, `/api/projects/${id}`)).project.surfaces,
+  );
+const surface = async (page: Page, id: string, find: (s: Surface) => boolean) =>
+  (await surfacesOf(page, id)).find(find)!;
+const sheetOf = (page: Page, id: string, of: string) =>
+  get<SheetAnswer>(page, `/api/projects/${id}/surfaces/${of}/sheet`);
 
 async function lay(page: Page, material: string): Promise<void> {
   await page.getByRole('button', { name: material }).first().click();
@@ -95,54 +99,61 @@ test('a sheet is sheared and pulled by hand, and says what that costs', async ({
   expect((await surface(page, id, (s) => s.id === floor.id)).spec!.mapping.correction).toBeUndefined();
 });
 
-test('round a counter: pieces break at arrises, a band is as high as the strip, unrolling starts and is cut where one clicks', async ({ page }) => {
-  const id = await begin(page, 'Arrises', true);
-  await lay(page, 'Quayside facing brick');
-  await card(page, 'Mapping').getByRole('button', { name: 'Box', exact: true }).click();
-  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('stretcher');
-  await settled(page);
-  const counter = await surface(page, id, (s) => !!s.spec);
-  const pieces = async () => JSON.stringify((await get<{ pieces: unknown[] }>(page, `/api/projects/${id}/surfaces/${counter.id}/pieces`)).pieces); // prettier-ignore
-  const ways = [await pieces()];
-  await card(page, 'Pieces').getByRole('button', { name: 'More' }).click();
-  for (const way of ['break', 'return']) {
-    await page.getByLabel('At an arris they').selectOption(way);
+test(
+  'round a counter: pieces break at arrises, a band is as high ' +
+    'as the strip, unrolling starts and is cut where one clicks',
+  async ({ page }) => {
+    const id = await begin(page, 'Arrises', true);
+    await lay(page, 'Quayside facing brick');
+    await card(page, 'Mapping').getByRole('button', { name: 'Box', exact: true }).click();
+    await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('stretcher');
     await settled(page);
-    ways.push(await pieces());
-  }
-  expect(new Set(ways).size).toBe(3);
+    const counter = await surface(page, id, (s) => !!s.spec);
+    const pieces = async () =>
+      JSON.stringify(
+        (await get<{ pieces: unknown[] }>(page, `/api/projects/${id}/surfaces/${counter.id}/pieces`)).pieces,
+      );
+    const ways = [await pieces()];
+    await card(page, 'Pieces').getByRole('button', { name: 'More' }).click();
+    for (const way of ['break', 'return']) {
+      await page.getByLabel('At an arris they').selectOption(way);
+      await settled(page);
+      ways.push(await pieces());
+    }
+    expect(new Set(ways).size).toBe(3);
 
-  // a band of the picture over the whole height of what it lies on
-  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('whole');
-  await settled(page);
-  await card(page, 'Repeat').getByRole('button', { name: 'More' }).click();
-  await page.getByLabel('A band of it, exactly as high as the strip').check();
-  await expect(line(page)).toContainText('a band of its picture, 0 to 100% of the height');
-  await type(page, card(page, 'Repeat'), 'To, of the height', '50');
-  const { laid, boundsMm } = await sheetOf(page, id, counter.id);
-  expect(laid!.heightMm / 2).toBeCloseTo(boundsMm.maxY - boundsMm.minY, 2);
-  expect(laid!.widthMm).toBe(860);
+    // a band of the picture over the whole height of what it lies on
+    await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('whole');
+    await settled(page);
+    await card(page, 'Repeat').getByRole('button', { name: 'More' }).click();
+    await page.getByLabel('A band of it, exactly as high as the strip').check();
+    await expect(line(page)).toContainText('a band of its picture, 0 to 100% of the height');
+    await type(page, card(page, 'Repeat'), 'To, of the height', '50');
+    const { laid, boundsMm } = await sheetOf(page, id, counter.id);
+    expect(laid!.heightMm / 2).toBeCloseTo(boundsMm.maxY - boundsMm.minY, 2);
+    expect(laid!.widthMm).toBe(860);
 
-  // unrolled from a face, cut along an edge
-  await card(page, 'Mapping').getByRole('button', { name: 'Unroll', exact: true }).click();
-  await settled(page);
-  await page.keyboard.press('f');
-  await settled(page);
-  const mapping = async () => (await surface(page, id, (s) => s.id === counter.id)).spec!.mapping;
-  expect((await mapping()).from).toBeUndefined();
-  await card(page, 'Mapping').getByRole('button', { name: 'Start at…' }).click();
-  const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
-  await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
-  await settled(page);
-  expect((await mapping()).from).toBeDefined();
-  await card(page, 'Mapping').getByRole('button', { name: 'Cut along…' }).click();
-  await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
-  await settled(page);
-  expect((await mapping()).cuts?.length).toBeGreaterThan(0);
-  await card(page, 'Mapping').getByRole('button', { name: 'Let go', exact: true }).click();
-  await settled(page);
-  expect(await mapping()).toEqual({ kind: 'unroll' });
-}); // prettier-ignore
+    // unrolled from a face, cut along an edge
+    await card(page, 'Mapping').getByRole('button', { name: 'Unroll', exact: true }).click();
+    await settled(page);
+    await page.keyboard.press('f');
+    await settled(page);
+    const mapping = async () => (await surface(page, id, (s) => s.id === counter.id)).spec!.mapping;
+    expect((await mapping()).from).toBeUndefined();
+    await card(page, 'Mapping').getByRole('button', { name: 'Start at…' }).click();
+    const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
+    await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
+    await settled(page);
+    expect((await mapping()).from).toBeDefined();
+    await card(page, 'Mapping').getByRole('button', { name: 'Cut along…' }).click();
+    await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
+    await settled(page);
+    expect((await mapping()).cuts?.length).toBeGreaterThan(0);
+    await card(page, 'Mapping').getByRole('button', { name: 'Let go', exact: true }).click();
+    await settled(page);
+    expect(await mapping()).toEqual({ kind: 'unroll' });
+  },
+);
 
 test('zones are drawn as circle, outline and margin, and areas add up', async ({ page }) => {
   const id = await begin(page, 'Zones', false);
@@ -165,7 +176,12 @@ test('zones are drawn as circle, outline and margin, and areas add up', async ({
   await back();
   await draw('Outline, corner by corner');
   const box = (await page.getByTestId('zone-drawing').boundingBox())!;
-  const corners: [number, number][] = [[0.6, 0.45], [0.7, 0.45], [0.7, 0.5], [0.6, 0.5]]; // prettier-ignore
+  const corners: [number, number][] = [
+    [0.6, 0.45],
+    [0.7, 0.45],
+    [0.7, 0.5],
+    [0.6, 0.5],
+  ];
   for (const [x, y] of corners) await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   await page.keyboard.press('Enter');
   await expect(line(page)).toContainText('outline');
@@ -200,11 +216,20 @@ test('several surfaces share a picture, a density and a level', async ({ page })
   const rows = page.locator('button[data-surface]');
   const sides = ['Side south', 'Side east'];
   for (const [i, name] of sides.entries()) {
-    await rows.filter({ hasText: new RegExp(`^${name}$`) }).first().click(); // prettier-ignore
+    await rows
+      .filter({ hasText: new RegExp(`^${name}$`) })
+      .first()
+      .click();
     await lay(page, i ? 'Quayside facing brick' : 'Lime plaster, floated');
   }
-  await rows.filter({ hasText: /^Side south$/ }).first().click(); // prettier-ignore
-  await rows.filter({ hasText: /^Side east$/ }).first().click({ modifiers: ['Control'] }); // prettier-ignore
+  await rows
+    .filter({ hasText: /^Side south$/ })
+    .first()
+    .click();
+  await rows
+    .filter({ hasText: /^Side east$/ })
+    .first()
+    .click({ modifiers: ['Control'] });
   await settled(page);
   const picked = async () => (await surfacesOf(page, id)).filter((s) => s.spec).map((s) => s.spec!);
 

@@ -16,14 +16,31 @@ async function open(page: Page): Promise<void> {
 
 async function pick(page: Page, filter: string, name: string): Promise<void> {
   await page.getByLabel('Filter surfaces').fill(filter);
-  await page.locator('button[data-surface]').filter({ hasText: new RegExp(`^${name}$`) }).first().click(); // prettier-ignore
+  await page
+    .locator('button[data-surface]')
+    .filter({ hasText: new RegExp(`^${name}$`) })
+    .first()
+    .click();
   await settled(page);
 }
 
 interface Document {
   revision: number;
-  project: { surfaces: Record<string, { id: string; name: string; part: string; zone?: unknown; areaMm2: number; spec: { material: string; mapping: { kind: string; around?: number | null } } | null }>; parts: Record<string, { name: string }> };
-} // prettier-ignore
+  project: {
+    surfaces: Record<
+      string,
+      {
+        id: string;
+        name: string;
+        part: string;
+        zone?: unknown;
+        areaMm2: number;
+        spec: { material: string; mapping: { kind: string; around?: number | null } } | null;
+      }
+    >;
+    parts: Record<string, { name: string }>;
+  };
+}
 const document = (page: Page) => get<Document>(page, PROJECT);
 
 test('every shape lies true: column, reveal, mat well, printed band, and all the way back', async ({ page }) => {
@@ -44,7 +61,10 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   await expect(card(page, 'Mapping')).toContainText('each 60.21 mm');
   await settled(page);
   const column = Object.values((await document(page)).project.surfaces).find((s) => s.spec?.mapping.around === 24)!;
-  const { pieces } = await get<{ pieces: { course: number; index: number; whole: boolean }[] }>(page, `${PROJECT}/surfaces/${column.id}/pieces`); // prettier-ignore
+  const { pieces } = await get<{ pieces: { course: number; index: number; whole: boolean }[] }>(
+    page,
+    `${PROJECT}/surfaces/${column.id}/pieces`,
+  );
   const first = pieces.filter((p) => p.course === 0);
   expect(first.map((p) => p.index).sort((a, b) => a - b)).toEqual(Array.from({ length: 24 }, (_, i) => i));
   expect(first.every((p) => p.whole)).toBe(true);
@@ -76,9 +96,14 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   await page.getByRole('button', { name: 'Skerry wool twill' }).first().click();
   await expect(line(page)).toContainText('inset field is laid in Skerry wool twill');
   await settled(page);
-  const floors = Object.values((await document(page)).project.surfaces).filter((s) => s.zone && s.name === 'Inset field'); // prettier-ignore
+  const floors = Object.values((await document(page)).project.surfaces).filter(
+    (s) => s.zone && s.name === 'Inset field',
+  );
   expect(floors).toHaveLength(1);
-  const described = await get<{ areaMm2: number; boundsMm: { minX: number; maxX: number } }>(page, `${PROJECT}/surfaces/${floors[0].id}/sheet`); // prettier-ignore
+  const described = await get<{ areaMm2: number; boundsMm: { minX: number; maxX: number } }>(
+    page,
+    `${PROJECT}/surfaces/${floors[0].id}/sheet`,
+  );
   expect(described.boundsMm.maxX - described.boundsMm.minX).toBeCloseTo(1600, 1);
 
   // the printed band, once round the bollard
@@ -185,7 +210,10 @@ test('a changed model comes in again and what is laid stays', async ({ page }) =
     { name: 'Bar', triangles: boxTriangles([2, 0, 1], [4, 1, 1.6]) },
     { name: 'Stool', triangles: boxTriangles([5, 0, 1], [5.4, 0.5, 1.4]) },
   ]);
-  await page.locator('input[type=file]').first().setInputFiles({ name: 'room.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(changed) }); // prettier-ignore
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({ name: 'room.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(changed) });
   await expect(page.getByText('larger by 800 mm east to west')).toBeVisible();
   await expect(page.getByText('was “Counter”, moved by 1000 mm')).toBeVisible();
   await expect(page.getByText('1 new')).toBeVisible();
@@ -193,7 +221,11 @@ test('a changed model comes in again and what is laid stays', async ({ page }) =
   await settled(page);
   await expect(line(page)).toContainText('is laid in Lime plaster');
   const { project } = await get<Document>(page, `/api/projects/${id}`);
-  expect(Object.values(project.parts).map((p) => p.name).sort()).toEqual(['Bar', 'Floor', 'Stool']); // prettier-ignore
+  expect(
+    Object.values(project.parts)
+      .map((p) => p.name)
+      .sort(),
+  ).toEqual(['Bar', 'Floor', 'Stool']);
   const floor = Object.values(project.surfaces).find((s) => s.spec)!;
   expect(floor.areaMm2).toBeCloseTo(6200 * 4200, -3);
 });

@@ -7,7 +7,23 @@ import { dragBetween, settled, useDraft } from '../fixtures';
 const line = (page: Page) => page.getByTestId('spec-line');
 const sheetValues = async (page: Page) => {
   const id = new URL(page.url()).pathname.split('/').pop()!;
-  return (await (await page.request.get(`/api/projects/${id}`)).json()) as { project: { surfaces: Record<string, { name: string; part: string; spec: { material: string; repeat: { own: { widthMm: number; heightMm: number } | null }; start: { xMm: number }; direction: { turnDeg: number } } }> } }; // prettier-ignore
+  return (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    project: {
+      surfaces: Record<
+        string,
+        {
+          name: string;
+          part: string;
+          spec: {
+            material: string;
+            repeat: { own: { widthMm: number; heightMm: number } | null };
+            start: { xMm: number };
+            direction: { turnDeg: number };
+          };
+        }
+      >;
+    };
+  };
 };
 const hallFloor = async (page: Page) =>
   Object.values((await sheetValues(page)).project.surfaces).find((s) => s.name === 'Floor')!.spec;

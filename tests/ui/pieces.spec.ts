@@ -16,11 +16,19 @@ interface Described {
 const get = (page: Page, url: string) => page.request.get(url, { maxRetries: 3 });
 
 async function watchRoom(page: Page): Promise<string> {
-  const { project } = (await (await get(page, PROJECT)).json()) as { project: { parts: Record<string, { name: string }>; surfaces: Record<string, { id: string; name: string; part: string }> } }; // prettier-ignore
-  const floor = Object.values(project.surfaces).find((s) => s.name === 'Floor' && project.parts[s.part].name === 'Watch room floor'); // prettier-ignore
+  const { project } = (await (await get(page, PROJECT)).json()) as {
+    project: {
+      parts: Record<string, { name: string }>;
+      surfaces: Record<string, { id: string; name: string; part: string }>;
+    };
+  };
+  const floor = Object.values(project.surfaces).find(
+    (s) => s.name === 'Floor' && project.parts[s.part].name === 'Watch room floor',
+  );
   return floor!.id;
 }
-const pieces = async (page: Page, id: string) => (await (await get(page, `${PROJECT}/surfaces/${id}/pieces`)).json()) as Described; // prettier-ignore
+const pieces = async (page: Page, id: string) =>
+  (await (await get(page, `${PROJECT}/surfaces/${id}/pieces`)).json()) as Described;
 
 async function pickWatchRoom(page: Page): Promise<string> {
   await useDraft(page);
@@ -63,7 +71,9 @@ test('herringbone by hand: layout, size, joints, shuffle, pin, shuffle, undo all
   const sheet = (await page.getByTestId('slide-area').boundingBox())!;
   await page.mouse.click(sheet.x + sheet.width * 0.52, sheet.y + sheet.height * 0.47);
   await expect(line(page)).toContainText('1 pinned');
-  const { project } = (await (await get(page, PROJECT)).json()) as { project: { surfaces: Record<string, { spec: { variation: { pins: { course: number; index: number }[] } } }> } }; // prettier-ignore
+  const { project } = (await (await get(page, PROJECT)).json()) as {
+    project: { surfaces: Record<string, { spec: { variation: { pins: { course: number; index: number }[] } } }> };
+  };
   const [pin] = project.surfaces[id].spec.variation.pins;
   const first = await pieces(page, id);
   await page.keyboard.press('Escape');

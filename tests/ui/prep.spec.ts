@@ -16,7 +16,12 @@ test('a photograph of boards becomes a material of true size and lies on the hal
     [page.getByLabel(corners[0]), [0.06, 0.06]],
     [page.getByLabel(corners[2]), [0.94, 0.94]],
   );
-  const truth = [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]]; // prettier-ignore
+  const truth = [
+    [0.05, 0.06],
+    [0.95, 0.03],
+    [0.98, 0.96],
+    [0.03, 0.93],
+  ];
   for (const [i, label] of corners.entries()) await dragHandle(page, label, at(truth[i]));
   await page.getByRole('textbox', { name: 'Width', exact: true }).fill('800');
   await page.getByRole('textbox', { name: 'Width', exact: true }).press('Enter');
@@ -45,7 +50,10 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   await expect(page.getByText(/It runs at .*% of it agrees/)).toBeVisible();
   await settled(page);
   // the seed's camera was turned against the boards by −2.3°
-  const turnOf = async () => (await get<{ steps: { kind: string; turnDeg?: number }[] }[]>(page, '/api/preps'))[0].steps.find((x) => x.kind === 'turn')!.turnDeg!; // prettier-ignore
+  const turnOf = async () =>
+    (await get<{ steps: { kind: string; turnDeg?: number }[] }[]>(page, '/api/preps'))[0].steps.find(
+      (x) => x.kind === 'turn',
+    )!.turnDeg!;
   await expect.poll(async () => Math.abs((await turnOf()) + 2.3)).toBeLessThan(0.7);
 
   // the rule is cropped away
@@ -71,7 +79,11 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   await settled(page);
   await page.getByRole('button', { name: 'Make the material' }).click();
   await expect(page.getByText('“Boathouse boards” is in the library.')).toBeVisible({ timeout: 90_000 });
-  const made = (await get<{ id: string; name: string; widthMm: number; heightMm: number; seamless: boolean; grain: string; maps: object }[]>(page, '/api/materials')).find((m) => m.name === 'Boathouse boards')!; // prettier-ignore
+  const made = (
+    await get<
+      { id: string; name: string; widthMm: number; heightMm: number; seamless: boolean; grain: string; maps: object }[]
+    >(page, '/api/materials')
+  ).find((m) => m.name === 'Boathouse boards')!;
   expect(made).toMatchObject({ seamless: true, grain: 'x' });
   expect(Object.keys(made.maps).sort()).toEqual(['baseColour', 'height', 'normal', 'occlusion', 'roughness']);
   // what the light table says is what the material has, but for the pixel the smaller picture rounds to
@@ -90,7 +102,11 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   await page.getByRole('link', { name: 'Studio' }).click();
   await settled(page);
   await page.getByLabel('Filter surfaces').fill('Hall floor');
-  await page.locator('button[data-surface]').filter({ hasText: /^Floor$/ }).first().click(); // prettier-ignore
+  await page
+    .locator('button[data-surface]')
+    .filter({ hasText: /^Floor$/ })
+    .first()
+    .click();
   await page.getByPlaceholder('Find a material').fill('Boathouse');
   await page.getByRole('button', { name: /^Boathouse boards/ }).click();
   await expect(line(page)).toContainText('Hall floor, floor is laid in Boathouse boards');

@@ -5,7 +5,8 @@ import { addStep, dragHandle, photograph, picturePlaces, settled, stepHistory, u
 const get = async <T>(page: Page, url: string) => (await (await page.request.get(url, { maxRetries: 3 })).json()) as T;
 /** The prep as it is stored; the newest comes first. */
 const stored = async (page: Page) => (await get<Prep[]>(page, '/api/preps'))[0];
-const step = async <K extends Step['kind']>(page: Page, kind: K) => (await stored(page)).steps.findLast((s) => s.kind === kind) as Extract<Step, { kind: K }>; // prettier-ignore
+const step = async <K extends Step['kind']>(page: Page, kind: K) =>
+  (await stored(page)).steps.findLast((s) => s.kind === kind) as Extract<Step, { kind: K }>;
 const table = (page: Page) => page.getByTestId('light-table');
 const figures = (page: Page) => page.getByTestId('figures');
 
@@ -61,7 +62,9 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
   await page.getByLabel('Where').selectOption('outside an ellipse');
   await settled(page);
   await page.getByLabel('Width of the ellipse').press('ArrowLeft');
-  await expect.poll(async () => (await step(page, 'even')).mask).toMatchObject({ kind: 'ellipse', outside: true, radius: [expect.closeTo(0.299, 6), 0.3] }); // prettier-ignore
+  await expect
+    .poll(async () => (await step(page, 'even')).mask)
+    .toMatchObject({ kind: 'ellipse', outside: true, radius: [expect.closeTo(0.299, 6), 0.3] });
   await page.getByLabel('Where').selectOption('everywhere');
   await settled(page);
   await page.getByRole('button', { name: 'Make it seamless' }).click();
@@ -148,12 +151,16 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
   await type(page, 'Name of the material', 'Tideway plaster');
   await page.getByRole('button', { name: 'Make the material' }).click();
   await expect(page.getByText('“Tideway plaster” is in the library.')).toBeVisible({ timeout: 90_000 });
-  const made = (await get<{ name: string; leaves?: { rows: number; rowLines?: number[] } }[]>(page, '/api/materials')).find((m) => m.name === 'Tideway plaster')!; // prettier-ignore
+  const made = (
+    await get<{ name: string; leaves?: { rows: number; rowLines?: number[] } }[]>(page, '/api/materials')
+  ).find((m) => m.name === 'Tideway plaster')!;
   expect(made.leaves).toMatchObject({ rows: 3, rowLines: [expect.any(Number), expect.any(Number)] });
 
   // a line that does not lie between its neighbours is refused by name
   const now = await stored(page);
-  const refused = await page.request.patch(`/api/preps/${now.id}`, { data: { baseRevision: now.revision, leaves: { columns: 1, rows: 3, insetMm: 0, rowLines: [0.7, 0.3] } } }); // prettier-ignore
+  const refused = await page.request.patch(`/api/preps/${now.id}`, {
+    data: { baseRevision: now.revision, leaves: { columns: 1, rows: 3, insetMm: 0, rowLines: [0.7, 0.3] } },
+  });
   expect(refused.status()).toBe(400);
   expect(await refused.json()).toMatchObject({ field: 'leaves.rowLines' });
 
@@ -170,8 +177,16 @@ test('brick is cropped to whole periods of what is laid', async ({ page }) => {
   await photograph(page, 'Brick wall');
   await addStep(page, 'Four corners');
   const corners = ['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'];
-  const at = await picturePlaces([page.getByLabel(corners[0]), [0.06, 0.06]], [page.getByLabel(corners[2]), [0.94, 0.94]]); // prettier-ignore
-  const truth = [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]]; // prettier-ignore
+  const at = await picturePlaces(
+    [page.getByLabel(corners[0]), [0.06, 0.06]],
+    [page.getByLabel(corners[2]), [0.94, 0.94]],
+  );
+  const truth = [
+    [0.05, 0.06],
+    [0.95, 0.03],
+    [0.98, 0.96],
+    [0.03, 0.93],
+  ];
   for (const [i, label] of corners.entries()) await dragHandle(page, label, at(truth[i]));
   // the frame that the simulated camera stands before
   await type(page, 'Width', '1000');
@@ -188,7 +203,10 @@ test('brick is cropped to whole periods of what is laid', async ({ page }) => {
   await page.getByRole('button', { name: 'Before', exact: true }).click();
   await settled(page);
   await expect(page.getByTestId('picture-size')).toContainText('mm ×');
-  const [width, height] = /([\d.,]+) mm × ([\d.,]+) mm/.exec(await page.getByTestId('picture-size').innerText())!.slice(1).map(Number); // prettier-ignore
+  const [width, height] = /([\d.,]+) mm × ([\d.,]+) mm/
+    .exec(await page.getByTestId('picture-size').innerText())!
+    .slice(1)
+    .map(Number);
   // bricks of 215 by 65 with joints of 10, in a bond of two courses
   for (const periods of [width / 225, height / 150]) {
     expect(periods).toBeGreaterThan(1.9);
@@ -203,7 +221,11 @@ test('what no surface uses is cleared from the project', async ({ page }) => {
   await page.goto('/projects/pellow-landing');
   await settled(page);
   await page.getByLabel('Filter surfaces').fill('Hall floor');
-  await page.locator('button[data-surface]').filter({ hasText: /^Floor$/ }).first().click(); // prettier-ignore
+  await page
+    .locator('button[data-surface]')
+    .filter({ hasText: /^Floor$/ })
+    .first()
+    .click();
   await settled(page);
   const line = page.getByTestId('spec-line');
   const before = await line.textContent();

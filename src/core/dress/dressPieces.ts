@@ -76,9 +76,20 @@ function dressBodies(sheet: Sheet, open: OpenPieces, bodies: Bodies, stores: Pie
       if (sheet.chartOf[i] !== chart) continue;
       if (liftTriangle(sheet.mesh, faces, t, lift)) {
         const { look, x, y, a, b, axis } = looks[bodies.of[i]];
-        stores[look.material].polygon(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, axis[0], axis[1], a, b, look, lift);
+        stores[look.material].polygon(
+          faces.corners.subarray(t * 6, t * 6 + 6),
+          3,
+          x,
+          y,
+          axis[0],
+          axis[1],
+          a,
+          b,
+          look,
+          lift,
+        );
       }
       t++;
     }
   }
-} // prettier-ignore
+}

@@ -107,8 +107,8 @@ export function layCoordinates(sheet: Sheet, corner: Uint32Array, placement: Pla
 }
 
 /**
- * Tangents along the picture's x: for each vertex the mean, over its faces, of the directions in which the sheet's x and
- * y grow, made square to its normal.
+ * Tangents along the picture's x: for each vertex the mean, over its faces, of the directions in which the sheet's x
+ * and y grow, made square to its normal.
  */
 function layTangents(sheet: Sheet, shape: SurfaceShape, placement: Placement): Float32Array {
   const [a, b, c, d] = repeatMatrix({ ...placement, widthMm: 1, heightMm: 1 });

@@ -20,10 +20,26 @@ const PIXEL = Uint8Array.from(
 );
 
 const material: Material = {
-  id: 'm', version: 1, name: 'Test', kind: 'test', tags: [], widthMm: 600, heightMm: 600, maps: {}, colour: '#808080',
-  grain: 'none', seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '',
-  credit: '', repetition: null, builtIn: false,
-}; // prettier-ignore
+  id: 'm',
+  version: 1,
+  name: 'Test',
+  kind: 'test',
+  tags: [],
+  widthMm: 600,
+  heightMm: 600,
+  maps: {},
+  colour: '#808080',
+  grain: 'none',
+  seamless: true,
+  twoSided: false,
+  sampling: 'soft',
+  finish: defaultFinish(),
+  source: '',
+  licence: '',
+  credit: '',
+  repetition: null,
+  builtIn: false,
+};
 
 /** Import, dress, export, read back: the way a file really takes. */
 async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
@@ -32,7 +48,17 @@ async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
   const look = lookOf(spec, material);
   const scene: ExportScene = {
     name: 'Test',
-    materials: [{ material, look, ...repeatOf(spec, material), pictures: { baseColour: { key: 'k1234567', bytes: PIXEL, mime: 'image/png' }, normal: { key: 'n1234567', bytes: PIXEL, mime: 'image/png' } } }],
+    materials: [
+      {
+        material,
+        look,
+        ...repeatOf(spec, material),
+        pictures: {
+          baseColour: { key: 'k1234567', bytes: PIXEL, mime: 'image/png' },
+          normal: { key: 'n1234567', bytes: PIXEL, mime: 'image/png' },
+        },
+      },
+    ],
     parts: model.parts.map((p) => ({
       name: p.name,
       path: p.path,
@@ -40,10 +66,14 @@ async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
       pivot: p.pivot,
       surfaces: p.surfaces.map((s, i) => {
         const sheet = buildSheet(p.mesh, s.faces, spec.mapping);
-        return { name: `S${i}`, dressed: dressSurface(sheet, placeSpec(spec, material, sheet, p.mesh.origin), { tangents: true }), material: 0 };
+        return {
+          name: `S${i}`,
+          dressed: dressSurface(sheet, placeSpec(spec, material, sheet, p.mesh.origin), { tangents: true }),
+          material: 0,
+        };
       }),
     })),
-  }; // prettier-ignore
+  };
   const glb = await writeGlb(scene);
   const document = await new WebIO()
     .registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength])
@@ -155,17 +185,20 @@ test('read back, the model is as large as it was', async () => {
   expect(again.parts[0].pivot.map(Math.round)).toEqual([3000, 1000, -2000]);
 });
 
-test('a part kilometres from its own node is written around its vertices, to the hundredth of a millimetre', async () => {
-  const far = wall.map((v, i) => (i % 3 === 0 ? v + 4000 : v));
-  const { document } = await roundTrip(far, plain);
-  const [node] = document
-    .getRoot()
-    .listNodes()
-    .filter((n) => n.getMesh());
-  expect(node.getTranslation()[0]).toBeGreaterThan(3999);
-  const xs = vertices(document).map((v) => v.p[0]);
-  expect(Math.abs(Math.max(...xs) - Math.min(...xs) - 5400)).toBeLessThan(0.5);
-});
+test(
+  'a part kilometres from its own node is written ' + 'around its vertices, to the hundredth of a millimetre',
+  async () => {
+    const far = wall.map((v, i) => (i % 3 === 0 ? v + 4000 : v));
+    const { document } = await roundTrip(far, plain);
+    const [node] = document
+      .getRoot()
+      .listNodes()
+      .filter((n) => n.getMesh());
+    expect(node.getTranslation()[0]).toBeGreaterThan(3999);
+    const xs = vertices(document).map((v) => v.p[0]);
+    expect(Math.abs(Math.max(...xs) - Math.min(...xs) - 5400)).toBeLessThan(0.5);
+  },
+);
 
 test('slopes flatten when the picture is laid larger, and steepen with relief', () => {
   const deep: Material = { ...material, finish: { ...defaultFinish(), reliefMm: 2 } };

@@ -7,7 +7,10 @@ import type { DressedSurface } from './dressSurface';
 import { blankLift, type Lift, liftTriangle } from './lift';
 import { shapeCorners, walkCells } from './walkCells';
 
-/** A surface's pieces as real geometry: one mesh for each material, and one for the joints, rings between piece and cell. */
+/**
+ * A surface's pieces as real geometry: one mesh for each material, and one for the joints, rings between piece and
+ * cell.
+ */
 export interface ExportedPieces {
   pieces: { material: number; dressed: DressedSurface }[];
   /** Coordinates count in mm of the layout's frame; null where there are no joints. */
@@ -43,7 +46,16 @@ export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean):
       // the ring, side by side: each a convex four-sided strip
       for (let k = 0; k < sides; k++) {
         const n = (k + 1) % sides;
-        side.set([outer[k * 2], outer[k * 2 + 1], outer[n * 2], outer[n * 2 + 1], inner[n * 2], inner[n * 2 + 1], inner[k * 2], inner[k * 2 + 1]]); // prettier-ignore
+        side.set([
+          outer[k * 2],
+          outer[k * 2 + 1],
+          outer[n * 2],
+          outer[n * 2 + 1],
+          inner[n * 2],
+          inner[n * 2 + 1],
+          inner[k * 2],
+          inner[k * 2 + 1],
+        ]);
         const ring = (part: Float64Array, count: number, lift: Lift) => joints.plain(part, count, lift);
         if (whole) ring(side, 4, whole);
         else clip(side, 4, ring);
@@ -123,7 +135,15 @@ class Triangles {
   }
 
   /** A convex part of a piece, counter-clockwise in the layout's frame. */
-  piece(corners: Float64Array, n: number, x: number, y: number, axis: readonly [number, number], look: PieceLook, lift: Lift): void {
+  piece(
+    corners: Float64Array,
+    n: number,
+    x: number,
+    y: number,
+    axis: readonly [number, number],
+    look: PieceLook,
+    lift: Lift,
+  ): void {
     const { position: p } = lift;
     // directions in space along and across the piece, for one mm of each
     const along = [0, 1, 2].map((c) => p[3 + c] * axis[0] + p[6 + c] * axis[1]);
@@ -166,7 +186,12 @@ class Triangles {
     const { position: p, normal: q } = lift;
     this.positions.push3(p[0] + cx * p[3] + cy * p[6], p[1] + cx * p[4] + cy * p[7], p[2] + cx * p[5] + cy * p[8]);
     const level = lift.level ? 0 : 1;
-    const normal = [0, 1, 2].map((c) => q[c] + level * (cx * q[3 + c] + cy * q[6 + c]) + (look ? along![c] * look.leanAlong + across![c] * look.leanAcross : 0)); // prettier-ignore
+    const normal = [0, 1, 2].map(
+      (c) =>
+        q[c] +
+        level * (cx * q[3 + c] + cy * q[6 + c]) +
+        (look ? along![c] * look.leanAlong + across![c] * look.leanAcross : 0),
+    );
     const l = Math.hypot(...normal) || 1;
     for (let c = 0; c < 3; c++) normal[c] /= l;
     this.normals.push3(normal[0], normal[1], normal[2]);
@@ -182,7 +207,8 @@ class Triangles {
     for (let c = 0; c < 3; c++) t[c] -= off * n[c];
     const l = Math.hypot(...t) || 1;
     for (let c = 0; c < 3; c++) t[c] /= l;
-    const side = (n[1] * t[2] - n[2] * t[1]) * up[0] + (n[2] * t[0] - n[0] * t[2]) * up[1] + (n[0] * t[1] - n[1] * t[0]) * up[2];
+    const side =
+      (n[1] * t[2] - n[2] * t[1]) * up[0] + (n[2] * t[0] - n[0] * t[2]) * up[1] + (n[0] * t[1] - n[1] * t[0]) * up[2];
     this.tangents.push3(t[0], t[1], t[2]);
     this.tangents.push1(side < 0 ? -1 : 1);
   }
@@ -198,4 +224,4 @@ class Triangles {
       ...(this.withWhole ? { wholeMm: this.whole.finish() } : {}),
     };
   }
-} // prettier-ignore
+}

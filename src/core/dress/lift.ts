@@ -50,7 +50,7 @@ export function liftFlatChart(sheet: Sheet, chart: number, frame: LayoutFrame, f
     normal[c] = n[c] * front;
   }
   return { position, normal, level: true, turned: faces.turned[0] === 1 };
-} // prettier-ignore
+}
 
 /** The lift of one triangle, written to `out`; false where the triangle has no area on the sheet. */
 export function liftTriangle(mesh: PartMesh, faces: ChartFaces, t: number, out: Lift): boolean {
@@ -78,7 +78,20 @@ export function liftTriangle(mesh: PartMesh, faces: ChartFaces, t: number, out: 
 }
 
 /** Coefficients of the affine function that has values r, s, t at a triangle's corners. */
-function affine(r: number, s: number, t: number, x0: number, y0: number, ux: number, uy: number, vx: number, vy: number, det: number, out: Float64Array, n: number): void {
+function affine(
+  r: number,
+  s: number,
+  t: number,
+  x0: number,
+  y0: number,
+  ux: number,
+  uy: number,
+  vx: number,
+  vy: number,
+  det: number,
+  out: Float64Array,
+  n: number,
+): void {
   const e = s - r;
   const f = t - r;
   const dx = (e * vy - f * uy) / det;
@@ -86,7 +99,7 @@ function affine(r: number, s: number, t: number, x0: number, y0: number, ux: num
   out[n] = r - dx * x0 - dy * y0;
   out[3 + n] = dx;
   out[6 + n] = dy;
-} // prettier-ignore
+}
 
 const lifts = new WeakMap<ChartFaces, TriangleLifts>();
 
@@ -137,5 +150,8 @@ class TriangleLifts {
 }
 
 export const blankLift = (): Lift => ({
-  position: new Float64Array(9), normal: new Float64Array(9), level: false, turned: false,
-}); // prettier-ignore
+  position: new Float64Array(9),
+  normal: new Float64Array(9),
+  level: false,
+  turned: false,
+});

@@ -23,7 +23,10 @@ const tile: LayoutSpec = { kind: 'grid', widthMm: 97, heightMm: 97, shift: 0, di
 const UNROLL: MappingSpec = { kind: 'unroll' };
 
 /** Every triangle seen from the front as its normals say. */
-function facesFront({ positions: p, normals, indices }: { positions: Float32Array; normals: ArrayLike<number>; indices: Uint32Array }, stride: number) {
+function facesFront(
+  { positions: p, normals, indices }: { positions: Float32Array; normals: ArrayLike<number>; indices: Uint32Array },
+  stride: number,
+) {
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [0, 1, 2].map((k) => [0, 1, 2].map((n) => p[indices[i + k] * 3 + n]));
     const [u, v] = [b.map((x, n) => x - a[n]), c.map((x, n) => x - a[n])];
@@ -32,7 +35,7 @@ function facesFront({ positions: p, normals, indices }: { positions: Float32Arra
     if (n[0] * m[0] + n[1] * m[1] + n[2] * m[2] < 0) return false;
   }
   return true;
-} // prettier-ignore
+}
 
 /** A rounded counter front, a cylinder, a box: what is not flat. */
 async function surface(triangles: number[], mapping: MappingSpec, pick = 0): Promise<{ mesh: PartMesh; sheet: Sheet }> {
@@ -42,10 +45,13 @@ async function surface(triangles: number[], mapping: MappingSpec, pick = 0): Pro
   return { mesh, sheet: buildSheet(mesh, sorted[pick].faces, mapping) };
 }
 
-const open = (spec: Spec, { sheet }: { sheet: Sheet }) => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!; // prettier-ignore
+const open = (spec: Spec, { sheet }: { sheet: Sheet }) => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
 
 describe('buffers for drawing', () => {
-  const walls = { plain: [rectangle(3000, 2000)], 'with a round hole': [rectangle(3000, 2000), [...polygon(400, 32, 0, 1400, 900)].reverse()] }; // prettier-ignore
+  const walls = {
+    plain: [rectangle(3000, 2000)],
+    'with a round hole': [rectangle(3000, 2000), [...polygon(400, 32, 0, 1400, 900)].reverse()],
+  };
 
   test.each(Object.entries(walls))('cover a flat wall that is %s exactly, at any turn, mirrored or not', (_, loops) => {
     const mesh = wallMesh(loops);
@@ -90,7 +96,10 @@ describe('surfaces that bend', () => {
   });
 
   test('a wall that turns a rounded corner lies in one strip', async () => {
-    const arc = Array.from({ length: 25 }, (_, i): [number, number] => [1 + 0.35 * Math.sin((i / 24) * (Math.PI / 2)), -0.35 + 0.35 * Math.cos((i / 24) * (Math.PI / 2))]); // prettier-ignore
+    const arc = Array.from({ length: 25 }, (_, i): [number, number] => [
+      1 + 0.35 * Math.sin((i / 24) * (Math.PI / 2)),
+      -0.35 + 0.35 * Math.cos((i / 24) * (Math.PI / 2)),
+    ]);
     const plan: [number, number][] = [[0, 0], ...arc, [1.35, -2]];
     // an open wall: the closing side is left out
     const walls = prismWalls(plan, 1).slice(0, -18);
@@ -126,7 +135,9 @@ describe('surfaces that bend', () => {
 describe('as modelled', () => {
   test('every body is a piece with a print of its own, its faces untouched', async () => {
     // a deck of boards that are boxes of their own, all tops one surface
-    const boards = Array.from({ length: 14 }, (_, i) => boxTriangles([0, 0, i * 0.1], [1.8, 0.02, i * 0.1 + 0.095])).flat(); // prettier-ignore
+    const boards = Array.from({ length: 14 }, (_, i) =>
+      boxTriangles([0, 0, i * 0.1], [1.8, 0.02, i * 0.1 + 0.095]),
+    ).flat();
     const model = await preparedFrom([{ name: 'Deck', triangles: boards }]);
     const { mesh, surfaces } = model.parts[0];
     const tops = surfaces.filter((s) => s.normal[1] > 0.9).flatMap((s) => s.faces);
@@ -148,7 +159,10 @@ describe('as modelled', () => {
 });
 
 describe('handed over', () => {
-  const PIXEL = Uint8Array.from(atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg=='), (c) => c.charCodeAt(0)); // prettier-ignore
+  const PIXEL = Uint8Array.from(
+    atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg=='),
+    (c) => c.charCodeAt(0),
+  );
   const picture = (key: string) => ({ key, bytes: PIXEL, mime: 'image/png' as const });
 
   async function scene(): Promise<{ scene: ExportScene; sheet: Sheet }> {
@@ -162,8 +176,28 @@ describe('handed over', () => {
       sheet: made.sheet,
       scene: {
         name: 'Test',
-        materials: [{ material, look: lookOf(spec, material), widthMm: 2280, heightMm: 1140, brightened: 1.06, pictures: { baseColour: picture('k1234567'), normal: picture('n1234567') } }], // prettier-ignore
-        parts: [{ name: 'Column', path: ['Hall'], origin: made.mesh.origin, pivot: [0, 0, 0], surfaces: [{ name: 'Barrel', dressed: pieces[0].dressed, material: 0 }, { name: 'Barrel, joints', dressed: joints!, material: '#cfc9bb' }] }], // prettier-ignore
+        materials: [
+          {
+            material,
+            look: lookOf(spec, material),
+            widthMm: 2280,
+            heightMm: 1140,
+            brightened: 1.06,
+            pictures: { baseColour: picture('k1234567'), normal: picture('n1234567') },
+          },
+        ],
+        parts: [
+          {
+            name: 'Column',
+            path: ['Hall'],
+            origin: made.mesh.origin,
+            pivot: [0, 0, 0],
+            surfaces: [
+              { name: 'Barrel', dressed: pieces[0].dressed, material: 0 },
+              { name: 'Barrel, joints', dressed: joints!, material: '#cfc9bb' },
+            ],
+          },
+        ],
       },
     };
   }
@@ -172,7 +206,9 @@ describe('handed over', () => {
     const glb = await writeGlb((await scene()).scene);
     const { issues } = await validateBytes(glb);
     expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
-    const document = await new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]).readBinary(glb); // prettier-ignore
+    const document = await new WebIO()
+      .registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength])
+      .readBinary(glb);
     const primitives = document.getRoot().listMeshes()[0].listPrimitives();
     expect(primitives.map((p) => p.listSemantics().sort())).toEqual([
       ['COLOR_0', 'NORMAL', 'POSITION', 'TANGENT', 'TEXCOORD_0'],

@@ -8,10 +8,26 @@ import { countsAcross, datumOf, placeSpec, repeatMatrix } from './placement';
 import { turnOf } from '../geometry/turn';
 
 const material: Material = {
-  id: 'm', version: 1, name: 'M', kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080',
-  grain: 'none', seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '',
-  credit: '', repetition: null, builtIn: false,
-}; // prettier-ignore
+  id: 'm',
+  version: 1,
+  name: 'M',
+  kind: 'test',
+  tags: [],
+  widthMm: 600,
+  heightMm: 300,
+  maps: {},
+  colour: '#808080',
+  grain: 'none',
+  seamless: true,
+  twoSided: false,
+  sampling: 'soft',
+  finish: defaultFinish(),
+  source: '',
+  licence: '',
+  credit: '',
+  repetition: null,
+  builtIn: false,
+};
 
 async function floor(width = 5.4, depth = 4.2, at: [number, number, number] = [0, 0, 0]) {
   const { parts } = await preparedFrom([
@@ -23,7 +39,8 @@ async function floor(width = 5.4, depth = 4.2, at: [number, number, number] = [0
 
 test('datums: corner, centre, part and world', async () => {
   const { part, sheet } = await floor(5.4, 4.2, [2, 0, -1]);
-  const datum = (kind: Spec['start']['datum']) => datumOf({ ...defaultSpec('m'), start: { datum: kind, xMm: 0, yMm: 0 } }, sheet, part.pivot).map(Math.round); // prettier-ignore
+  const datum = (kind: Spec['start']['datum']) =>
+    datumOf({ ...defaultSpec('m'), start: { datum: kind, xMm: 0, yMm: 0 } }, sheet, part.pivot).map(Math.round);
   // the floor runs from x 2000 to 7400 and from z −1000 to 3200; sheet y is −z
   expect(datum('corner')).toEqual([2000, -3200]);
   expect(datum('centre')).toEqual([4700, -1100]);
@@ -41,9 +58,12 @@ test('locked to the world, the pattern stays where the world has it when the flo
     return [a * dx + b * dy, c * dx + d * dy].map((v) => v - Math.floor(v));
   };
   const before = await uvAt(5.4, [0, 0, 0], 1234, 567);
-  for (const [w, at] of [[6.3, [0, 0, 0]], [5.4, [0.9, 0, 0.4]]] as const) {
+  for (const [w, at] of [
+    [6.3, [0, 0, 0]],
+    [5.4, [0.9, 0, 0.4]],
+  ] as const) {
     (await uvAt(w, at as [number, number, number], 1234, 567)).forEach((v, i) => expect(v).toBeCloseTo(before[i], 6));
-  } // prettier-ignore
+  }
 });
 
 test('counts across follow quarter turns', async () => {
@@ -55,7 +75,15 @@ test('counts across follow quarter turns', async () => {
 });
 
 test('quarter turns are exact, others are on the unit circle', () => {
-  expect([0, 90, 180, 270, -90, 360, 450].map(turnOf)).toEqual([[1, 0], [0, 1], [-1, 0], [0, -1], [0, -1], [1, 0], [0, 1]]); // prettier-ignore
+  expect([0, 90, 180, 270, -90, 360, 450].map(turnOf)).toEqual([
+    [1, 0],
+    [0, 1],
+    [-1, 0],
+    [0, -1],
+    [0, -1],
+    [1, 0],
+    [0, 1],
+  ]);
   fc.assert(
     fc.property(fc.double({ min: -720, max: 720, noNaN: true }), (deg) => {
       const [c, s] = turnOf(deg);
@@ -81,7 +109,11 @@ test('the picture keeps its area whatever is turned and mirrored', () => {
 
 test('coordinates stay small wherever the datum lies, and differ from the exact ones by whole repeats', async () => {
   const { part, sheet } = await floor(5.4, 4.2, [900, 0, 900]);
-  const spec: Spec = { ...defaultSpec('m'), start: { datum: 'world', xMm: 0, yMm: 0 }, direction: { turnDeg: 17, mirrorX: false, mirrorY: false } }; // prettier-ignore
+  const spec: Spec = {
+    ...defaultSpec('m'),
+    start: { datum: 'world', xMm: 0, yMm: 0 },
+    direction: { turnDeg: 17, mirrorX: false, mirrorY: false },
+  };
   const placement = placeSpec(spec, material, sheet, part.pivot);
   const { corner } = shapeSurface(sheet);
   const { uvs } = dressSurface(sheet, placement);

@@ -48,15 +48,22 @@ function sizeAround(spec: Spec, own: Size, ringMm: number | null): Size {
 /** As large as the sheet allows in its direction. */
 function fittedSize({ direction }: Spec, size: Size, { bounds: b }: Pick<SheetSummary, 'bounds'>): Size {
   const [c, s] = turnOf(direction.turnDeg).map(Math.abs);
-  const k = Math.min((b.maxX - b.minX) / (c * size.widthMm + s * size.heightMm), (b.maxY - b.minY) / (s * size.widthMm + c * size.heightMm)); // prettier-ignore
+  const k = Math.min(
+    (b.maxX - b.minX) / (c * size.widthMm + s * size.heightMm),
+    (b.maxY - b.minY) / (s * size.widthMm + c * size.heightMm),
+  );
   return { widthMm: size.widthMm * k, heightMm: size.heightMm * k };
 }
 
 /** Of the whole picture, whose band is exactly as high as the sheet, or, turned by a quarter, as wide. */
-function bandHeight(spec: Spec, { from, to }: { from: number; to: number }, { bounds: b }: Pick<SheetSummary, 'bounds'>): number {
+function bandHeight(
+  spec: Spec,
+  { from, to }: { from: number; to: number },
+  { bounds: b }: Pick<SheetSummary, 'bounds'>,
+): number {
   const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
   return (standing ? b.maxX - b.minX : b.maxY - b.minY) / Math.max(LEAST_BAND, Math.abs(to - from));
-} // prettier-ignore
+}
 
 /** Least share of a picture that makes a band. */
 const LEAST_BAND = 0.001;
@@ -97,7 +104,13 @@ export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, part
 }
 
 /** A band of the picture exactly over the height of the sheet, or, turned by a quarter, over its width. */
-function layBand(spec: Spec, band: { from: number; to: number }, size: Size, sheet: SheetSummary, partOrigin: Vec3): Placement {
+function layBand(
+  spec: Spec,
+  band: { from: number; to: number },
+  size: Size,
+  sheet: SheetSummary,
+  partOrigin: Vec3,
+): Placement {
   const { turnDeg, mirrorX, mirrorY } = spec.direction;
   const { bounds: b } = sheet;
   const standing = Math.round(turnDeg / 90) % 2 !== 0;
@@ -106,9 +119,11 @@ function layBand(spec: Spec, band: { from: number; to: number }, size: Size, she
   const [x, y] = datumOf(spec, sheet, partOrigin);
   const [c, s] = turnOf(turnDeg);
   const foot = (mirrorY ? -1 : 1) * Math.min(band.from, band.to) * size.heightMm;
-  const corner: Vec2 = standing ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + spec.start.yMm] : [x + spec.start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
+  const corner: Vec2 = standing
+    ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + spec.start.yMm]
+    : [x + spec.start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
   return { ...placed, at: [corner[0] + s * foot, corner[1] - c * foot] };
-} // prettier-ignore
+}
 
 /** One picture in the middle of the sheet. */
 function fitOnce({ direction }: Spec, { widthMm, heightMm }: Size, { bounds: b }: SheetSummary): Placement {
@@ -117,7 +132,7 @@ function fitOnce({ direction }: Spec, { widthMm, heightMm }: Size, { bounds: b }
   const [x, y] = [((mirrorX ? -1 : 1) * widthMm) / 2, ((mirrorY ? -1 : 1) * heightMm) / 2];
   const at: Vec2 = [(b.minX + b.maxX) / 2 - (c * x - s * y), (b.minY + b.maxY) / 2 - (s * x + c * y)];
   return { widthMm, heightMm, at, turnDeg, mirrorX, mirrorY };
-} // prettier-ignore
+}
 
 /**
  * The linear part of sheet → repeats: diag(1/w, 1/h) · M · R(−turn), row by row.

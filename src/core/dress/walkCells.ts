@@ -29,7 +29,11 @@ export interface WholeCells {
 }
 
 /** Clips a convex polygon of the visited cell by the chart's triangles and calls back with each part. */
-export type ClipPart = (corners: Float64Array, sides: number, take: (corners: Float64Array, count: number, lift: Lift) => void) => void; // prettier-ignore
+export type ClipPart = (
+  corners: Float64Array,
+  sides: number,
+  take: (corners: Float64Array, count: number, lift: Lift) => void,
+) => void;
 
 const NOTHING = new Float64Array(0);
 /** Fragments smaller than this are left out, mm². */

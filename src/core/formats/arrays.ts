@@ -50,7 +50,10 @@ export function unpackArrays<Meta>(bytes: Uint8Array): { meta: Meta; arrays: Rec
   const view = new DataView(aligned.buffer, aligned.byteOffset, aligned.byteLength);
   if (aligned.length < 8 || view.getUint32(0, true) !== MAGIC) throw new Error('this is not a file of arrays');
   const headerLength = view.getUint32(4, true);
-  const header = JSON.parse(new TextDecoder().decode(aligned.subarray(8, 8 + headerLength))) as { meta: Meta; arrays: Entry[] }; // prettier-ignore
+  const header = JSON.parse(new TextDecoder().decode(aligned.subarray(8, 8 + headerLength))) as {
+    meta: Meta;
+    arrays: Entry[];
+  };
   const start = aligned.byteOffset + align(8 + headerLength);
   const arrays: Record<string, AnyArray> = {};
   for (const { name, type, offset, length } of header.arrays) {

@@ -20,7 +20,8 @@ export function writeMeshes(parts: PartMesh[]): Uint8Array[] {
   return pieceArrays(meta, arrays);
 }
 
-const wide = (indices: Uint32Array | Uint16Array) => indices instanceof Uint32Array ? indices : new Uint32Array(indices); // prettier-ignore
+const wide = (indices: Uint32Array | Uint16Array) =>
+  indices instanceof Uint32Array ? indices : new Uint32Array(indices);
 
 export function readMeshes(bytes: Uint8Array): PartMesh[] {
   const { meta, arrays } = unpackArrays<Meta>(bytes);

@@ -22,16 +22,26 @@ export function multiply(a: Matrix4, b: Matrix4): Matrix4 {
 export function compose(t: Vec3, q: [number, number, number, number], s: Vec3): Matrix4 {
   const [x, y, z, w] = q;
   const rotation = [
-    1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w),
-    2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w),
-    2 * (x * z + y * w), 2 * (y * z - x * w), 1 - 2 * (x * x + y * y),
-  ]; // prettier-ignore
+    1 - 2 * (y * y + z * z),
+    2 * (x * y + z * w),
+    2 * (x * z - y * w),
+    2 * (x * y - z * w),
+    1 - 2 * (x * x + z * z),
+    2 * (y * z + x * w),
+    2 * (x * z + y * w),
+    2 * (y * z - x * w),
+    1 - 2 * (x * x + y * y),
+  ];
   return [
-    ...rotation.slice(0, 3).map((v) => v * s[0]), 0,
-    ...rotation.slice(3, 6).map((v) => v * s[1]), 0,
-    ...rotation.slice(6, 9).map((v) => v * s[2]), 0,
-    ...t, 1,
-  ]; // prettier-ignore
+    ...rotation.slice(0, 3).map((v) => v * s[0]),
+    0,
+    ...rotation.slice(3, 6).map((v) => v * s[1]),
+    0,
+    ...rotation.slice(6, 9).map((v) => v * s[2]),
+    0,
+    ...t,
+    1,
+  ];
 }
 
 export function transformPoint(m: Matrix4, p: Vec3): Vec3 {
@@ -51,8 +61,14 @@ export function determinant3(m: Matrix4): number {
 export function normalMatrix(m: Matrix4): number[] {
   const sign = determinant3(m) < 0 ? -1 : 1;
   return [
-    m[5] * m[10] - m[6] * m[9], m[6] * m[8] - m[4] * m[10], m[4] * m[9] - m[5] * m[8],
-    m[2] * m[9] - m[1] * m[10], m[0] * m[10] - m[2] * m[8], m[1] * m[8] - m[0] * m[9],
-    m[1] * m[6] - m[2] * m[5], m[2] * m[4] - m[0] * m[6], m[0] * m[5] - m[1] * m[4],
-  ].map((v) => v * sign); // prettier-ignore
+    m[5] * m[10] - m[6] * m[9],
+    m[6] * m[8] - m[4] * m[10],
+    m[4] * m[9] - m[5] * m[8],
+    m[2] * m[9] - m[1] * m[10],
+    m[0] * m[10] - m[2] * m[8],
+    m[1] * m[8] - m[0] * m[9],
+    m[1] * m[6] - m[2] * m[5],
+    m[2] * m[4] - m[0] * m[6],
+    m[0] * m[5] - m[1] * m[4],
+  ].map((v) => v * sign);
 }

@@ -62,7 +62,11 @@ export function principalAxes(m: readonly number[]): { axis: Vec3; value: number
   for (let sweep = 0; sweep < 30; sweep++) {
     const off = Math.abs(a[1]) + Math.abs(a[2]) + Math.abs(a[5]);
     if (off <= 1e-18 * (Math.abs(a[0]) + Math.abs(a[4]) + Math.abs(a[8]))) break;
-    for (const [p, q] of [[0, 1], [0, 2], [1, 2]]) {
+    for (const [p, q] of [
+      [0, 1],
+      [0, 2],
+      [1, 2],
+    ]) {
       const apq = a[p * 3 + q];
       if (apq === 0) continue;
       const theta = (a[q * 3 + q] - a[p * 3 + p]) / (2 * apq);
@@ -83,7 +87,7 @@ export function principalAxes(m: readonly number[]): { axis: Vec3; value: number
         v[k * 3 + q] = s * e + c * f;
       }
     }
-  } // prettier-ignore
+  }
   return [0, 1, 2]
     .map((i) => ({ axis: normalise([v[i], v[3 + i], v[6 + i]]), value: a[i * 4] }))
     .sort((p, q) => p.value - q.value);

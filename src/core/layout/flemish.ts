@@ -6,8 +6,12 @@ import type { Layout, OpenLayout } from './types';
 import { pieceIn } from './words';
 
 const bond = (stretcherMm: number, headerMm: number, heightMm: number): FlemishLayout => ({
-  kind: 'flemish', stretcherMm, headerMm, heightMm, closers: true,
-}); // prettier-ignore
+  kind: 'flemish',
+  stretcherMm,
+  headerMm,
+  heightMm,
+  closers: true,
+});
 
 /** A remainder no wider than this beside a header is no closer but a sliver, mm. */
 const LEAST_CLOSER = 20;
@@ -207,7 +211,8 @@ export const flemish: Layout<FlemishLayout> = {
             if (i > low && i < high) {
               const length = i & 1 ? headerMm : stretcherMm;
               const from = shift(c) + (i >> 1) * repeat + (i & 1 ? stretcherMm + joint : 0);
-              if (from + length + half > minX && from - half < maxX) cells.add(c, i, from + length / 2, y, length / 2 + half, py / 2, 0); // prettier-ignore
+              if (from + length + half > minX && from - half < maxX)
+                cells.add(c, i, from + length / 2, y, length / 2 + half, py / 2, 0);
               continue;
             }
             const [from, to] = ends.length ? at(c, i) : plain(c, i);

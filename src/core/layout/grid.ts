@@ -6,8 +6,15 @@ import type { Layout } from './types';
 import { pieceIn, shareWord } from './words';
 
 const tile = (widthMm: number, heightMm = widthMm, rest: Partial<GridLayout> = {}): GridLayout => ({
-  kind: 'grid', widthMm, heightMm, shift: 0, diagonal: false, across: null, up: null, ...rest,
-}); // prettier-ignore
+  kind: 'grid',
+  widthMm,
+  heightMm,
+  shift: 0,
+  diagonal: false,
+  across: null,
+  up: null,
+  ...rest,
+});
 const HALF_DIAGONAL = Math.SQRT1_2;
 
 /** Tiles in rows, in line or each row moved on, straight or diagonal, of a given size or in whole counts. */
@@ -61,8 +68,11 @@ export const grid: Layout<GridLayout> = {
   ],
   describe(s, size) {
     const counts = [s.across && `exactly ${s.across} across`, s.up && `exactly ${s.up} up`].filter(Boolean);
-    const tile = s.across && s.up ? '' : ` of tiles ${size(s.widthMm, s.heightMm)}`;
-    return `a ${s.diagonal ? 'diagonal ' : ''}grid${tile}${!s.diagonal && counts.length ? `, ${counts.join(', ')}` : ''}${s.shift ? `, each row ${shareWord(s.shift)} on` : ''}`;
+    const words = [`a ${s.diagonal ? 'diagonal ' : ''}grid`];
+    if (!s.across || !s.up) words.push(` of tiles ${size(s.widthMm, s.heightMm)}`);
+    if (!s.diagonal && counts.length) words.push(`, ${counts.join(', ')}`);
+    if (s.shift) words.push(`, each row ${shareWord(s.shift)} on`);
+    return words.join('');
   },
   open(spec, { alongMm, acrossMm }, area) {
     const { minX, minY, maxX, maxY } = area.bounds;

@@ -5,8 +5,11 @@ import { RECTANGLE } from './shapes';
 import type { Layout } from './types';
 
 const staves = (lengthMm: number, widthMm: number, strands = 1): HerringboneLayout => ({
-  kind: 'herringbone', lengthMm, widthMm, strands,
-}); // prettier-ignore
+  kind: 'herringbone',
+  lengthMm,
+  widthMm,
+  strands,
+});
 
 /**
  * Pieces lying and standing in turn. In the layout's frame they lie along x and y; a floor is usually turned by 45°.
@@ -48,7 +51,8 @@ export const herringbone: Layout<HerringboneLayout> = {
     },
   ],
   describe: (s, size) =>
-    `${s.strands === 2 ? 'double ' : s.strands > 2 ? 'triple ' : ''}herringbone of planks ${size(s.lengthMm, s.widthMm)}`,
+    `${s.strands === 2 ? 'double ' : s.strands > 2 ? 'triple ' : ''}herringbone ` +
+    `of planks ${size(s.lengthMm, s.widthMm)}`,
   open({ lengthMm, widthMm, strands }, { acrossMm: joint }) {
     const a = lengthMm + joint;
     const w = widthMm + joint;
@@ -78,7 +82,10 @@ export const herringbone: Layout<HerringboneLayout> = {
       return found;
     });
     return {
-      axes: [[1, 0], [0, 1]],
+      axes: [
+        [1, 0],
+        [0, 1],
+      ],
       shape: RECTANGLE,
       inset: [half, half],
       largest: [lengthMm, widthMm],
@@ -117,7 +124,7 @@ export const herringbone: Layout<HerringboneLayout> = {
         }
         cells.flush();
       },
-    }; // prettier-ignore
+    };
   },
 };
 

@@ -50,7 +50,10 @@ export interface Row {
   near: number;
 }
 
-/** Position in `borders` of the cell that holds x, or of the nearest; asked for neighbours mostly, so from where it was. */
+/**
+ * Position in `borders` of the cell that holds x, or of the nearest; asked for neighbours mostly, so from where it
+ * was.
+ */
 export function cellAt(row: Row, x: number): number {
   const { borders } = row;
   const last = borders.length - 2;
@@ -72,7 +75,11 @@ export function openHeights(spec: PlanksLayout, joint: number) {
   if (widths.kind === 'one') {
     const pitch = widths.mm + joint;
     const bottom = (c: number) => c * pitch - joint / 2;
-    return { bottom, top: (c: number) => bottom(c + 1), courseAt: (y: number) => Math.floor((y + joint / 2) / pitch + 1e-9) }; // prettier-ignore
+    return {
+      bottom,
+      top: (c: number) => bottom(c + 1),
+      courseAt: (y: number) => Math.floor((y + joint / 2) / pitch + 1e-9),
+    };
   }
   const widthOf = (c: number) => sizeFrom(widths, hash(number, c, 0, Draw.width)) + joint;
   const up = [-joint / 2];
@@ -141,11 +148,26 @@ export function randomRows(
     const span = area.span(heights.bottom(course), heights.top(course));
     if (!span) return { near: 0, first: 0, borders: [] };
     const carried = stagger.carryOffcuts && course > lowest;
-    const beside = stagger.carryOffcuts ? (course > lowest ? [course - 1] : []) : course & 1 ? [course - 1, course + 1] : []; // prettier-ignore
+    const beside = stagger.carryOffcuts
+      ? course > lowest
+        ? [course - 1]
+        : []
+      : course & 1
+        ? [course - 1, course + 1]
+        : [];
     // with off-cuts a row depends on the one before it: from the first one up, so that no call goes deep
     if (carried) for (let c = lowest; c < course; c++) rowOf(c);
     const others = beside.map((c) => new Joints(rowOf(c).borders));
-    const made = fitRow(spec, joint, course, span.from, span.to, leastEnd, others, carried ? (offcuts.get(course - 1) ?? 0) : 0); // prettier-ignore
+    const made = fitRow(
+      spec,
+      joint,
+      course,
+      span.from,
+      span.to,
+      leastEnd,
+      others,
+      carried ? (offcuts.get(course - 1) ?? 0) : 0,
+    );
     offcuts.set(course, made.offcut);
     return { near: 0, first: 0, borders: made.borders, boards: made.boards };
   });

@@ -7,9 +7,12 @@ import { shareWord } from './words';
 import type { Layout, LayoutField, OpenLayout } from './types';
 
 const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {}): PlanksLayout => ({
-  kind: 'planks', lengths: { kind: 'one', mm: length }, widths: { kind: 'one', mm: width },
-  stagger: { kind: 'share', share: 1 / 3 }, ...rest,
-}); // prettier-ignore
+  kind: 'planks',
+  lengths: { kind: 'one', mm: length },
+  widths: { kind: 'one', mm: width },
+  stagger: { kind: 'share', share: 1 / 3 },
+  ...rest,
+});
 const random = { kind: 'random', leastApartMm: 250, leastEndMm: 300, carryOffcuts: true, layoutNumber: 1 } as const;
 const seam = { ...defaultJoint(1, '#2e241b'), recessMm: 0.6, roundingMm: 0.6 };
 
@@ -40,8 +43,8 @@ function ruled<K extends 'leastApartMm' | 'leastEndMm' | 'carryOffcuts' | 'layou
 /**
  * Boards in rows, of one length and width, of several, or of any between two; rows staggered by a share, by a step, or
  * at random by rule. By rule, rows are fitted to the surface: they begin at its left end and end with no piece shorter
- * than the least. Without off-cuts even rows are drawn freely and odd rows with an eye on both neighbours, so that a row
- * depends on nothing further away.
+ * than the least. Without off-cuts even rows are drawn freely and odd rows with an eye on both neighbours, so that a
+ * row depends on nothing further away.
  */
 export const planks: Layout<PlanksLayout> = {
   kind: 'planks',
@@ -144,7 +147,8 @@ export const planks: Layout<PlanksLayout> = {
   },
   open(spec, { alongMm, acrossMm }, area): OpenLayout {
     const heights = openHeights(spec, acrossMm);
-    const rowOf = spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area); // prettier-ignore
+    const rowOf =
+      spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area);
     // an end cut short adds one on either side
     const most = 4 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 1);
     return {
@@ -205,7 +209,7 @@ export const planks: Layout<PlanksLayout> = {
         }
         cells.flush();
       },
-    }; // prettier-ignore
+    };
   },
 };
 

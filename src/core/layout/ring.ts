@@ -19,7 +19,16 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
     fill(rectangle, cells) {
       const inner = new Cells((c) => {
         for (let n = 0; n < c.count; n++) {
-          cells.add(courseOf(c.course[n]), indexOf(c.index[n]), c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n], c.axis[n], c.sawn[n]); // prettier-ignore
+          cells.add(
+            courseOf(c.course[n]),
+            indexOf(c.index[n]),
+            c.x[n],
+            c.y[n],
+            c.halfLength[n],
+            c.halfWidth[n],
+            c.axis[n],
+            c.sawn[n],
+          );
         }
       });
       layout.fill(rectangle, inner);
@@ -28,7 +37,8 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
     },
     // the last piece of a round has a class of its own, since it touches the first
     classes: layout.classes * 2,
-    classOf: (course, index) => layout.classOf(course, index) + ((by === 'index' ? index : course) === count - 1 ? layout.classes : 0), // prettier-ignore
+    classOf: (course, index) =>
+      layout.classOf(course, index) + ((by === 'index' ? index : course) === count - 1 ? layout.classes : 0),
     neighbours(course, index, out) {
       const found = layout.neighbours(course, index, out);
       for (let k = 0; k < found; k++) {

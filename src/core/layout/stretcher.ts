@@ -5,8 +5,12 @@ import type { Layout } from './types';
 import { pieceIn, shareWord } from './words';
 
 const brick = (lengthMm: number, heightMm: number): StretcherLayout => ({
-  kind: 'stretcher', lengthMm, heightMm, lap: 0.5, raking: false,
-}); // prettier-ignore
+  kind: 'stretcher',
+  lengthMm,
+  heightMm,
+  lap: 0.5,
+  raking: false,
+});
 const mortar = { ...defaultJoint(10, '#b9b2a4'), recessMm: 3, roundingMm: 2 };
 
 /** Bricks lengthwise in every course, each course moved by a lap. */
@@ -59,7 +63,8 @@ export const stretcher: Layout<StretcherLayout> = {
     },
   ],
   describe: (s, size) =>
-    `${s.lap === 0 ? 'stack bond' : 'stretcher bond'} of bricks ${size(s.lengthMm, s.heightMm)}${s.lap === 0 ? '' : `, ${shareWord(s.lap)} lap`}`,
+    `${s.lap === 0 ? 'stack bond' : 'stretcher bond'} of bricks ` +
+    `${size(s.lengthMm, s.heightMm)}${s.lap === 0 ? '' : `, ${shareWord(s.lap)} lap`}`,
   open({ lengthMm, heightMm, lap, raking }, { alongMm, acrossMm }) {
     const px = lengthMm + alongMm;
     const py = heightMm + acrossMm;

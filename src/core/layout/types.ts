@@ -75,10 +75,15 @@ export interface Layout<Spec> {
   /** Roles its pieces can have. */
   roles: readonly PieceRole[];
   /** The two sides of a piece in one field: longer side first where `sorted`. Null while they are several. */
-  size: { label: string; sorted: boolean; get(spec: Spec): [number, number] | null; set(spec: Spec, size: [number, number]): Spec }; // prettier-ignore
+  size: {
+    label: string;
+    sorted: boolean;
+    get(spec: Spec): [number, number] | null;
+    set(spec: Spec, size: [number, number]): Spec;
+  };
   /**
-   * The pieces sized so that one and its joint take `pitch` mm along the courses, or across them where they stand; absent
-   * or null where one length does not settle it. `perPitch` counts the pieces of one pitch, 1 unless said.
+   * The pieces sized so that one and its joint take `pitch` mm along the courses, or across them where they stand;
+   * absent or null where one length does not settle it. `perPitch` counts the pieces of one pitch, 1 unless said.
    */
   round?(spec: Spec, joint: JointSpec, pitch: number, standing: boolean): Spec | null;
   perPitch?: number;

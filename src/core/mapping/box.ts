@@ -27,7 +27,15 @@ export const box: Mapping<BoxOptions> = {
 
     const adjacency = findNeighbours(indices, mesh.positions.length / 3);
     const { labels, count } = labelGroups(adjacency, faces.length, (_e, f, n) => facing[f] === facing[n]);
-    const charts: Chart[] = Array.from({ length: count }, () => ({ facing: -1, area: 0, minX: Infinity, maxX: -Infinity, minY: Infinity, maxY: -Infinity, frame: null! })); // prettier-ignore
+    const charts: Chart[] = Array.from({ length: count }, () => ({
+      facing: -1,
+      area: 0,
+      minX: Infinity,
+      maxX: -Infinity,
+      minY: Infinity,
+      maxY: -Infinity,
+      frame: null!,
+    }));
     for (let i = 0; i < faces.length; i++) {
       const chart = charts[labels[i]];
       if (chart.facing < 0) {
@@ -86,7 +94,7 @@ function boxAxes(normals: Float32Array, areas: Float64Array, kind: BoxOptions['a
   }
   const x: Vec3 = [Math.cos(turn), 0, Math.sin(turn)];
   const z: Vec3 = [-Math.sin(turn), 0, Math.cos(turn)];
-  return [[0, 1, 0], [0, -1, 0], x, z, scale(x, -1), scale(z, -1)]; // prettier-ignore
+  return [[0, 1, 0], [0, -1, 0], x, z, scale(x, -1), scale(z, -1)];
 }
 
 function nearestAxis(axes: Vec3[], normals: Float32Array, i: number): number {
@@ -94,7 +102,9 @@ function nearestAxis(axes: Vec3[], normals: Float32Array, i: number): number {
   let most = -Infinity;
   // sides win ties, so that a slope of exactly 45° belongs to the wall
   for (const a of [2, 3, 4, 5, 0, 1]) {
-    const d = Math.round((axes[a][0] * normals[i * 3] + axes[a][1] * normals[i * 3 + 1] + axes[a][2] * normals[i * 3 + 2]) * 1e5); // prettier-ignore
+    const d = Math.round(
+      (axes[a][0] * normals[i * 3] + axes[a][1] * normals[i * 3 + 1] + axes[a][2] * normals[i * 3 + 2]) * 1e5,
+    );
     if (d > most) {
       most = d;
       best = a;
@@ -122,9 +132,13 @@ function sharedEdges(mesh: PartMesh, indices: Uint32Array, across: Int32Array, l
     if (!shared) found.set(key, (shared = { a, b, length: 0, ends: [], vertical }));
     shared.length += length;
     shared.ends.push(
-      p[v] + origin[0], p[v + 1] + origin[1], p[v + 2] + origin[2],
-      p[w] + origin[0], p[w + 1] + origin[1], p[w + 2] + origin[2],
-    ); // prettier-ignore
+      p[v] + origin[0],
+      p[v + 1] + origin[1],
+      p[v + 2] + origin[2],
+      p[w] + origin[0],
+      p[w + 1] + origin[1],
+      p[w + 2] + origin[2],
+    );
   }
   // the longest arris first: where a loop must break, it breaks at the shortest; ties by number keep it repeatable
   return [...found.values()].sort((s, t) => t.length - s.length || s.a - t.a || s.b - t.b);
@@ -156,9 +170,12 @@ function unfold(charts: Chart[], shared: Shared[]): { breaks: Break[]; groupOf: 
     } else if (Math.abs(shift) > 0.01) {
       const size = Math.abs(shift);
       breaks.push({
-        kind: 'loop', charts: [s.a, s.b], length: s.length, shift: size,
+        kind: 'loop',
+        charts: [s.a, s.b],
+        length: s.length,
+        shift: size,
         text: `Where the loop closes, the sheet has run ${Math.round(size * 10) / 10} mm round.`,
-      }); // prettier-ignore
+      });
     }
   }
   // tops and undersides turn until they go on from their longest side
@@ -179,9 +196,12 @@ function unfold(charts: Chart[], shared: Shared[]): { breaks: Break[]; groupOf: 
       );
       if (out < 0.01) return;
       breaks.push({
-        kind: 'turn', charts: [s.a, s.b], length: s.length, shift: 0,
+        kind: 'turn',
+        charts: [s.a, s.b],
+        length: s.length,
+        shift: 0,
         text: `Along ${Math.round(s.length)} mm of arris the pattern turns.`,
-      }); // prettier-ignore
+      });
     });
   });
   return { breaks, groupOf: charts.map((_, i) => find(i)) };

@@ -7,7 +7,10 @@ import { buildSheet, type Sheet } from './sheet';
 
 const wall = looseMesh(patch(20, 10, (u, v) => [u * 4000, v * 2000, 0]));
 const lay = (correction: Partial<ReturnType<typeof noCorrection>>, mesh = wall) =>
-  buildSheet(mesh, [0, mesh.indices.length / 3], { ...FIRST_MAPPING.flat, correction: { ...noCorrection(), ...correction } }); // prettier-ignore
+  buildSheet(mesh, [0, mesh.indices.length / 3], {
+    ...FIRST_MAPPING.flat,
+    correction: { ...noCorrection(), ...correction },
+  });
 /** Where the corner that the model has at x, y lies on the sheet. */
 const at = (sheet: Sheet, x: number, y: number): [number, number] => {
   const { positions: p, indices } = sheet.mesh;
@@ -70,7 +73,11 @@ test('a wall of two triangles bends as one of many does, and keeps its outline c
 test('rows that waver come level, those further apart stay rows of their own', () => {
   const wavy = looseMesh(patch(20, 4, (u, v) => [u * 4000, v * 800 + 6 * Math.sin(u * 9), 0]));
   const sheet = lay({ alignMm: 15 }, wavy);
-  const heights = new Set(Array.from(sheet.corners).filter((_, i) => i % 2).map((y) => Math.round(y * 100) / 100)); // prettier-ignore
+  const heights = new Set(
+    Array.from(sheet.corners)
+      .filter((_, i) => i % 2)
+      .map((y) => Math.round(y * 100) / 100),
+  );
   expect(heights.size).toBe(5);
 });
 
@@ -88,7 +95,12 @@ test('a band of a picture is exactly as high as what it lies on, and true along 
   // the picture's quarter lies on the foot, its half on the top
   expect(p.at[1] + 0.25 * p.heightMm).toBeCloseTo(sheet.bounds.minY, 3);
   // standing, the band lies over the width
-  const upright = placeSpec({ ...spec, direction: { turnDeg: 90, mirrorX: false, mirrorY: false } }, oak({ widthMm: 2000, heightMm: 900 }), sheet, [0, 0, 0]); // prettier-ignore
+  const upright = placeSpec(
+    { ...spec, direction: { turnDeg: 90, mirrorX: false, mirrorY: false } },
+    oak({ widthMm: 2000, heightMm: 900 }),
+    sheet,
+    [0, 0, 0],
+  );
   expect(upright.heightMm * 0.25).toBeCloseTo(sheet.bounds.maxX - sheet.bounds.minX, 3);
   // turned by 90° the picture's up is the sheet's left
   expect(upright.at[0] - 0.25 * upright.heightMm).toBeCloseTo(sheet.bounds.maxX, 3);

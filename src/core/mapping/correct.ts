@@ -19,7 +19,10 @@ export function correctSheet(
   const { minX, minY, maxX, maxY } = bounds;
   if (c.alignMm > 0) alignRows(aligned, c.alignMm);
   const { xs, ys } = bends(bounds, c);
-  const laid = xs.length || ys.length ? cutAlong(mesh, faces, { ...found, corners: aligned }, xs, ys) : { ...found, corners: aligned }; // prettier-ignore
+  const laid =
+    xs.length || ys.length
+      ? cutAlong(mesh, faces, { ...found, corners: aligned }, xs, ys)
+      : { ...found, corners: aligned };
   const { corners } = laid;
   const lean = Math.tan((c.shearDeg * Math.PI) / 180);
   const taper = c.taperPercent / 100;
@@ -65,7 +68,9 @@ const fade = (share: number): number => (share < 1 ? (1 - share * share) ** 2 : 
 
 /** Heights that lie within `tolerance` of each other come to their mean. */
 function alignRows(corners: Float64Array, tolerance: number): void {
-  const order = Array.from({ length: corners.length / 2 }, (_, n) => n).sort((a, b) => corners[a * 2 + 1] - corners[b * 2 + 1]); // prettier-ignore
+  const order = Array.from({ length: corners.length / 2 }, (_, n) => n).sort(
+    (a, b) => corners[a * 2 + 1] - corners[b * 2 + 1],
+  );
   let start = 0;
   while (start < order.length) {
     const foot = corners[order[start] * 2 + 1];

@@ -21,12 +21,17 @@ export function cutAlong(
   for (let i = 0; i < faces.length; i++) {
     const c = laid.corners.subarray(i * 6, i * 6 + 6);
     let polygons = [WHOLE_FACE];
-    for (const [lines, axis] of [[xs, 0], [ys, 1]] as const) {
+    for (const [lines, axis] of [
+      [xs, 0],
+      [ys, 1],
+    ] as const) {
       const of = (s: Shares) => s[0] * c[axis] + s[1] * c[axis + 2] + s[2] * c[axis + 4];
       const least = Math.min(c[axis], c[axis + 2], c[axis + 4]) + NEAR;
       const most = Math.max(c[axis], c[axis + 2], c[axis + 4]) - NEAR;
       for (let l = firstAbove(lines, least); l < lines.length && lines[l] < most; l++) {
-        polygons = polygons.flatMap((p) => splitPolygon(p, (s) => of(s) - lines[l], NEAR).filter((side) => side.length > 2)); // prettier-ignore
+        polygons = polygons.flatMap((p) =>
+          splitPolygon(p, (s) => of(s) - lines[l], NEAR).filter((side) => side.length > 2),
+        );
       }
     }
     for (const polygon of polygons) {
@@ -38,8 +43,13 @@ export function cutAlong(
         source.push(laid.refined ? laid.refined.source[faces[i]] : faces[i]);
       }
     }
-  } // prettier-ignore
-  return { ...laid, refined: { mesh: made.finish(), source: Uint32Array.from(source) }, corners: Float64Array.from(corners), chartOf: Uint32Array.from(chartOf) }; // prettier-ignore
+  }
+  return {
+    ...laid,
+    refined: { mesh: made.finish(), source: Uint32Array.from(source) },
+    corners: Float64Array.from(corners),
+    chartOf: Uint32Array.from(chartOf),
+  };
 }
 
 /** Lines this near to a corner do not cut beside it, mm. */

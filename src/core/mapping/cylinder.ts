@@ -7,7 +7,10 @@ import type { Frame, LaidFaces, Mapping } from './types';
 export interface CylinderOptions {
   /** Which way the axis runs; its place is found from the mesh either way. */
   axis: 'found' | 'vertical' | 'eastWest' | 'northSouth';
-  /** Where the seam lies round the axis, degrees from north (from straight down where the axis lies level); null where it suits best. */
+  /**
+   * Where the seam lies round the axis, degrees from north (from straight down where the axis lies level); null where
+   * it suits best.
+   */
   seamDeg: number | null;
 }
 
@@ -99,7 +102,11 @@ export const cylinder: Mapping<CylinderOptions> = {
     const used = [OUTSIDE, INSIDE, TOP, FOOT].filter((k) => kind.includes(k));
     const side: Frame = { x: [0, 0, 0], y: [...along], offset: [0, 0] };
     const notes = corners3 ? [shortfallNote(coverage.widest)] : [];
-    if (Math.abs(slope) > 1e-3) notes.push(`It tapers: the distance round is true at radius ${Math.round(radius)} mm and stretched above and below; Unroll lays a cone true.`); // prettier-ignore
+    if (Math.abs(slope) > 1e-3)
+      notes.push(
+        `It tapers: the distance round is true at radius ${Math.round(radius)} ` +
+          'mm and stretched above and below; Unroll lays a cone true.',
+      );
     return {
       corners,
       chartOf: Uint32Array.from(kind, (k) => used.indexOf(k)),

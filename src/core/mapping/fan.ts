@@ -58,69 +58,77 @@ export const fan: Mapping<FanOptions> = {
     return layCut(refined?.mesh ?? mesh, refined ? facesOf(refined.mesh) : faces);
 
     function layCut(mesh: PartMesh, faces: Uint32Array): LaidFaces {
-    const around = new AroundAxis(mesh, axis);
-    const { positions: p, indices } = mesh;
-    const kind = new Uint8Array(faces.length);
-    let front = -Infinity;
-    let nearest = Infinity;
-    let farthest = 0;
-    let widest = 0;
-    for (let i = 0; i < faces.length; i++) {
-      around.face(faces[i], a);
-      widest = Math.max(widest, Math.max(a[0], a[1], a[2]) - Math.min(a[0], a[1], a[2]));
-      const f = faces[i] * 3;
-      const [i0, i1, i2] = [indices[f] * 3, indices[f + 1] * 3, indices[f + 2] * 3];
-      const u: Vec3 = [p[i1] - p[i0], p[i1 + 1] - p[i0 + 1], p[i1 + 2] - p[i0 + 2]];
-      const v: Vec3 = [p[i2] - p[i0], p[i2 + 1] - p[i0 + 1], p[i2 + 2] - p[i0 + 2]];
-      const n = normalise(cross(u, v));
-      const rise = dot(n, axis.along);
-      const mean = (a[0] + a[1] + a[2]) / 3;
-      const outwards = Math.cos(mean) * dot(n, zero) + Math.sin(mean) * dot(n, axis.quarter);
-      kind[i] = rise > 0.5 ? FRONT : rise < -0.5 ? BACK : outwards > 0 ? RIM : REVEAL;
-      for (let k = 0; k < 3; k++) {
-        const w = indices[f + k];
-        front = Math.max(front, around.heights[w]);
-        nearest = Math.min(nearest, around.distances[w]);
-        farthest = Math.max(farthest, around.distances[w]);
+      const around = new AroundAxis(mesh, axis);
+      const { positions: p, indices } = mesh;
+      const kind = new Uint8Array(faces.length);
+      let front = -Infinity;
+      let nearest = Infinity;
+      let farthest = 0;
+      let widest = 0;
+      for (let i = 0; i < faces.length; i++) {
+        around.face(faces[i], a);
+        widest = Math.max(widest, Math.max(a[0], a[1], a[2]) - Math.min(a[0], a[1], a[2]));
+        const f = faces[i] * 3;
+        const [i0, i1, i2] = [indices[f] * 3, indices[f + 1] * 3, indices[f + 2] * 3];
+        const u: Vec3 = [p[i1] - p[i0], p[i1 + 1] - p[i0 + 1], p[i1 + 2] - p[i0 + 2]];
+        const v: Vec3 = [p[i2] - p[i0], p[i2 + 1] - p[i0 + 1], p[i2 + 2] - p[i0 + 2]];
+        const n = normalise(cross(u, v));
+        const rise = dot(n, axis.along);
+        const mean = (a[0] + a[1] + a[2]) / 3;
+        const outwards = Math.cos(mean) * dot(n, zero) + Math.sin(mean) * dot(n, axis.quarter);
+        kind[i] = rise > 0.5 ? FRONT : rise < -0.5 ? BACK : outwards > 0 ? RIM : REVEAL;
+        for (let k = 0; k < 3; k++) {
+          const w = indices[f + k];
+          front = Math.max(front, around.heights[w]);
+          nearest = Math.min(nearest, around.distances[w]);
+          farthest = Math.max(farthest, around.distances[w]);
+        }
       }
-    }
-    const [inner, outer] = ring && !options.centre ? [ring.inner, ring.outer] : [nearest, farthest];
-    const radius = options.referenceMm ?? { inner: inner > 1 ? inner : outer, middle: (inner + outer) / 2, outer }[options.reference];
-    const corners = new Float64Array(faces.length * 6);
-    for (let i = 0; i < faces.length; i++) {
-      around.face(faces[i], a);
-      const mean = (a[0] + a[1] + a[2]) / 3;
-      // outwards is up, so going right is going clockwise; from behind it is the other way
-      const sign = kind[i] === BACK ? 1 : -1;
-      const start = kind[i] === BACK ? turned(mean - seam) : turned(seam - mean);
-      for (let k = 0; k < 3; k++) {
-        const v = indices[faces[i] * 3 + k];
-        const depth = front - around.heights[v];
-        const r = around.distances[v];
-        corners[i * 6 + k * 2] = radius * (start + sign * wrap(a[k] - mean));
-        corners[i * 6 + k * 2 + 1] = kind[i] === RIM ? r + depth : kind[i] === REVEAL ? r - depth : r;
+      const [inner, outer] = ring && !options.centre ? [ring.inner, ring.outer] : [nearest, farthest];
+      const radius =
+        options.referenceMm ??
+        { inner: inner > 1 ? inner : outer, middle: (inner + outer) / 2, outer }[options.reference];
+      const corners = new Float64Array(faces.length * 6);
+      for (let i = 0; i < faces.length; i++) {
+        around.face(faces[i], a);
+        const mean = (a[0] + a[1] + a[2]) / 3;
+        // outwards is up, so going right is going clockwise; from behind it is the other way
+        const sign = kind[i] === BACK ? 1 : -1;
+        const start = kind[i] === BACK ? turned(mean - seam) : turned(seam - mean);
+        for (let k = 0; k < 3; k++) {
+          const v = indices[faces[i] * 3 + k];
+          const depth = front - around.heights[v];
+          const r = around.distances[v];
+          corners[i * 6 + k * 2] = radius * (start + sign * wrap(a[k] - mean));
+          corners[i * 6 + k * 2 + 1] = kind[i] === RIM ? r + depth : kind[i] === REVEAL ? r - depth : r;
+        }
       }
-    }
-    const behind = kind.includes(BACK) && kind.some((k) => k !== BACK);
-    const notes = [shortfallNote(widest), `Lengths along the arc are true at radius ${Math.round(radius * 10) / 10} mm.`];
-    if (!ring && !options.centre) notes.unshift('No round was found in the outline: the middle of the surface is taken as the centre.');
-    return {
-      ...(refined ? { refined } : {}),
-      corners,
-      chartOf: Uint32Array.from(kind, (k) => (behind && k === BACK ? 1 : 0)),
-      frames: (behind ? [0, 1] : [0]).map(() => ({ x: [0, 0, 0], y: [0, 0, 0], offset: [0, inner > 1 ? inner : 0] })),
-      groupOf: behind ? [0, 1] : [0],
-      breaks: [],
-      ring: coverage.closed ? 2 * Math.PI * radius : null,
-      notes,
-    };
+      const behind = kind.includes(BACK) && kind.some((k) => k !== BACK);
+      const notes = [
+        shortfallNote(widest),
+        `Lengths along the arc are true at radius ${Math.round(radius * 10) / 10} mm.`,
+      ];
+      if (!ring && !options.centre)
+        notes.unshift('No round was found in the outline: the middle of the surface is taken as the centre.');
+      return {
+        ...(refined ? { refined } : {}),
+        corners,
+        chartOf: Uint32Array.from(kind, (k) => (behind && k === BACK ? 1 : 0)),
+        frames: (behind ? [0, 1] : [0]).map(() => ({ x: [0, 0, 0], y: [0, 0, 0], offset: [0, inner > 1 ? inner : 0] })),
+        groupOf: behind ? [0, 1] : [0],
+        breaks: [],
+        ring: coverage.closed ? 2 * Math.PI * radius : null,
+        notes,
+      };
     }
   },
-}; // prettier-ignore
+};
 
 const facesOf = (mesh: PartMesh) => Uint32Array.from({ length: mesh.indices.length / 3 }, (_, i) => i);
 
-/** Widest angle between two rays, radians; the sagitta between them stays under a quarter of a hundredth of the radius. */
+/**
+ * Widest angle between two rays, radians; the sagitta between them stays under a quarter of a hundredth of the radius.
+ */
 const WIDEST = (8 * Math.PI) / 180;
 /** Rays nearer to each other than this are one, radians. */
 const SAME_RAY = 1e-4;
@@ -268,9 +276,14 @@ export function findRing(mesh: PartMesh, faces: Uint32Array, facing: Vec3): Ring
   let straight = 0;
   for (const [a, b] of next) {
     const [pa, pb] = [flat(a), flat(b)];
-    const [ra, rb] = [Math.hypot(pa[0] - middle[0], pa[1] - middle[1]), Math.hypot(pb[0] - middle[0], pb[1] - middle[1])];
+    const [ra, rb] = [
+      Math.hypot(pa[0] - middle[0], pa[1] - middle[1]),
+      Math.hypot(pb[0] - middle[0], pb[1] - middle[1]),
+    ];
     const l = Math.hypot(pb[0] - pa[0], pb[1] - pa[1]);
-    const spread = Math.abs(wrap(Math.atan2(pb[1] - middle[1], pb[0] - middle[0]) - Math.atan2(pa[1] - middle[1], pa[0] - middle[0])));
+    const spread = Math.abs(
+      wrap(Math.atan2(pb[1] - middle[1], pb[0] - middle[0]) - Math.atan2(pa[1] - middle[1], pa[0] - middle[0])),
+    );
     if (Math.abs(ra - rb) < Math.max(0.5, 0.004 * ra) && spread < (SMOOTH * Math.PI) / 180) {
       round += l;
       inner = Math.min(inner, ra, rb);
@@ -283,7 +296,7 @@ export function findRing(mesh: PartMesh, faces: Uint32Array, facing: Vec3): Ring
   const depth = Number.isFinite(level) ? level : 0;
   const centre = [0, 1, 2].map((c) => middle[0] * ex[c] + middle[1] * ey[c] + depth * axis[c]) as Vec3;
   return { centre, inner, outer, agrees: (round + straight) / total, round: round / total };
-} // prettier-ignore
+}
 
 /** The centre of the circle through three points; null where they run straight or turn a corner. */
 function circumcentre(a: Vec2, b: Vec2, c: Vec2): Vec2 | null {

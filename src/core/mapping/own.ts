@@ -26,7 +26,14 @@ const WILD = 4;
 /** Measures a coordinate set on some faces and says whether it can be used. */
 export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: number): OwnVerdict {
   const uv = mesh.uvs[set];
-  if (!uv) return { unit: null, usable: false, words: mesh.uvs.length ? `The model has no coordinate set ${set + 1} here.` : 'The model has no coordinates here.' }; // prettier-ignore
+  if (!uv)
+    return {
+      unit: null,
+      usable: false,
+      words: mesh.uvs.length
+        ? `The model has no coordinate set ${set + 1} here.`
+        : 'The model has no coordinates here.',
+    };
   const { positions: p, indices } = mesh;
   let total = 0;
   let empty = 0;
@@ -41,7 +48,12 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
     const v = [0, 1, 2].map((k) => p[c * 3 + k] - p[a * 3 + k]);
     const area = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
     total += area;
-    const [du1, dv1, du2, dv2] = [uv[b * 2] - uv[a * 2], uv[b * 2 + 1] - uv[a * 2 + 1], uv[c * 2] - uv[a * 2], uv[c * 2 + 1] - uv[a * 2 + 1]]; // prettier-ignore
+    const [du1, dv1, du2, dv2] = [
+      uv[b * 2] - uv[a * 2],
+      uv[b * 2 + 1] - uv[a * 2 + 1],
+      uv[c * 2] - uv[a * 2],
+      uv[c * 2 + 1] - uv[a * 2 + 1],
+    ];
     const det = du1 * dv2 - du2 * dv1;
     if (!Number.isFinite(det) || Math.abs(det) < 1e-12) {
       empty += area;
@@ -57,19 +69,52 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
     sizes.push({ least: Math.min(lu, lv), most: Math.max(lu, lv), area });
   }
   const good = total - empty;
-  if (!(good > 0) || empty > total * 0.05) return { unit: null, usable: false, words: 'The model’s coordinates are empty here: many faces share one point of the picture.' }; // prettier-ignore
+  if (!(good > 0) || empty > total * 0.05)
+    return {
+      unit: null,
+      usable: false,
+      words: 'The model’s coordinates are empty here: many faces share one point of the picture.',
+    };
   const unit = { widthMm: round(width / good), heightMm: round(height / good) };
   const folded = Math.min(turnedOver, good - turnedOver) / good;
-  if (folded > 0.02) return { unit, usable: false, words: `The model’s coordinates are folded over: ${Math.round(folded * 100)}% of the area is mirrored against the rest.` }; // prettier-ignore
+  if (folded > 0.02)
+    return {
+      unit,
+      usable: false,
+      words:
+        'The model’s coordinates are folded over: ' +
+        `${Math.round(folded * 100)}% of the area is mirrored against the rest.`,
+    };
   // the spread of sizes without the odd face
   const cut = (list: { value: number; area: number }[], share: number) => {
     const sorted = list.sort((s, t) => s.value - t.value);
     let sum = 0;
     return sorted.find((s) => (sum += s.area) >= good * share)!.value;
   };
-  const spread = cut(sizes.map((s) => ({ value: s.most, area: s.area })), 0.975) / cut(sizes.map((s) => ({ value: s.least, area: s.area })), 0.025); // prettier-ignore
-  if (!(spread < WILD)) return { unit, usable: false, words: `The model’s coordinates are wild: one picture is up to ${Math.round(spread * 10) / 10} times as large in one place as in another.` }; // prettier-ignore
-  return { unit, usable: true, words: `One unit of the model’s coordinates measures ${unit.widthMm} × ${unit.heightMm} mm here${turnedOver > good / 2 ? '; they are mirrored' : ''}.` }; // prettier-ignore
+  const spread =
+    cut(
+      sizes.map((s) => ({ value: s.most, area: s.area })),
+      0.975,
+    ) /
+    cut(
+      sizes.map((s) => ({ value: s.least, area: s.area })),
+      0.025,
+    );
+  if (!(spread < WILD))
+    return {
+      unit,
+      usable: false,
+      words:
+        'The model’s coordinates are wild: one picture is up to ' +
+        `${Math.round(spread * 10) / 10} times as large in one place as in another.`,
+    };
+  return {
+    unit,
+    usable: true,
+    words:
+      `One unit of the model’s coordinates measures ${unit.widthMm} × ` +
+      `${unit.heightMm} mm here${turnedOver > good / 2 ? '; they are mirrored' : ''}.`,
+  };
 }
 
 const round = (mm: number) => (mm < 10 ? Math.round(mm * 1000) / 1000 : Math.round(mm * 10) / 10);

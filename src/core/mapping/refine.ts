@@ -4,7 +4,11 @@ import type { PartMesh } from '../mesh/types';
 export type Shares = [number, number, number];
 
 /** The two sides of a polygon along a line; either may be empty. `distance` is linear over the triangle. */
-export function splitPolygon(polygon: Shares[], distance: (s: Shares) => number, tolerance: number): [Shares[], Shares[]] {
+export function splitPolygon(
+  polygon: Shares[],
+  distance: (s: Shares) => number,
+  tolerance: number,
+): [Shares[], Shares[]] {
   const left: Shares[] = [];
   const right: Shares[] = [];
   const d = polygon.map(distance).map((v) => (Math.abs(v) <= tolerance ? 0 : v));
@@ -20,7 +24,7 @@ export function splitPolygon(polygon: Shares[], distance: (s: Shares) => number,
     }
   }
   return [d.some((v) => v > 0) ? left : [], d.some((v) => v < 0) ? right : []];
-} // prettier-ignore
+}
 
 /** Collects polygons cut from the faces of a mesh as a mesh of its own; corners that are not cut stay shared. */
 export class CutMesh {

@@ -178,8 +178,16 @@ function barrelAbout(s: Sampled, direction: Vec3): Barrel | null {
     const spread = Math.max(...angles.map((a) => Math.abs(wrap(a - angles[0]))), 0);
     if (!fits || spread > WIDEST_SIDE) continue;
     agreeing += areas[i];
-    const [from, to] = [Math.min(...angles.map((a) => wrap(a - angles[0]))), Math.max(...angles.map((a) => wrap(a - angles[0])))]; // prettier-ignore
-    for (let d = Math.floor(((angles[0] + from) * 180) / Math.PI + 0.01); d < ((angles[0] + to) * 180) / Math.PI - 0.01; d++) bins[((d % 360) + 360) % 360] = 1; // prettier-ignore
+    const [from, to] = [
+      Math.min(...angles.map((a) => wrap(a - angles[0]))),
+      Math.max(...angles.map((a) => wrap(a - angles[0]))),
+    ];
+    for (
+      let d = Math.floor(((angles[0] + from) * 180) / Math.PI + 0.01);
+      d < ((angles[0] + to) * 180) / Math.PI - 0.01;
+      d++
+    )
+      bins[((d % 360) + 360) % 360] = 1;
   }
   const covers = bins.reduce((n, v) => n + v, 0);
   const point = [0, 1, 2].map((c) => base[c] + cx * zero[c] + cy * quarter[c]) as Vec3;
@@ -200,7 +208,8 @@ export function findBall(mesh: PartMesh, faces: ArrayLike<number>): Ball | null 
   if (count < 4) return null;
   const base: Vec3 = [corners[0], corners[1], corners[2]];
   const fit = new LeastSquares(4);
-  const at = (i: number, k: number): Vec3 => subtract([corners[i * 9 + k * 3], corners[i * 9 + k * 3 + 1], corners[i * 9 + k * 3 + 2]], base); // prettier-ignore
+  const at = (i: number, k: number): Vec3 =>
+    subtract([corners[i * 9 + k * 3], corners[i * 9 + k * 3 + 1], corners[i * 9 + k * 3 + 2]], base);
   let size = 0;
   for (let i = 0; i < count; i++) for (let k = 0; k < 3; k++) size = Math.max(size, Math.hypot(...at(i, k)));
   if (!(size > 0)) return null;
@@ -229,7 +238,11 @@ export function findBall(mesh: PartMesh, faces: ArrayLike<number>): Ball | null 
     const widest = Math.max(...[0, 1, 2].map((k) => Math.hypot(...subtract(r[k], r[(k + 1) % 3])))) / radius;
     if (Math.abs(dot(facing, n)) > 0.96 && widest < WIDEST_SIDE) agreeing += areas[i];
   }
-  return { centre: [base[0] + middle[0], base[1] + middle[1], base[2] + middle[2]], radius, agrees: total > 0 ? agreeing / total : 0 }; // prettier-ignore
+  return {
+    centre: [base[0] + middle[0], base[1] + middle[1], base[2] + middle[2]],
+    radius,
+    agrees: total > 0 ? agreeing / total : 0,
+  };
 }
 
 /** The same angle in −π < a ≤ π. */
@@ -374,5 +387,8 @@ export function shortfallNote(widest: number): string {
   const percent = chordShortfall(widest) * 100;
   const sides = Math.round((2 * Math.PI) / widest);
   const told = percent < 0.01 ? 'less than 0.01' : (Math.round(percent * 100) / 100).toString();
-  return `${sides} sides to a full round: the straight sides fall ${told}% short of the true round; sizes are true on the round.`;
+  return (
+    `${sides} sides to a full round: the straight sides fall ` +
+    `${told}% short of the true round; sizes are true on the round.`
+  );
 }

@@ -6,7 +6,19 @@ import { openPieces } from '../pieces/openPieces';
 import { dressPieces } from '../dress/dressPieces';
 import { FIRST_MAPPING, type MappingSpec } from '../spec/schema';
 import { boxTriangles } from '../testing/fixtures';
-import { areaInSpace, archFace, archSoffit, facesOf, frustum, looseMesh, moulding, patch, plateFace, quarterTorus, sphereBand } from '../testing/shapes'; // prettier-ignore
+import {
+  areaInSpace,
+  archFace,
+  archSoffit,
+  facesOf,
+  frustum,
+  looseMesh,
+  moulding,
+  patch,
+  plateFace,
+  quarterTorus,
+  sphereBand,
+} from '../testing/shapes';
 import { laidSpec, oak, polygon, rectangle } from '../testing/surfaces';
 import { judgeCoordinates } from './own';
 import { buildSheet, type Sheet } from './sheet';
@@ -40,7 +52,9 @@ describe('cylinder', () => {
   });
 
   test('lies on its side, inside out, and half open all the same', () => {
-    const lying = looseMesh(patch(48, 1, (u, v) => [v * 2000, 300 * Math.cos(u * 2 * Math.PI), -300 * Math.sin(u * 2 * Math.PI)])); // prettier-ignore
+    const lying = looseMesh(
+      patch(48, 1, (u, v) => [v * 2000, 300 * Math.cos(u * 2 * Math.PI), -300 * Math.sin(u * 2 * Math.PI)]),
+    );
     within(width(lay(lying, cylinder)), 2 * Math.PI * 300);
     within(height(lay(lying, cylinder)), 2000, 1e-6);
     const half = looseMesh(frustum(500, 500, 900, 32, Math.PI));
@@ -68,7 +82,20 @@ describe('cylinder', () => {
   });
 
   test('its ends lie flat beside it', () => {
-    const cap = polygon(230, 48).slice(1, -1).flatMap((_, i, list) => (i ? [...[0, i, i + 1].flatMap((k) => { const [x, z] = polygon(230, 48)[k]; return [x, 1000, -z]; })] : list.length ? [] : [])); // prettier-ignore
+    const cap = polygon(230, 48)
+      .slice(1, -1)
+      .flatMap((_, i, list) =>
+        i
+          ? [
+              ...[0, i, i + 1].flatMap((k) => {
+                const [x, z] = polygon(230, 48)[k];
+                return [x, 1000, -z];
+              }),
+            ]
+          : list.length
+            ? []
+            : [],
+      );
     const sheet = lay(looseMesh([...frustum(230, 230, 1000, 48), ...cap]), cylinder);
     expect(sheet.charts).toHaveLength(2);
     expect(Math.abs(sheet.charts[1].area / sheet.charts[1].trueArea - 1)).toBeLessThan(1e-6);
@@ -106,7 +133,11 @@ test('a band of a ball states its stretch within a hundredth', () => {
 test('the face of an arch: lengths along the arc, depths from the centre', () => {
   const [inner, outer, from, to] = [1000, 1215, 0.4, 2.6];
   const mesh = looseMesh(archFace(inner, outer, from, to, 64).map((v, i) => v + [4000, 900, -70][i % 3]));
-  for (const [reference, radius] of [['inner', inner], ['middle', (inner + outer) / 2], ['outer', outer]] as const) {
+  for (const [reference, radius] of [
+    ['inner', inner],
+    ['middle', (inner + outer) / 2],
+    ['outer', outer],
+  ] as const) {
     const sheet = lay(mesh, { ...fan, reference });
     within(width(sheet), (to - from) * radius);
     within(height(sheet), outer - inner);
@@ -114,7 +145,7 @@ test('the face of an arch: lengths along the arc, depths from the centre', () =>
     within(sheet.stretch.most, Math.max(1, radius / inner), 0.01);
     within(sheet.stretch.least, Math.min(1, radius / outer), 0.01);
   }
-}); // prettier-ignore
+});
 
 test('a ring triangulated anyhow closes, and its rim and reveal go on from it', () => {
   const face = plateFace([polygon(665, 64), [...polygon(450, 64)].reverse()]);
@@ -149,7 +180,12 @@ test('the underside of an arch lies straight, unrolled or round', () => {
 
 test('a reveal of three sides and a folded box unroll to strips of their exact length', () => {
   // left jamb, sill and right jamb of a window, seen from within the opening
-  const path = [[0, 1500], [0, 0], [1200, 0], [1200, 1500]]; // prettier-ignore
+  const path = [
+    [0, 1500],
+    [0, 0],
+    [1200, 0],
+    [1200, 1500],
+  ];
   const reveal = path.slice(1).flatMap(([x, y], i) => {
     const [px, py] = path[i];
     return patch(1, 1, (u, v) => [px + (x - px) * u, py + (y - py) * u, -220 * v]);
@@ -167,16 +203,39 @@ test('a reveal of three sides and a folded box unroll to strips of their exact l
 });
 
 test('a moulding along a path lies straight between its mitres', () => {
-  const profile: [number, number][] = [[0, 0], [40, 0], [40, 60], [25, 80], [0, 80]]; // prettier-ignore
+  const profile: [number, number][] = [
+    [0, 0],
+    [40, 0],
+    [40, 60],
+    [25, 80],
+    [0, 80],
+  ];
   const girth = 40 + 60 + 25 + 25;
-  const straight = lay(looseMesh(moulding(profile, [[0, 0], [2400, 0]])), unroll); // prettier-ignore
+  const straight = lay(
+    looseMesh(
+      moulding(profile, [
+        [0, 0],
+        [2400, 0],
+      ]),
+    ),
+    unroll,
+  );
   expect(straight.breaks).toHaveLength(0);
   within(straight.area, girth * 2400, 1e-5);
   const sides = [width(straight), height(straight)].sort((a, b) => b - a);
   within(sides[0], 2400, 1e-5);
   within(sides[1], girth, 1e-5);
   // round a corner the strip cannot go on in one piece: it is cut, and that is said
-  const mitred = lay(looseMesh(moulding(profile, [[0, 0], [2400, 0], [2400, 1800]])), unroll); // prettier-ignore
+  const mitred = lay(
+    looseMesh(
+      moulding(profile, [
+        [0, 0],
+        [2400, 0],
+        [2400, 1800],
+      ]),
+    ),
+    unroll,
+  );
   expect(mitred.stretch.most).toBeCloseTo(1, 4);
   expect(mitred.breaks.length).toBeGreaterThan(0);
 });
@@ -220,7 +279,10 @@ describe('the model’s own coordinates', () => {
   };
   test('are sized by measuring one unit, and corrected by typing', () => {
     const mesh = wall((x, y) => [x / 1250, y / 640]);
-    expect(judgeCoordinates(mesh, facesOf(mesh), 0)).toMatchObject({ usable: true, unit: { widthMm: 1250, heightMm: 640 } });
+    expect(judgeCoordinates(mesh, facesOf(mesh), 0)).toMatchObject({
+      usable: true,
+      unit: { widthMm: 1250, heightMm: 640 },
+    });
     const sheet = lay(mesh, own);
     within(width(sheet), 4000, 1e-5);
     expect(sheet.stretch.most).toBeCloseTo(1, 4);
@@ -231,15 +293,18 @@ describe('the model’s own coordinates', () => {
     ['empty', 0, () => [0.5, 0.5], /empty/],
     ['folded over', 0, (x: number, y: number) => [Math.abs(x - 2000) / 1000, y / 1000], /folded over/],
     ['wild', 0, (x: number, y: number) => [(x / 1000) ** 4, y / 1000], /wild/],
-  ] as [string, number, (x: number, y: number) => [number, number], RegExp][])('%s ones are named as such', (_, set, uv, words) => {
-    const mesh = wall(uv);
-    const verdict = judgeCoordinates(mesh, facesOf(mesh), set);
-    expect(verdict.usable).toBe(false);
-    expect(verdict.words).toMatch(words);
-    // and the sheet says it again
-    expect(lay(mesh, { ...own, set }).notes.join()).toMatch(words);
-  });
-}); // prettier-ignore
+  ] as [string, number, (x: number, y: number) => [number, number], RegExp][])(
+    '%s ones are named as such',
+    (_, set, uv, words) => {
+      const mesh = wall(uv);
+      const verdict = judgeCoordinates(mesh, facesOf(mesh), set);
+      expect(verdict.usable).toBe(false);
+      expect(verdict.words).toMatch(words);
+      // and the sheet says it again
+      expect(lay(mesh, { ...own, set }).notes.join()).toMatch(words);
+    },
+  );
+});
 
 describe('what is suggested', () => {
   const ring = plateFace([polygon(665, 64), [...polygon(450, 64)].reverse()]);
@@ -255,13 +320,18 @@ describe('what is suggested', () => {
     ['a crate', boxTriangles([0, 0, 0], [900, 400, 600]), 'box', /square sides/],
     ['a hexagonal post', frustum(200, 200, 900, 6), 'unroll', /every size/],
     ['a waving wall', bent, 'unroll', /can lie flat/],
-    ['a saddle', patch(20, 20, (u, v) => [u * 2000, 400 * (u - 0.5) ** 2 - 500 * (v - 0.5) ** 2, -v * 2000]), 'box', /bends both ways/],
+    [
+      'a saddle',
+      patch(20, 20, (u, v) => [u * 2000, 400 * (u - 0.5) ** 2 - 500 * (v - 0.5) ** 2, -v * 2000]),
+      'box',
+      /bends both ways/,
+    ],
   ])('for %s', (_name, triangles, kind, reason) => {
     const mesh = looseMesh(triangles);
     const [first] = suggestMapping(mesh, facesOf(mesh));
     expect(first.mapping.kind).toBe(kind);
     expect(first.reason).toMatch(reason);
-  }); // prettier-ignore
+  });
 });
 
 describe('all layouts on all mappings', () => {
@@ -271,8 +341,13 @@ describe('all layouts on all mappings', () => {
     { kind: 'grid', widthMm: 147, heightMm: 147, shift: 0, diagonal: true, across: null, up: null },
     { kind: 'hexagon', acrossFlatsMm: 150, pointUp: true },
     { kind: 'herringbone', lengthMm: 350, widthMm: 70, strands: 1 },
-    { kind: 'planks', lengths: { kind: 'range', fromMm: 500, toMm: 900 }, widths: { kind: 'one', mm: 120 }, stagger: { kind: 'random', leastApartMm: 100, leastEndMm: 100, carryOffcuts: false, layoutNumber: 3 } },
-  ]; // prettier-ignore
+    {
+      kind: 'planks',
+      lengths: { kind: 'range', fromMm: 500, toMm: 900 },
+      widths: { kind: 'one', mm: 120 },
+      stagger: { kind: 'random', leastApartMm: 100, leastEndMm: 100, carryOffcuts: false, layoutNumber: 3 },
+    },
+  ];
   const surfaces: [string, number[], MappingSpec][] = [
     ['a cylinder', frustum(230, 230, 1200, 48), cylinder],
     ['a cone', frustum(300, 200, 800, 48, 2 * Math.PI, 4), cylinder],
@@ -280,23 +355,26 @@ describe('all layouts on all mappings', () => {
     ['a ring', plateFace([polygon(665, 64), [...polygon(450, 64)].reverse()]), fan],
     ['an unrolled cone', frustum(400, 250, 700, 48), unroll],
   ];
-  test.each(surfaces)('on %s cells cover it, each piece once however many faces it crosses', (_name, triangles, mapping) => {
-    const mesh = looseMesh(triangles);
-    const sheet = lay(mesh, mapping);
-    fc.assert(
-      fc.property(fc.constantFrom(...layouts), fc.constantFrom(0, 30, 90), (layout, turnDeg) => {
-        const spec = { ...laidSpec({ layout, joint: 4, turnDeg, start: [13, 7] }), mapping };
-        const open = openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
-        const pieces = cutPieces(open, sheet);
-        expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
-        const cells = pieces.reduce((sum, p) => sum + p.cellArea, 0);
-        // cells of which only joint lies on the surface are no pieces
-        expect(cells / sheet.area).toBeGreaterThan(0.97);
-        expect(cells / sheet.area).toBeLessThan(1 + 1e-6);
-        const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaInSpace(b), 0);
-        expect(drawn / sheet.trueArea).toBeCloseTo(1, 4);
-      }),
-      { numRuns: 8 },
-    );
-  }); // prettier-ignore
+  test.each(surfaces)(
+    'on %s cells cover it, each piece once however many faces it crosses',
+    (_name, triangles, mapping) => {
+      const mesh = looseMesh(triangles);
+      const sheet = lay(mesh, mapping);
+      fc.assert(
+        fc.property(fc.constantFrom(...layouts), fc.constantFrom(0, 30, 90), (layout, turnDeg) => {
+          const spec = { ...laidSpec({ layout, joint: 4, turnDeg, start: [13, 7] }), mapping };
+          const open = openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
+          const pieces = cutPieces(open, sheet);
+          expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
+          const cells = pieces.reduce((sum, p) => sum + p.cellArea, 0);
+          // cells of which only joint lies on the surface are no pieces
+          expect(cells / sheet.area).toBeGreaterThan(0.97);
+          expect(cells / sheet.area).toBeLessThan(1 + 1e-6);
+          const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaInSpace(b), 0);
+          expect(drawn / sheet.trueArea).toBeCloseTo(1, 4);
+        }),
+        { numRuns: 8 },
+      );
+    },
+  );
 });

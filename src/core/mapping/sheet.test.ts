@@ -73,7 +73,26 @@ test('stretch is stated where a slope is thrown on from above', async () => {
 
 test('outlines have holes and forget the cuts of the modeller', async () => {
   // a ring of eight triangles round a square hole, with a T-junction on one side
-  const quad = (x0: number, z0: number, x1: number, z1: number) => [x0, 0, z1, x1, 0, z1, x1, 0, z0, x0, 0, z1, x1, 0, z0, x0, 0, z0]; // prettier-ignore
+  const quad = (x0: number, z0: number, x1: number, z1: number) => [
+    x0,
+    0,
+    z1,
+    x1,
+    0,
+    z1,
+    x1,
+    0,
+    z0,
+    x0,
+    0,
+    z1,
+    x1,
+    0,
+    z0,
+    x0,
+    0,
+    z0,
+  ];
   const ring = [...quad(0, 0, 3, 1), ...quad(0, 1, 1, 2), ...quad(2, 1, 3, 2), ...quad(0, 2, 3, 3)];
   const { mesh, faces } = await merged(ring);
   const [chart] = buildSheet(mesh, faces, flat).charts;
@@ -94,7 +113,14 @@ describe('box mapping', () => {
     expect(loops[0].shift).toBeCloseTo(12000, 1);
     // three of the four vertical edges appear at one place on the side charts, the fourth at two
     const sides = buildSheet(mesh, packFaces(sideFaces(mesh, faces)), box);
-    const counts = [[0, 0], [4000, 0], [4000, 2000], [0, 2000]].map(([x, z]) => appearances(mesh, sides, [x, 0, z]).length).sort(); // prettier-ignore
+    const counts = [
+      [0, 0],
+      [4000, 0],
+      [4000, 2000],
+      [0, 2000],
+    ]
+      .map(([x, z]) => appearances(mesh, sides, [x, 0, z]).length)
+      .sort();
     expect(counts).toEqual([1, 1, 1, 2]);
   });
 

@@ -66,7 +66,9 @@ export interface Sheet {
 export type SheetSummary = Omit<Sheet, 'mesh' | 'source' | 'faces' | 'corners' | 'chartOf' | 'faceStretch'>;
 
 /** Every mapping there is; a new one is a file beside these and a line here. */
-const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces } = {
+const lay: {
+  [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces;
+} = {
   flat: (mesh, faces, m) => flat.lay(mesh, faces, m),
   box: (mesh, faces, m) => box.lay(mesh, faces, m),
   cylinder: (mesh, faces, m) => cylinder.lay(mesh, faces, m),
@@ -74,7 +76,7 @@ const lay: { [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m:
   fan: (mesh, faces, m) => fan.lay(mesh, faces, m),
   unroll: (mesh, faces, m) => unroll.lay(mesh, faces, m),
   own: (mesh, faces, m) => own.lay(mesh, faces, m),
-}; // prettier-ignore
+};
 
 /**
  * Lays some faces of a part flat.
@@ -123,7 +125,13 @@ export function measureSheet(mesh: PartMesh, source: Uint32Array, faces: Uint32A
       area += areas.flat[i];
       trueArea += areas.real[i];
     }
-    return { outline: laid.outlines?.[c] ?? traceOutline(laid.corners, members[c]), bounds: boundsOf(laid.corners, members[c]), area, trueArea, frame }; // prettier-ignore
+    return {
+      outline: laid.outlines?.[c] ?? traceOutline(laid.corners, members[c]),
+      bounds: boundsOf(laid.corners, members[c]),
+      area,
+      trueArea,
+      frame,
+    };
   });
   // nothing left of it: a zone beside its surface, a surface all under zones
   if (!faces.length) for (const c of charts) c.bounds = { minX: 0, minY: 0, maxX: 0, maxY: 0 };
@@ -159,7 +167,11 @@ function setApart(laid: LaidFaces, members: number[][]): void {
   for (const group of groups) {
     const charts = laid.groupOf.flatMap((g, c) => (g === group ? [c] : []));
     const own = charts.map((c) => boundsOf(laid.corners, members[c]));
-    const covers = own.some((o) => placed.some((b) => o.minX < b.maxX - 0.1 && o.maxX > b.minX + 0.1 && o.minY < b.maxY - 0.1 && o.maxY > b.minY + 0.1)); // prettier-ignore
+    const covers = own.some((o) =>
+      placed.some(
+        (b) => o.minX < b.maxX - 0.1 && o.maxX > b.minX + 0.1 && o.minY < b.maxY - 0.1 && o.maxY > b.minY + 0.1,
+      ),
+    );
     if (covers) {
       const dx = Math.max(...placed.map((b) => b.maxX)) + CHART_GAP - joinBounds(own).minX;
       charts.forEach((c, n) => {
@@ -169,7 +181,13 @@ function setApart(laid: LaidFaces, members: number[][]): void {
         own[n].minX += dx;
         own[n].maxX += dx;
       });
-      laid.breaks.push({ kind: 'apart', charts: [0, charts[0]], length: 0, shift: dx, text: 'A separate area is set beside the others on the sheet.' }); // prettier-ignore
+      laid.breaks.push({
+        kind: 'apart',
+        charts: [0, charts[0]],
+        length: 0,
+        shift: dx,
+        text: 'A separate area is set beside the others on the sheet.',
+      });
     }
     placed.push(...own);
   }

@@ -12,7 +12,8 @@ export interface SphereOptions {
 
 /**
  * Distance round against distance up, both along the ball (equidistant cylindrical projection). A ball cannot lie flat:
- * heights are true everywhere, distances round on two parallels, chosen so that as much area lies inside as outside them.
+ * heights are true everywhere, distances round on two parallels, chosen so that as much area lies inside as outside
+ * them.
  */
 export const sphere: Mapping<SphereOptions> = {
   kind: 'sphere',
@@ -61,7 +62,8 @@ export const sphere: Mapping<SphereOptions> = {
       ring: coverage.closed ? 2 * Math.PI * round : null,
       notes: [
         shortfallNote(coverage.widest),
-        `A ball cannot lie flat: heights are true everywhere, distances round at ${parallel}° above and below the middle.`,
+        'A ball cannot lie flat: heights are true everywhere, ' +
+          `distances round at ${parallel}° above and below the middle.`,
       ],
     };
   },

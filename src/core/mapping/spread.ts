@@ -2,9 +2,10 @@ import { normalise, type Vec3 } from '../geometry/vec';
 import { frameFacing } from './flat';
 
 /*
- * Laying in one piece what cannot lie flat, with as little stretch as can be: as rigid as possible, triangle by triangle
- * (the local and global steps of Liu, Zhang, Xu, Gotsman, Gortler, “A Local/Global Approach to Mesh Parameterization”,
- * 2008), from a first layout that folds nowhere (Tutte's, or straight down where that folds nothing).
+ * Laying in one piece what cannot lie flat, with as little stretch as can be: as rigid as possible, triangle by
+ * triangle (the local and global steps of Liu, Zhang, Xu, Gotsman, Gortler, “A Local/Global Approach to Mesh
+ * Parameterization”, 2008), from a first layout that folds nowhere (Tutte's, or straight down where that folds
+ * nothing).
  */
 
 export interface Sheetlike {
@@ -70,7 +71,7 @@ export function spreadFlat({ corners, across }: Sheetlike): Float64Array | null 
     if (moved / count < size * SETTLED) break;
   }
   return orient(u, vertexOf, corners);
-} // prettier-ignore
+}
 
 /** Corners that are one point of the sheet: those that faces share over an edge that is not cut. */
 function joinCorners(across: Int32Array): { vertexOf: Uint32Array; count: number } {
@@ -87,11 +88,14 @@ function joinCorners(across: Int32Array): { vertexOf: Uint32Array; count: number
     const o = [0, 1, 2].map((k) => n * 3 + k).find((k) => across[k] === face);
     if (o === undefined) continue;
     const next = (c: number) => (c % 3 === 2 ? c - 2 : c + 1);
-    for (const [a, b] of [[e, next(o)], [next(e), o]]) {
+    for (const [a, b] of [
+      [e, next(o)],
+      [next(e), o],
+    ]) {
       const [p, q] = [find(a), find(b)];
       if (p !== q) parent[Math.max(p, q)] = Math.min(p, q);
     }
-  } // prettier-ignore
+  }
   const numbers = new Map<number, number>();
   const vertexOf = parent.map((_, e) => {
     const root = find(e);
@@ -189,7 +193,9 @@ function tutte(across: Int32Array, vertexOf: Uint32Array, count: number): Float6
   return u;
 }
 
-/** The weighted differences between neighbours, solved by conjugate gradients. Without fixed corners the first is held. */
+/**
+ * The weighted differences between neighbours, solved by conjugate gradients. Without fixed corners the first is held.
+ */
 class Laplace {
   private readonly starts: Uint32Array;
   private readonly others: Uint32Array;
@@ -296,7 +302,11 @@ function orient(u: Float64Array, vertexOf: Uint32Array, corners: Float64Array): 
   for (let f = 0; f < vertexOf.length / 3; f++) {
     const q = f * 9;
     const d = [1, 2].map((k) => [0, 1, 2].map((n) => corners[q + k * 3 + n] - corners[q + n]) as Vec3);
-    const normal: Vec3 = [d[0][1] * d[1][2] - d[0][2] * d[1][1], d[0][2] * d[1][0] - d[0][0] * d[1][2], d[0][0] * d[1][1] - d[0][1] * d[1][0]]; // prettier-ignore
+    const normal: Vec3 = [
+      d[0][1] * d[1][2] - d[0][2] * d[1][1],
+      d[0][2] * d[1][0] - d[0][0] * d[1][2],
+      d[0][0] * d[1][1] - d[0][1] * d[1][0],
+    ];
     if (!(Math.hypot(...normal) > 1e-9)) continue;
     const frame = frameFacing(normal);
     for (let k = 0; k < 2; k++) {

@@ -47,7 +47,10 @@ export function suggestMapping(mesh: PartMesh, faces: Uint32Array): Suggestion[]
   if (facing && flatShare > 0.999) {
     const ring = findRing(mesh, faces, facing);
     if (ring && ring.agrees > AGREED && ring.round > 0.6 && ring.inner > ring.outer * 0.1) {
-      suggest(FIRST_MAPPING.fan, `a ring, radius ${length(ring.inner)} to ${length(ring.outer)}, ${percent(ring.agrees)} of its outline agrees`); // prettier-ignore
+      suggest(
+        FIRST_MAPPING.fan,
+        `a ring, radius ${length(ring.inner)} to ${length(ring.outer)}, ${percent(ring.agrees)} of its outline agrees`,
+      );
     }
     suggest(FIRST_MAPPING.flat, 'all of it lies in one plane');
     if (ring && ring.agrees > AGREED && ring.round > 0.6 && ring.inner <= ring.outer * 0.1) {
@@ -62,10 +65,12 @@ export function suggestMapping(mesh: PartMesh, faces: Uint32Array): Suggestion[]
     if (Math.abs(barrel.slope) > 0.02) {
       suggest(FIRST_MAPPING.unroll, `a cone, ${percent(barrel.agrees)} of faces agree: unrolled it lies true`);
       suggest(FIRST_MAPPING.cylinder, 'a cone: stretched round, but courses run level');
-    } else suggest(cylinderFor(barrel), `round, radius ${length(barrel.radius)}, ${percent(barrel.agrees)} of faces agree`); // prettier-ignore
+    } else
+      suggest(cylinderFor(barrel), `round, radius ${length(barrel.radius)}, ${percent(barrel.agrees)} of faces agree`);
   } else {
     const ball = findBall(mesh, faces);
-    if (ball && ball.agrees >= AGREED) suggest(FIRST_MAPPING.sphere, `a ball, radius ${length(ball.radius)}, ${percent(ball.agrees)} of faces agree`); // prettier-ignore
+    if (ball && ball.agrees >= AGREED)
+      suggest(FIRST_MAPPING.sphere, `a ball, radius ${length(ball.radius)}, ${percent(ball.agrees)} of faces agree`);
   }
 
   const boxed = boxShare(normals, areas, total);
@@ -76,11 +81,12 @@ export function suggestMapping(mesh: PartMesh, faces: Uint32Array): Suggestion[]
     // a tube or a box opened along one side lies flat; what must be cut all over does not
     const closes = cut < 1.5 * Math.sqrt(total);
     if (cut < 1) suggest(FIRST_MAPPING.unroll, 'it bends but can lie flat: every size stays true');
-    else if (closes) suggest(FIRST_MAPPING.unroll, `unfolded with ${length(cut)} of cuts: every size stays true`); // prettier-ignore
+    else if (closes) suggest(FIRST_MAPPING.unroll, `unfolded with ${length(cut)} of cuts: every size stays true`);
   }
   const verdict = judgeCoordinates(mesh, faces, 0);
   if (verdict.usable) suggest(FIRST_MAPPING.own, verdict.words.replace(/\.$/, '').replace(/^One unit/, 'one unit'));
-  if (!found.some((s) => s.mapping.kind === 'box')) suggest(FIRST_MAPPING.box, 'it bends both ways: each face from the side it faces'); // prettier-ignore
+  if (!found.some((s) => s.mapping.kind === 'box'))
+    suggest(FIRST_MAPPING.box, 'it bends both ways: each face from the side it faces');
   return found;
 }
 

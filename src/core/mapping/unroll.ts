@@ -22,9 +22,9 @@ export interface UnrollOptions {
 }
 
 /**
- * Unfolds connected faces over the edges they share, from a chosen or the largest one outwards: every triangle keeps its
- * true size. Exact for what can lie flat (barrels, curved walls and counters, folded boxes). Where the surface closes
- * round, or cannot lie flat, it is cut, and the cuts are listed.
+ * Unfolds connected faces over the edges they share, from a chosen or the largest one outwards: every triangle keeps
+ * its true size. Exact for what can lie flat (barrels, curved walls and counters, folded boxes). Where the surface
+ * closes round, or cannot lie flat, it is cut, and the cuts are listed.
  */
 export const unroll: Mapping<UnrollOptions> = {
   kind: 'unroll',
@@ -44,7 +44,9 @@ export const unroll: Mapping<UnrollOptions> = {
     const chosen = from === undefined ? -1 : faces.indexOf(from);
     if (chosen >= 0) seeds[labels[chosen]] = chosen;
     const corners = new Float64Array(faces.length * 6);
-    const frames = Array.from(seeds, (seed) => frameFacing([normals[seed * 3], normals[seed * 3 + 1], normals[seed * 3 + 2]]));
+    const frames = Array.from(seeds, (seed) =>
+      frameFacing([normals[seed * 3], normals[seed * 3 + 1], normals[seed * 3 + 2]]),
+    );
     const laid = new Uint8Array(faces.length);
     seeds.forEach((seed, group) => {
       placeFace(mesh, faces[seed], frames[group], corners, seed * 6);
@@ -53,15 +55,29 @@ export const unroll: Mapping<UnrollOptions> = {
     const cut = findCuts(mesh, indices, across, corners, labels);
     const notes = whole ? layWhole(mesh, indices, across, corners, labels, cut) : [];
     const breaks = whole ? findCuts(mesh, indices, across, corners, labels) : cut;
-    return { corners, chartOf: Uint32Array.from(labels), frames, groupOf: Array.from(seeds, (_, g) => g), breaks, notes };
+    return {
+      corners,
+      chartOf: Uint32Array.from(labels),
+      frames,
+      groupOf: Array.from(seeds, (_, g) => g),
+      breaks,
+      notes,
+    };
   },
-}; // prettier-ignore
+};
 
 /** Above so many faces laying in one piece takes too long. */
 const MOST_WHOLE = 30_000;
 
 /** Lays what would be cut in one piece instead, with the least stretch; says where that cannot be. */
-function layWhole(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corners: Float64Array, labels: Int32Array, cut: Break[]): string[] {
+function layWhole(
+  mesh: PartMesh,
+  indices: Uint32Array,
+  across: Int32Array,
+  corners: Float64Array,
+  labels: Int32Array,
+  cut: Break[],
+): string[] {
   const notes: string[] = [];
   for (const { charts, length } of cut) {
     const [chart] = charts;
@@ -70,7 +86,9 @@ function layWhole(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corn
     // one seam along a tube or a cone leaves everything true: nothing is better
     if (length < 1.5 * Math.sqrt(areaLaid(corners, own))) continue;
     if (own.length > MOST_WHOLE) {
-      notes.push(`It has more than ${MOST_WHOLE.toLocaleString('en')} faces: too many to lay in one piece, so it is cut.`);
+      notes.push(
+        `It has more than ${MOST_WHOLE.toLocaleString('en')} faces: too many to lay in one piece, so it is cut.`,
+      );
       continue;
     }
     const local = new Map(own.map((face, i) => [face, i]));
@@ -87,7 +105,7 @@ function layWhole(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corn
     else notes.push('It closes round: choose where it is cut, then it can lie in one piece.');
   }
   return notes;
-} // prettier-ignore
+}
 
 function areaLaid(corners: Float64Array, faces: number[]): number {
   let sum = 0;
@@ -169,7 +187,14 @@ const pointOf = (mesh: PartMesh, v: number): Vec3 => [
 ];
 
 /** Lays `next` against edge k of `face`, on the other side of it, its third corner by its true distances. */
-function place(mesh: PartMesh, indices: Uint32Array, corners: Float64Array, face: number, k: number, next: number): void {
+function place(
+  mesh: PartMesh,
+  indices: Uint32Array,
+  corners: Float64Array,
+  face: number,
+  k: number,
+  next: number,
+): void {
   const l = (k + 1) % 3;
   const [p, q] = [indices[face * 3 + k], indices[face * 3 + l]];
   const [px, py] = [corners[face * 6 + k * 2], corners[face * 6 + k * 2 + 1]];
@@ -196,10 +221,16 @@ function place(mesh: PartMesh, indices: Uint32Array, corners: Float64Array, face
     corners[next * 6 + n * 2] = x;
     corners[next * 6 + n * 2 + 1] = y;
   }
-} // prettier-ignore
+}
 
 /** Edges whose two sides do not lie together on the sheet. */
-function findCuts(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corners: Float64Array, labels: Int32Array): Break[] {
+function findCuts(
+  mesh: PartMesh,
+  indices: Uint32Array,
+  across: Int32Array,
+  corners: Float64Array,
+  labels: Int32Array,
+): Break[] {
   const byChart = new Map<number, { length: number; shift: number }>();
   for (let e = 0; e < across.length; e++) {
     const face = Math.floor(e / 3);
@@ -211,8 +242,11 @@ function findCuts(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corn
     const dy = corners[next * 6 + n * 2 + 1] - corners[e * 2 + 1];
     const w = indices[e % 3 === 2 ? e - 2 : e + 1];
     const o = [0, 1, 2].find((k) => indices[next * 3 + k] === w)!;
-    const other = (face * 3 + ((e % 3) + 1) % 3) * 2;
-    const gap = Math.max(Math.hypot(dx, dy), Math.hypot(corners[next * 6 + o * 2] - corners[other], corners[next * 6 + o * 2 + 1] - corners[other + 1]));
+    const other = (face * 3 + (((e % 3) + 1) % 3)) * 2;
+    const gap = Math.max(
+      Math.hypot(dx, dy),
+      Math.hypot(corners[next * 6 + o * 2] - corners[other], corners[next * 6 + o * 2 + 1] - corners[other + 1]),
+    );
     if (gap < TOLERANCE) continue;
     const cut = byChart.get(labels[face]) ?? { length: 0, shift: 0 };
     cut.length += Math.hypot(...subtract(pointOf(mesh, w), pointOf(mesh, v)));
@@ -224,6 +258,8 @@ function findCuts(mesh: PartMesh, indices: Uint32Array, across: Int32Array, corn
     charts: [chart, chart],
     length,
     shift,
-    text: `It is cut along ${Math.round(length)} mm, where it closes or cannot lie flat; the two sides lie up to ${Math.round(shift)} mm apart on the sheet.`,
+    text:
+      `It is cut along ${Math.round(length)} mm, where it closes or cannot lie ` +
+      `flat; the two sides lie up to ${Math.round(shift)} mm apart on the sheet.`,
   }));
-} // prettier-ignore
+}

@@ -11,24 +11,37 @@ export function leafBorders({ columns, rows, columnLines, rowLines }: Leaves): {
 }
 
 /** What is wrong with declared leaves, and in which field; null when nothing is. */
-export function faultOfLeaves({ columns, rows, columnLines, rowLines }: Leaves): { field: string; detail: string } | null {
+export function faultOfLeaves({
+  columns,
+  rows,
+  columnLines,
+  rowLines,
+}: Leaves): { field: string; detail: string } | null {
   for (const [field, lines, count, what] of [
     ['columnLines', columnLines, columns, 'columns'],
     ['rowLines', rowLines, rows, 'rows'],
   ] as const) {
     if (!lines) continue;
     if (lines.length !== count - 1) {
-      return { field, detail: `“${field}” has ${lines.length} lines; ${count} ${what} have ${count - 1} lines between them.` };
+      return {
+        field,
+        detail: `“${field}” has ${lines.length} lines; ${count} ${what} have ${count - 1} lines between them.`,
+      };
     }
     const borders = [0, ...lines, 1];
     for (let i = 1; i < borders.length; i++) {
       if (borders[i] - borders[i - 1] < LEAST_LEAF) {
-        return { field, detail: `“${field}” must rise from line to line by at least ${LEAST_LEAF}; ${borders[i - 1]} is followed by ${borders[i]}.` };
+        return {
+          field,
+          detail:
+            `“${field}” must rise from line to line by at least ` +
+            `${LEAST_LEAF}; ${borders[i - 1]} is followed by ${borders[i]}.`,
+        };
       }
     }
   }
   return null;
-} // prettier-ignore
+}
 
 /** The leaves with inner line `n` moved, as far as its neighbours allow. */
 export function moveLine(leaves: Leaves, side: 'columnLines' | 'rowLines', n: number, to: number): Leaves {

@@ -2,7 +2,23 @@ import type { Role } from './schema';
 
 /** Endings by which files say their role, longest first so that `metallicroughness` is not taken for `roughness`. */
 const ENDINGS: [Role, string[]][] = [
-  ['baseColour', ['basecolour', 'basecolor', 'base_colour', 'base_color', 'albedo', 'diffuse', 'diff', 'colour', 'color', 'col', 'bc', 'rgb']], // prettier-ignore
+  [
+    'baseColour',
+    [
+      'basecolour',
+      'basecolor',
+      'base_colour',
+      'base_color',
+      'albedo',
+      'diffuse',
+      'diff',
+      'colour',
+      'color',
+      'col',
+      'bc',
+      'rgb',
+    ],
+  ],
   ['normal', ['normalgl', 'normal_gl', 'nor_gl', 'normal', 'normals', 'nrm', 'norm', 'nor']],
   ['roughness', ['roughness', 'rough', 'rgh']],
   ['metallic', ['metallic', 'metalness', 'metal', 'met', 'mtl']],
@@ -51,7 +67,11 @@ export function readRole(fileName: string): ReadRole {
 
 /** A readable name from a file's: `smoked-oak_boards` → Smoked oak boards. */
 export function titleFrom(stem: string): string {
-  const words = stem.replace(/([a-z])([A-Z])/g, '$1 $2').replace(/[_-]+/g, ' ').trim().toLowerCase(); // prettier-ignore
+  const words = stem
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .replace(/[_-]+/g, ' ')
+    .trim()
+    .toLowerCase();
   return words ? words[0].toUpperCase() + words.slice(1) : 'Material';
 }
 

@@ -2,7 +2,16 @@ import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../choice';
 
 /** Roles as in glTF, and height. */
-export const ROLES = ['baseColour', 'opacity', 'normal', 'roughness', 'metallic', 'occlusion', 'emission', 'height'] as const; // prettier-ignore
+export const ROLES = [
+  'baseColour',
+  'opacity',
+  'normal',
+  'roughness',
+  'metallic',
+  'occlusion',
+  'emission',
+  'height',
+] as const;
 export type Role = (typeof ROLES)[number];
 
 export const ROLE_LABELS: Record<Role, string> = {
@@ -22,7 +31,7 @@ const Share = Type.Number({ minimum: 0, maximum: 1 });
 export const Key = Type.String({ minLength: 1, maxLength: 80, pattern: '^[A-Za-z0-9_-]+$' });
 export const Name = Type.String({ minLength: 1, maxLength: 200 });
 
-export const FinishKind = oneOf('matt', 'satin', 'gloss', 'worn'); // prettier-ignore
+export const FinishKind = oneOf('matt', 'satin', 'gloss', 'worn');
 export type FinishKind = Static<typeof FinishKind>;
 
 /**
@@ -55,10 +64,16 @@ export type MapRef = Static<typeof MapRef>;
 
 export const Maps = Type.Partial(
   Type.Object({
-    baseColour: MapRef, opacity: MapRef, normal: MapRef, roughness: MapRef,
-    metallic: MapRef, occlusion: MapRef, emission: MapRef, height: MapRef,
+    baseColour: MapRef,
+    opacity: MapRef,
+    normal: MapRef,
+    roughness: MapRef,
+    metallic: MapRef,
+    occlusion: MapRef,
+    emission: MapRef,
+    height: MapRef,
   }),
-); // prettier-ignore
+);
 
 /** A line between leaves, as a share of the picture. */
 const Lines = Type.Array(Type.Number({ exclusiveMinimum: 0, exclusiveMaximum: 1 }), { maxItems: 63 });

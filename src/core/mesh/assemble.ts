@@ -215,5 +215,11 @@ function sumSurface(
     min: [x0 + origin[0], y0 + origin[1], z0 + origin[2]],
     max: [x1 + origin[0], y1 + origin[1], z1 + origin[2]],
   };
-  return { faces: [first, end - first], slot: mesh.slots[first], area, normal: area > 0 ? [nx / area, ny / area, nz / area] : [0, 0, 0], bounds }; // prettier-ignore
+  return {
+    faces: [first, end - first],
+    slot: mesh.slots[first],
+    area,
+    normal: area > 0 ? [nx / area, ny / area, nz / area] : [0, 0, 0],
+    bounds,
+  };
 }

@@ -34,7 +34,11 @@ export function followEdge(mesh: PartMesh, faces: Uint32Array, face: number, wor
   };
   // within a plane edges are the modeller's, not arrises
   const { normals } = faceNormals(p, indices);
-  const turns = (f: number, n: number) => normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2] < LEVEL; // prettier-ignore
+  const turns = (f: number, n: number) =>
+    normals[f * 3] * normals[n * 3] +
+      normals[f * 3 + 1] * normals[n * 3 + 1] +
+      normals[f * 3 + 2] * normals[n * 3 + 2] <
+    LEVEL;
   const inner = [0, 1, 2].map((k) => at * 3 + k).filter((e) => across[e] >= 0 && turns(at, across[e]));
   if (!inner.length) return [];
   const first = inner.reduce((best, e) => (distance(e) < distance(best) ? e : best));
@@ -43,14 +47,20 @@ export function followEdge(mesh: PartMesh, faces: Uint32Array, face: number, wor
   const from = new Map<number, { edge: number; to: number }[]>();
   for (let e = 0; e < across.length; e++) {
     if (across[e] < Math.floor(e / 3)) continue;
-    for (const [a, b] of [[indices[e], endOf(e)], [endOf(e), indices[e]]]) {
+    for (const [a, b] of [
+      [indices[e], endOf(e)],
+      [endOf(e), indices[e]],
+    ]) {
       const list = from.get(a);
       if (list) list.push({ edge: e, to: b });
       else from.set(a, [{ edge: e, to: b }]);
     }
-  } // prettier-ignore
+  }
   const taken = new Set([canonical(first)]);
-  for (const [start, end] of [[indices[first], endOf(first)], [endOf(first), indices[first]]]) {
+  for (const [start, end] of [
+    [indices[first], endOf(first)],
+    [endOf(first), indices[first]],
+  ]) {
     let [a, b] = [start, end];
     for (;;) {
       const along = direction(place(a), place(b));
@@ -66,7 +76,7 @@ export function followEdge(mesh: PartMesh, faces: Uint32Array, face: number, wor
       taken.add(canonical(best.edge));
       [a, b] = [b, best.to];
     }
-  } // prettier-ignore
+  }
   return [...taken].map((e) => faces[Math.floor(e / 3)] * 3 + (e % 3));
 
   /** The same edge has a number on either side of it; the lower face's counts. */

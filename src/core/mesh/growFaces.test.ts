@@ -18,7 +18,10 @@ test('a face grows over its plane, on over small turns, and over everything that
   expect(count(growFaces(barrel, [5, 1], { how: 'angle', deg: 7.5 }))).toBe(96);
   expect(count(growFaces(barrel, [5, 1], { how: 'angle', deg: 7.4 }))).toBe(2);
   // two walls that do not touch
-  const apart = looseMesh([...plateFace([rectangle(1000, 1000)]), ...plateFace([rectangle(500, 500)]).map((v, i) => v + (i % 3 === 0 ? 3000 : 0))]); // prettier-ignore
+  const apart = looseMesh([
+    ...plateFace([rectangle(1000, 1000)]),
+    ...plateFace([rectangle(500, 500)]).map((v, i) => v + (i % 3 === 0 ? 3000 : 0)),
+  ]);
   expect(count(growFaces(apart, [0, 1], { how: 'body' }))).toBe(2);
   expect(count(growFaces(apart, [0, 1], { how: 'facing', deg: 5 }))).toBe(4);
 });
@@ -37,7 +40,11 @@ test('a strip is swept both ways, in the direction that two faces give', () => {
 
 test('by height, and alike', () => {
   const shelf = (y: number, w: number) => boxTriangles([0, y, 0], [w, y + 20, 300]);
-  const shelves = looseMesh([...shelf(400, 900), ...shelf(400, 600).map((v, i) => v + (i % 3 === 0 ? 2000 : 0)), ...shelf(800, 900)]); // prettier-ignore
+  const shelves = looseMesh([
+    ...shelf(400, 900),
+    ...shelf(400, 600).map((v, i) => v + (i % 3 === 0 ? 2000 : 0)),
+    ...shelf(800, 900),
+  ]);
   // the first two faces of a box are its top
   expect(count(growFaces(shelves, [0, 2], { how: 'level' }))).toBe(4);
   expect(count(growFaces(shelves, [0, 2], { how: 'alike' }))).toBe(4);

@@ -31,7 +31,8 @@ export function growFaces(mesh: PartMesh, picked: FaceRuns, grow: Grow): FaceRun
   const total = mesh.indices.length / 3;
   const seeds = listFaces(picked).filter((f) => f < total);
   const { normals, areas } = faceNormals(mesh.positions, mesh.indices);
-  const turn = (f: number, n: number) => normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2]; // prettier-ignore
+  const turn = (f: number, n: number) =>
+    normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2];
   switch (grow.how) {
     case 'plane':
       return flood(adjacencyOf(mesh), seeds, total, (f, n) => turn(f, n) > PLANE);
@@ -52,10 +53,16 @@ export function growFaces(mesh: PartMesh, picked: FaceRuns, grow: Grow): FaceRun
       const height = (f: number) => [0, 1, 2].map((k) => mesh.positions[mesh.indices[f * 3 + k] * 3 + 1]);
       const heights = Array.from(seeds, height);
       const [low, high] = [Math.min(...heights.flat()), Math.max(...heights.flat())];
-      return where(total, seeds, (f) => seeds.some((s) => turn(s, f) > PLANE) && height(f).every((h) => h > low - LEVEL && h < high + LEVEL)); // prettier-ignore
+      return where(
+        total,
+        seeds,
+        (f) => seeds.some((s) => turn(s, f) > PLANE) && height(f).every((h) => h > low - LEVEL && h < high + LEVEL),
+      );
     }
     case 'alike':
-      return where(total, seeds, (f) => seeds.some((s) => turn(s, f) > PLANE && Math.abs(areas[f] / areas[s] - 1) < ALIKE)); // prettier-ignore
+      return where(total, seeds, (f) =>
+        seeds.some((s) => turn(s, f) > PLANE && Math.abs(areas[f] / areas[s] - 1) < ALIKE),
+      );
   }
 }
 
@@ -67,7 +74,10 @@ export function invertFaces(all: FaceRuns, picked: FaceRuns): FaceRuns {
 
 function adjacencyOf(mesh: PartMesh): Adjacency {
   const welded = weldPositions(mesh.positions, 0.01);
-  return findNeighbours(mesh.indices.map((v) => welded[v]), mesh.positions.length / 3); // prettier-ignore
+  return findNeighbours(
+    mesh.indices.map((v) => welded[v]),
+    mesh.positions.length / 3,
+  );
 }
 
 function where(total: number, seeds: Uint32Array, take: (face: number) => boolean): FaceRuns {
@@ -117,7 +127,8 @@ function sweepStrip(
     const [a, b] = [mesh.indices[e] * 3, mesh.indices[e % 3 === 2 ? e - 2 : e + 1] * 3];
     return Math.hypot(p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]);
   };
-  const diagonal = (f: number) => [0, 1, 2].reduce((best, k) => (edgeLength(f * 3 + k) > edgeLength(f * 3 + best) ? k : best), 0); // prettier-ignore
+  const diagonal = (f: number) =>
+    [0, 1, 2].reduce((best, k) => (edgeLength(f * 3 + k) > edgeLength(f * 3 + best) ? k : best), 0);
   /** The other half of a face's four-sided face, or −1. */
   const mate = (f: number): number => {
     const n = across[f * 3 + diagonal(f)];

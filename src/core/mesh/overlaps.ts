@@ -75,7 +75,10 @@ function inOnePlane(
   if (nx * normals[g * 3] + ny * normals[g * 3 + 1] + nz * normals[g * 3 + 2] < 0.999) return false;
   const p = indices[f * 3] * 3;
   const q = indices[g * 3] * 3;
-  const off = nx * (positions[q] - positions[p]) + ny * (positions[q + 1] - positions[p + 1]) + nz * (positions[q + 2] - positions[p + 2]); // prettier-ignore
+  const off =
+    nx * (positions[q] - positions[p]) +
+    ny * (positions[q + 1] - positions[p + 1]) +
+    nz * (positions[q + 2] - positions[p + 2]);
   return off < 2 && off > -2;
 }
 

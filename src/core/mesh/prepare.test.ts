@@ -14,8 +14,13 @@ test('a box gives six surfaces with true areas and names by where they face', as
   const names = nameSurfaces(surfaces, 0);
   const area = Object.fromEntries(surfaces.map((s, i) => [names[i], s.area / 1e6]));
   expect(area).toEqual({
-    Floor: 20, Ceiling: 20, 'Wall south': 12, 'Wall north': 12, 'Wall east': 15, 'Wall west': 15,
-  }); // prettier-ignore
+    Floor: 20,
+    Ceiling: 20,
+    'Wall south': 12,
+    'Wall north': 12,
+    'Wall east': 15,
+    'Wall west': 15,
+  });
   // every face belongs to exactly one surface
   const all = surfaces.flatMap((s) => [...listFaces(s.faces)]).sort((a, b) => a - b);
   expect(all).toEqual(Array.from({ length: 12 }, (_, i) => i));
@@ -56,7 +61,26 @@ test('only zero-area faces are refused with the file’s name', async () => {
 
 test('a floor cut up with T-junctions is one surface', async () => {
   // a long triangle pair beside two squares: their corner lies on the middle of the long edge
-  const quad = (x0: number, z0: number, x1: number, z1: number) => [x0, 0, z1, x1, 0, z1, x1, 0, z0, x0, 0, z1, x1, 0, z0, x0, 0, z0]; // prettier-ignore
+  const quad = (x0: number, z0: number, x1: number, z1: number) => [
+    x0,
+    0,
+    z1,
+    x1,
+    0,
+    z1,
+    x1,
+    0,
+    z0,
+    x0,
+    0,
+    z1,
+    x1,
+    0,
+    z0,
+    x0,
+    0,
+    z0,
+  ];
   const triangles = [...quad(0, 0, 4, 1), ...quad(0, 1, 1.5, 2), ...quad(1.5, 1, 4, 2)];
   const model = await preparedFrom([{ name: 'Cut floor', triangles }]);
   expect(model.parts[0].surfaces).toHaveLength(1);

@@ -56,8 +56,15 @@ interface Tally {
  */
 export function prepareModel(raw: RawModel, options: PrepareOptions): PreparedModel {
   const tally: Tally = {
-    zeroArea: 0, duplicates: 0, crowded: 0, disagreeing: 0, tJunctions: 0, overlaps: 0, unsearched: 0, gathered: [],
-  }; // prettier-ignore
+    zeroArea: 0,
+    duplicates: 0,
+    crowded: 0,
+    disagreeing: 0,
+    tJunctions: 0,
+    overlaps: 0,
+    unsearched: 0,
+    gathered: [],
+  };
   const bounds = emptyBox();
   const parts: PreparedPart[] = [];
   let triangles = 0;
@@ -83,18 +90,45 @@ function remarksOf(tally: Tally, bounds: Box3): Remark[] {
   };
   say('repaired', tally.zeroArea, 'face of zero area left out', 'faces of zero area left out');
   say('repaired', tally.duplicates, 'duplicate face removed', 'duplicate faces removed');
-  say('note', tally.tJunctions, 'corner lies on the middle of another face’s edge (T-junction); the faces were joined where they are level', 'corners lie on the middle of other faces’ edges (T-junctions); the faces were joined where they are level'); // prettier-ignore
-  say('note', tally.crowded, 'edge is shared by three or more faces; surfaces end there', 'edges are shared by three or more faces; surfaces end there'); // prettier-ignore
-  say('note', tally.disagreeing, 'edge joins faces turned opposite ways; one of them is inside-out', 'edges join faces turned opposite ways; some faces are inside-out'); // prettier-ignore
-  say('note', tally.overlaps, 'face overlaps another in the same plane; areas count both', 'faces overlap others in the same plane; areas count both'); // prettier-ignore
-  say('note', tally.unsearched, 'large part was not searched for overlapping faces', 'large parts were not searched for overlapping faces'); // prettier-ignore
+  say(
+    'note',
+    tally.tJunctions,
+    'corner lies on the middle of another face’s edge (T-junction); the faces were joined where they are level',
+    'corners lie on the middle of other faces’ edges (T-junctions); the faces were joined where they are level',
+  );
+  say(
+    'note',
+    tally.crowded,
+    'edge is shared by three or more faces; surfaces end there',
+    'edges are shared by three or more faces; surfaces end there',
+  );
+  say(
+    'note',
+    tally.disagreeing,
+    'edge joins faces turned opposite ways; one of them is inside-out',
+    'edges join faces turned opposite ways; some faces are inside-out',
+  );
+  say(
+    'note',
+    tally.overlaps,
+    'face overlaps another in the same plane; areas count both',
+    'faces overlap others in the same plane; areas count both',
+  );
+  say(
+    'note',
+    tally.unsearched,
+    'large part was not searched for overlapping faces',
+    'large parts were not searched for overlapping faces',
+  );
   for (const text of tally.gathered) remarks.push({ kind: 'note', text });
   const far = Math.max(...bounds.min.map(Math.abs), ...bounds.max.map(Math.abs));
   const size = Math.max(...boxSize(bounds));
   if (far > 1e6 && far > size * 4) {
     remarks.push({
       kind: 'note',
-      text: `the model lies ${Math.round(far / 1e5) / 10} km from its origin; positions are kept exactly, each part around an origin of its own`,
+      text:
+        `the model lies ${Math.round(far / 1e5) / 10} km from its origin; ` +
+        'positions are kept exactly, each part around an origin of its own',
     });
   }
   return remarks;
@@ -104,7 +138,12 @@ function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): Prepa
   const { unitMm, upAxis } = options;
   const tolerance = Math.max(0.01, raw.reach * unitMm * 2e-7);
   // from here on the search for faults and surfaces sees each place once, however often the file writes it
-  const { placeOf, positions } = gatherPlaces(raw.positions, weldPositions(raw.positions, tolerance / unitMm), unitMm, upAxis); // prettier-ignore
+  const { placeOf, positions } = gatherPlaces(
+    raw.positions,
+    weldPositions(raw.positions, tolerance / unitMm),
+    unitMm,
+    upAxis,
+  );
   const placeTotal = positions.length / 3;
   let kept = dropFlat(raw.indices, placeOf, positions);
   tally.zeroArea += raw.indices.length / 3 - kept.faces.length;
@@ -187,7 +226,8 @@ function gatherSwarms(labels: Int32Array, slots: Uint16Array, name: string, tall
     const target = Math.min(...set);
     for (let f = 0; f < labels.length; f++) if (slots[f] === slot) labels[f] = target;
     tally.gathered.push(
-      `“${name}” has ${set.size} loose flat areas in one slot; they were kept together as one surface: lay it “as modelled” and each of them is a piece, or split it by crease`,
+      `“${name}” has ${set.size} loose flat areas in one slot; they were kept together as ` +
+        'one surface: lay it “as modelled” and each of them is a piece, or split it by crease',
     );
   }
 }

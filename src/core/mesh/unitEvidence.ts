@@ -210,7 +210,8 @@ function storeyHeight(raw: RawModel, upAxis: UpAxis, all: Box3): number | null {
   let floor = 0;
   for (let i = 1; i <= bins; i++) if (floors[i] > floors[floor]) floor = i;
   let ceiling = -1;
-  for (let i = floor + 1; i <= bins; i++) if (ceilings[i] > floors[floor] * 0.25 && (ceiling < 0 || ceilings[i] > ceilings[ceiling])) ceiling = i; // prettier-ignore
+  for (let i = floor + 1; i <= bins; i++)
+    if (ceilings[i] > floors[floor] * 0.25 && (ceiling < 0 || ceilings[i] > ceilings[ceiling])) ceiling = i;
   return ceiling < 0 ? null : ((ceiling - floor) / bins) * height;
 }
 

@@ -32,11 +32,18 @@ export interface ChangeOver {
  * @param mask 1 where the first strip shows
  * @param wraps the lines close on themselves
  */
-export function blendBands(first: Plane[], last: Plane[], mask: Plane, { sigmas, softness, alike, laid }: ChangeOver, wraps: boolean): Plane[] {
+export function blendBands(
+  first: Plane[],
+  last: Plane[],
+  mask: Plane,
+  { sigmas, softness, alike, laid }: ChangeOver,
+  wraps: boolean,
+): Plane[] {
   const { width, height } = mask;
   const out = first.map(() => new Float32Array(width * height));
   const [a, b] = [first.map((p) => p.data), last.map((p) => p.data)];
-  const low = (data: Float32Array, sigma: number) => blur({ width, height, data: data.slice() }, sigma, false, wraps).data;
+  const low = (data: Float32Array, sigma: number) =>
+    blur({ width, height, data: data.slice() }, sigma, false, wraps).data;
   let share = mask.data;
   sigmas.forEach((sigma, n) => {
     share = low(mask.data, sigma * SHARP * softness);
@@ -59,7 +66,7 @@ export function blendBands(first: Plane[], last: Plane[], mask: Plane, { sigmas,
     }
   }
   return out.map((data) => ({ width, height, data }));
-} // prettier-ignore
+}
 
 /** Makes two shares of a mixture so large that its variance is that of its parts, which are alike by so much. */
 function keepEnergy(own: Float32Array, other: Float32Array, alike: number): void {

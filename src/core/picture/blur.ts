@@ -1,16 +1,22 @@
 import type { Plane } from './raster';
 
-/** Radii of box filters, one after the other, that come near a Gaussian (P. Kovesi, “Fast almost-Gaussian filtering”, 2010). */
+/**
+ * Radii of box filters, one after the other, that come near a Gaussian (P. Kovesi, “Fast almost-Gaussian filtering”,
+ * 2010).
+ */
 function boxRadii(sigma: number, passes: number): number[] {
   const ideal = Math.sqrt((12 * sigma * sigma) / passes + 1);
   let lower = Math.floor(ideal);
   if (lower % 2 === 0) lower--;
-  const m = Math.round((12 * sigma * sigma - passes * lower * lower - 4 * passes * lower - 3 * passes) / (-4 * lower - 4)); // prettier-ignore
+  const m = Math.round(
+    (12 * sigma * sigma - passes * lower * lower - 4 * passes * lower - 3 * passes) / (-4 * lower - 4),
+  );
   return Array.from({ length: passes }, (_, i) => ((i < m ? lower : lower + 2) - 1) / 2);
 }
 
 /** How far away a pixel may lie that counts in a blur. */
-export const reachOf = (sigma: number): number => sigma > 0.3 ? boxRadii(sigma, 3).reduce((sum, r) => sum + Math.max(0, r), 0) : 0; // prettier-ignore
+export const reachOf = (sigma: number): number =>
+  sigma > 0.3 ? boxRadii(sigma, 3).reduce((sum, r) => sum + Math.max(0, r), 0) : 0;
 
 /**
  * Smooths a plane by a Gaussian, in place.
@@ -30,10 +36,20 @@ export function blur(plane: Plane, sigma: number, wraps: boolean, wrapsDown = wr
   return plane;
 }
 
-function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number, wraps: boolean): void {
+function boxRows(
+  from: Float32Array,
+  to: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  wraps: boolean,
+): void {
   const all = 2 * radius + 1;
   // division is slow: it is done once for each column
-  const share = Float64Array.from({ length: width }, (_, x) => 1 / (wraps ? all : Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1));
+  const share = Float64Array.from(
+    { length: width },
+    (_, x) => 1 / (wraps ? all : Math.min(width - 1, x + radius) - Math.max(0, x - radius) + 1),
+  );
   // each row with what lies beyond its ends: its other end where it closes, nothing else
   const stretch = (y: number, long: Float64Array): number => {
     const row = y * width;
@@ -60,9 +76,16 @@ function boxRows(from: Float32Array, to: Float32Array, width: number, height: nu
       b += lower[x + all] - lower[x];
     }
   }
-} // prettier-ignore
+}
 
-function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number, wraps: boolean): void {
+function boxColumns(
+  from: Float32Array,
+  to: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  wraps: boolean,
+): void {
   const nothing = new Float32Array(width);
   const lineAt = (y: number): Float32Array => {
     if (y >= 0 && y < height) return from.subarray(y * width, (y + 1) * width);
@@ -86,4 +109,4 @@ function boxColumns(from: Float32Array, to: Float32Array, width: number, height:
       sum[x] = v + enter[x] - leave[x];
     }
   }
-} // prettier-ignore
+}

@@ -35,9 +35,26 @@ export interface Shot {
 }
 
 export const plainShot: Shot = {
-  widthPx: 1200, heightPx: 900, seenMm: 1000, corners: [[0.05, 0.06], [0.95, 0.03], [0.98, 0.96], [0.03, 0.93]],
-  turnDeg: 0, fallRight: 0.3, fallUp: 0.15, vignette: 0.2, spot: 0.15, warmth: 0.1, drift: 0.06, noise: 0.008, ruleMm: 100, seed: 1,
-}; // prettier-ignore
+  widthPx: 1200,
+  heightPx: 900,
+  seenMm: 1000,
+  corners: [
+    [0.05, 0.06],
+    [0.95, 0.03],
+    [0.98, 0.96],
+    [0.03, 0.93],
+  ],
+  turnDeg: 0,
+  fallRight: 0.3,
+  fallUp: 0.15,
+  vignette: 0.2,
+  spot: 0.15,
+  warmth: 0.1,
+  drift: 0.06,
+  noise: 0.008,
+  ruleMm: 100,
+  seed: 1,
+};
 
 /** A photograph and the truth about it. */
 export interface Photograph {
@@ -61,7 +78,12 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
   const widthMm = shot.seenMm;
   const heightMm = (shot.seenMm * heightPx) / widthPx;
   const pixels = corners.map(([x, y]): Vec2 => [x * widthPx, y * heightPx]);
-  const rectangle: Vec2[] = [[0, 0], [widthMm, 0], [widthMm, heightMm], [0, heightMm]]; // prettier-ignore
+  const rectangle: Vec2[] = [
+    [0, 0],
+    [widthMm, 0],
+    [widthMm, heightMm],
+    [0, heightMm],
+  ];
   const toGround = findHomography(pixels, rectangle);
   const toPicture = findHomography(rectangle, pixels);
   if (!toGround || !toPicture) throw new Error('corners: three of them lie on a line; no camera sees a rectangle so');
@@ -69,7 +91,8 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
   const light = (x: number, y: number): [number, number, number] => {
     const u = x / widthMm - 0.5;
     const v = 0.5 - y / heightMm;
-    const fall = (1 - shot.fallRight * (u + 0.5)) * (1 - shot.fallUp * (v + 0.5)) * (1 - shot.vignette * 2 * (u * u + v * v)); // prettier-ignore
+    const fall =
+      (1 - shot.fallRight * (u + 0.5)) * (1 - shot.fallUp * (v + 0.5)) * (1 - shot.vignette * 2 * (u * u + v * v));
     const spot = 1 + shot.spot * exp(-((u - 0.18) ** 2 + (v - 0.12) ** 2) / 0.05);
     const tint = shot.warmth + shot.drift * 2 * u;
     return [fall * spot * (1 + tint), fall * spot, fall * spot * (1 - tint)];
@@ -85,7 +108,12 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
       // four samples: a lens is never sharper than its pixels
       for (let k = 0; k < 4; k++) {
         const [x, y] = project(toGround, px + 0.25 + (k & 1) * 0.5, py + 0.25 + (k >> 1) * 0.5);
-        const onRule = shot.ruleMm > 0 && x >= ruleAt[0] && x <= ruleAt[0] + shot.ruleMm && y >= ruleAt[1] && y <= ruleAt[1] + ruleHigh; // prettier-ignore
+        const onRule =
+          shot.ruleMm > 0 &&
+          x >= ruleAt[0] &&
+          x <= ruleAt[0] + shot.ruleMm &&
+          y >= ruleAt[1] &&
+          y <= ruleAt[1] + ruleHigh;
         if (onRule) {
           const mark = floor(((x - ruleAt[0]) / shot.ruleMm) * 10) % 2 === 0 && y < ruleAt[1] + ruleHigh / 2;
           texel.fill(mark ? 0.08 : 0.93);
@@ -96,15 +124,22 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
       const at = (py * widthPx + px) * 3;
       for (let i = 0; i < 3; i++) {
         // the sum of three even draws is near enough to a normal one
-        const n = hashUnit(px, py, shot.seed + i) + hashUnit(px, py, shot.seed + 31 + i) + hashUnit(px, py, shot.seed + 67 + i) - 1.5; // prettier-ignore
+        const n =
+          hashUnit(px, py, shot.seed + i) +
+          hashUnit(px, py, shot.seed + 31 + i) +
+          hashUnit(px, py, shot.seed + 67 + i) -
+          1.5;
         raster.data[at + i] = min(65535, max(0, toEncoded(sum[i] / 4) + n * 2 * shot.noise * 65535));
       }
     }
   }
-  const rule = shot.ruleMm > 0 ? [ruleAt, [ruleAt[0] + shot.ruleMm, ruleAt[1]] as Vec2].map(([x, y]): Vec2 => {
-    const [u, v] = project(toPicture, x, y);
-    return [u / widthPx, v / heightPx];
-  }) as [Vec2, Vec2] : null; // prettier-ignore
+  const rule =
+    shot.ruleMm > 0
+      ? ([ruleAt, [ruleAt[0] + shot.ruleMm, ruleAt[1]] as Vec2].map(([x, y]): Vec2 => {
+          const [u, v] = project(toPicture, x, y);
+          return [u / widthPx, v / heightPx];
+        }) as [Vec2, Vec2])
+      : null;
   return { raster, widthMm, heightMm, rule, toGround, light };
 }
 
@@ -130,13 +165,16 @@ export function paintTruth(ground: Ground, shot: Shot, width: number, height: nu
 }
 
 /** Materials of the camera's own, made up for trying prep. */
-export const GROUNDS: Record<string, { label: string; ground: Ground; kind: 'grain' | 'laid' | 'even'; periodMm?: Vec2 }> = {
+export const GROUNDS: Record<
+  string,
+  { label: string; ground: Ground; kind: 'grain' | 'laid' | 'even'; periodMm?: Vec2 }
+> = {
   boards: { label: 'Sawn boards', kind: 'grain', ground: sawnBoards },
   plaster: { label: 'Rough plaster', kind: 'even', ground: roughPlaster },
   cloth: { label: 'Plain weave', kind: 'laid', ground: weave, periodMm: [24, 24] },
   brick: { label: 'Brick wall', kind: 'laid', ground: brickWall, periodMm: [225, 150] },
   granite: { label: 'Granite', kind: 'even', ground: granite },
-}; // prettier-ignore
+};
 
 const shade = (out: [number, number, number], r: number, g: number, b: number, k: number) => {
   out[0] = r * k;

@@ -15,7 +15,15 @@ export interface ColourOptions {
   gamma: number;
 }
 
-export const plainColour: ColourOptions = { exposure: 0, warmth: 0, saturation: 1, hueDeg: 0, black: 0, white: 1, gamma: 1 }; // prettier-ignore
+export const plainColour: ColourOptions = {
+  exposure: 0,
+  warmth: 0,
+  saturation: 1,
+  hueDeg: 0,
+  black: 0,
+  white: 1,
+  gamma: 1,
+};
 
 /** Exposure, warmth, saturation and hue in linear light, then levels on encoded values. */
 export function colour(r: Raster, o: ColourOptions): Raster {
@@ -44,17 +52,25 @@ function matrix({ warmth, saturation, hueDeg }: ColourOptions): number[] {
   const [c, s] = [Math.cos(t), Math.sin(t)];
   // the hue turned in the plane of equal luminance
   const hue = [
-    r + c * (1 - r) - s * r, g - c * g - s * g, b - c * b + s * (1 - b),
-    r - c * r + s * 0.143, g + c * (1 - g) + s * 0.14, b - c * b - s * 0.283,
-    r - c * r - s * (1 - r), g - c * g + s * g, b + c * (1 - b) + s * b,
-  ]; // prettier-ignore
+    r + c * (1 - r) - s * r,
+    g - c * g - s * g,
+    b - c * b + s * (1 - b),
+    r - c * r + s * 0.143,
+    g + c * (1 - g) + s * 0.14,
+    b - c * b - s * 0.283,
+    r - c * r - s * (1 - r),
+    g - c * g + s * g,
+    b + c * (1 - b) + s * b,
+  ];
   const k = saturation;
   const grey = [r, g, b];
   const saturate = [0, 1, 2].flatMap((row) => [0, 1, 2].map((col) => (1 - k) * grey[col] + (row === col ? k : 0)));
   const warm = [Math.pow(2, warmth * 0.35), 1, Math.pow(2, -warmth * 0.35)];
   // luminance of grey stays
   const sum = r * warm[0] + g * warm[1] + b * warm[2];
-  const product = [0, 1, 2].flatMap((row) => [0, 1, 2].map((col) => [0, 1, 2].reduce((v, i) => v + saturate[row * 3 + i] * hue[i * 3 + col], 0))); // prettier-ignore
+  const product = [0, 1, 2].flatMap((row) =>
+    [0, 1, 2].map((col) => [0, 1, 2].reduce((v, i) => v + saturate[row * 3 + i] * hue[i * 3 + col], 0)),
+  );
   return product.map((v, i) => (v * warm[i % 3]) / sum);
 }
 

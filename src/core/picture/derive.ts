@@ -8,7 +8,10 @@ export interface HeightOptions {
   low: number;
   high: number;
   invert: boolean;
-  /** Only joints are sunk: what is darker than this (after levels and inversion), cleaned of specks; null for all of it. */
+  /**
+   * Only joints are sunk: what is darker than this (after levels and inversion), cleaned of specks; null for all of
+   * it.
+   */
   joints: number | null;
   /** Specks and gaps smaller than this across are cleaned from the joints, pixels. */
   clean: number;
@@ -19,7 +22,16 @@ export interface HeightOptions {
   noise: number;
 }
 
-export const plainHeight: HeightOptions = { low: 0, high: 1, invert: false, joints: null, clean: 3, soften: 2, detail: 0.15, noise: 0 }; // prettier-ignore
+export const plainHeight: HeightOptions = {
+  low: 0,
+  high: 1,
+  invert: false,
+  joints: null,
+  clean: 3,
+  soften: 2,
+  detail: 0.15,
+  noise: 0,
+};
 
 /** Rows of a picture that are worked on by themselves, with rows around them that are given up again. */
 export interface Rows {
@@ -54,7 +66,8 @@ export function deriveHeight(r: Raster, o: HeightOptions, rows: Rows | null = nu
   if (o.noise > 0) {
     for (let y = 0; y < p.height; y++) {
       const row = (((y + top) % of) + of) % of;
-      for (let x = 0; x < p.width; x++) out.data[y * p.width + x] += (hash3(x, row, 77) / 4294967296 - 0.5) * o.noise * out.data[y * p.width + x]; // prettier-ignore
+      for (let x = 0; x < p.width; x++)
+        out.data[y * p.width + x] += (hash3(x, row, 77) / 4294967296 - 0.5) * o.noise * out.data[y * p.width + x];
     }
   }
   for (let i = 0; i < out.data.length; i++) out.data[i] = Math.min(1, Math.max(0, out.data[i]));
@@ -81,7 +94,8 @@ const detailSigma = (width: number): number => Math.max(2, width / 96);
 /** What is fine in the picture, on faces only. */
 function addDetail(out: Plane, p: Plane, strength: number, whole: boolean): void {
   const low = blur({ ...p, data: p.data.slice() }, detailSigma(p.width), true, whole);
-  for (let i = 0; i < out.data.length; i++) out.data[i] = out.data[i] * (1 - strength / 2) + (p.data[i] - low.data[i]) * strength * out.data[i]; // prettier-ignore
+  for (let i = 0; i < out.data.length; i++)
+    out.data[i] = out.data[i] * (1 - strength / 2) + (p.data[i] - low.data[i]) * strength * out.data[i];
 }
 
 export interface RoughnessOptions {

@@ -70,8 +70,12 @@ function gatherField({ width, height, data }: Plane, x0: number, y0: number, out
     for (let x = x0; x < min(width - 1, x0 + FIELD); x++) {
       const i = y * width + x;
       // Scharr's weights: near to the true direction at every angle
-      const gx = 10 * (data[i + 1] - data[i - 1]) + 3 * (data[i + 1 - width] - data[i - 1 - width] + data[i + 1 + width] - data[i - 1 + width]); // prettier-ignore
-      const gy = 10 * (data[i + width] - data[i - width]) + 3 * (data[i + width - 1] - data[i - width - 1] + data[i + width + 1] - data[i - width + 1]); // prettier-ignore
+      const gx =
+        10 * (data[i + 1] - data[i - 1]) +
+        3 * (data[i + 1 - width] - data[i - 1 - width] + data[i + 1 + width] - data[i - 1 + width]);
+      const gy =
+        10 * (data[i + width] - data[i - width]) +
+        3 * (data[i + width - 1] - data[i - width - 1] + data[i + width + 1] - data[i - width + 1]);
       const m = sqrt(gx * gx + gy * gy);
       if (!(m > 0)) continue;
       // y runs down in the picture; the grain stands across the gradient

@@ -128,7 +128,8 @@ function multiply(r: Raster, gains: Plane[], by: number): Raster {
       const x0 = fx | 0;
       const x1 = x0 + 1 < width ? x0 + 1 : x0;
       const tx = fx - x0;
-      for (let c = 0; c < 3; c++) out.data[at + c] = toEncoded(LINEAR[data[at + c]] * (rows[c][x0] * (1 - tx) + rows[c][x1] * tx)); // prettier-ignore
+      for (let c = 0; c < 3; c++)
+        out.data[at + c] = toEncoded(LINEAR[data[at + c]] * (rows[c][x0] * (1 - tx) + rows[c][x1] * tx));
       if (n === 4) out.data[at + 3] = data[at + 3];
     }
   }

@@ -27,7 +27,8 @@ export function linesOf(r: Raster, down: boolean): Plane {
   const stride = (down ? r.width : 1) * n;
   for (let l = 0, o = 0; l < lines; l += every) {
     let p = (down ? l : l * r.width) * n;
-    for (let k = 0; k < size; k++, p += stride) out.data[o++] = (0.2126 * data[p] + 0.7152 * data[p + 1] + 0.0722 * data[p + 2]) / WHITE; // prettier-ignore
+    for (let k = 0; k < size; k++, p += stride)
+      out.data[o++] = (0.2126 * data[p] + 0.7152 * data[p + 1] + 0.0722 * data[p + 2]) / WHITE;
   }
   return out;
 }
@@ -71,7 +72,8 @@ function measureClosing(lines: Plane): SeamFigure {
     let below = 0;
     while (below < inner.length && inner[below] < steps[0]) below++;
     const percentile = below / inner.length;
-    if (percentile >= worst.percentile) worst = { percentile, step: steps[0], usual: inner[Math.floor(inner.length * 0.95)] }; // prettier-ignore
+    if (percentile >= worst.percentile)
+      worst = { percentile, step: steps[0], usual: inner[Math.floor(inner.length * 0.95)] };
   }
   return worst;
 }
@@ -119,13 +121,17 @@ export function findBlotches(r: Raster, wraps: boolean): BlotchMap {
   const wide = smooth(p.data, side / 7);
   const tone = smooth(p.data, side / 48).map((v, i) => v - wide[i]);
   const coarse = smooth(p.data, side / 96);
-  const busy = smooth(Float32Array.from(p.data, (v, i) => Math.abs(v - coarse[i])), side / 24);
+  const busy = smooth(
+    Float32Array.from(p.data, (v, i) => Math.abs(v - coarse[i])),
+    side / 24,
+  );
   const middle = busy.slice().sort()[busy.length >> 1];
   const detail = busy.map((v) => v - middle);
   const [tones, details] = [multiples(tone, 0.002, 0.012), multiples(detail, 0.003, 0.01)];
   const heat: Plane = { ...p, data: Float32Array.from(tones, (v, i) => Math.max(v, details[i])) };
 
-  const place = (x: number, y: number) => (((y % p.height) + p.height) % p.height) * p.width + (((x % p.width) + p.width) % p.width); // prettier-ignore
+  const place = (x: number, y: number) =>
+    (((y % p.height) + p.height) % p.height) * p.width + (((x % p.width) + p.width) % p.width);
   const at = (x: number, y: number) => heat.data[place(x, y)];
   const found: { x: number; y: number; value: number }[] = [];
   const near = Math.max(2, Math.round(side / 32));
@@ -148,18 +154,38 @@ export function findBlotches(r: Raster, wraps: boolean): BlotchMap {
   const blotches: Blotch[] = [];
   for (const { x, y, value } of found) {
     if (taken[place(x, y)] || blotches.length === 40) continue;
-    const { ends, radius } = extentOf(x, y, Math.max(STANDS_OUT * 0.6, value * 0.3), at, (i, j) => (taken[place(i, j)] = 1), side); // prettier-ignore
+    const { ends, radius } = extentOf(
+      x,
+      y,
+      Math.max(STANDS_OUT * 0.6, value * 0.3),
+      at,
+      (i, j) => (taken[place(i, j)] = 1),
+      side,
+    );
     const shares = ends.map(([i, j]): Vec2 => [(i + 0.5) / p.width, (j + 0.5) / p.height]) as [Vec2, Vec2];
-    blotches.push({ x: (x + 0.5) / p.width, y: (y + 0.5) / p.height, ends: shares, radius: radius / p.width, contrast: tone[place(x, y)] }); // prettier-ignore
+    blotches.push({
+      x: (x + 0.5) / p.width,
+      y: (y + 0.5) / p.height,
+      ends: shares,
+      radius: radius / p.width,
+      contrast: tone[place(x, y)],
+    });
   }
   return { heat, blotches, strongest: heat.data.reduce((most, v) => Math.max(most, v), 0) };
-} // prettier-ignore
+}
 
 /**
  * The cells around a peak that still stand out, as a stroke that covers them: along their longer direction from end to
  * end, half as wide as they are broad, with some margin.
  */
-function extentOf(x: number, y: number, least: number, at: (x: number, y: number) => number, take: (x: number, y: number) => void, side: number): { ends: [Vec2, Vec2]; radius: number } {
+function extentOf(
+  x: number,
+  y: number,
+  least: number,
+  at: (x: number, y: number) => number,
+  take: (x: number, y: number) => void,
+  side: number,
+): { ends: [Vec2, Vec2]; radius: number } {
   const reach = Math.round(side / 4);
   const seen = new Set<number>();
   const cells: Vec2[] = [];
@@ -175,7 +201,12 @@ function extentOf(x: number, y: number, least: number, at: (x: number, y: number
   }
   const mean = (of: (c: Vec2) => number) => cells.reduce((sum, c) => sum + of(c), 0) / Math.max(1, cells.length);
   const [mx, my] = [mean((c) => c[0]), mean((c) => c[1])];
-  const turn = 0.5 * Math.atan2(2 * mean((c) => (c[0] - mx) * (c[1] - my)), mean((c) => (c[0] - mx) ** 2 - (c[1] - my) ** 2));
+  const turn =
+    0.5 *
+    Math.atan2(
+      2 * mean((c) => (c[0] - mx) * (c[1] - my)),
+      mean((c) => (c[0] - mx) ** 2 - (c[1] - my) ** 2),
+    );
   const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
   let [from, to, breadth] = [0, 0, 0];
   for (const [i, j] of cells) {
@@ -189,7 +220,7 @@ function extentOf(x: number, y: number, least: number, at: (x: number, y: number
   const [first, last] = [Math.min(0, from + breadth), Math.max(0, to - breadth)];
   const point = (t: number): Vec2 => [x + mx + t * cos, y + my + t * sin];
   return { ends: [point(first), point(last)], radius };
-} // prettier-ignore
+}
 
 /**
  * How many times the common size each value has, without sign.

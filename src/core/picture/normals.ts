@@ -22,11 +22,21 @@ export function normalsFromHeight(
       const right = x === width - 1 ? 0 : x + 1;
       // Sobel's weights: quieter than plain differences on noisy heights
       const dx =
-        (height[up + right] + 2 * height[row + right] + height[down + right] -
-          height[up + left] - 2 * height[row + left] - height[down + left]) / 8; // prettier-ignore
+        (height[up + right] +
+          2 * height[row + right] +
+          height[down + right] -
+          height[up + left] -
+          2 * height[row + left] -
+          height[down + left]) /
+        8;
       const dy =
-        (height[up + left] + 2 * height[up + x] + height[up + right] -
-          height[down + left] - 2 * height[down + x] - height[down + right]) / 8; // prettier-ignore
+        (height[up + left] +
+          2 * height[up + x] +
+          height[up + right] -
+          height[down + left] -
+          2 * height[down + x] -
+          height[down + right]) /
+        8;
       const nx = -dx * pxPerMmX;
       const ny = -dy * pxPerMmY;
       const l = 127.5 / Math.sqrt(nx * nx + ny * ny + 1);

@@ -1,7 +1,9 @@
 import { blur, reachOf } from './blur';
 import { blankPlane, type Plane, type Raster, WHITE } from './raster';
 
-/** Lines of the two strips that are laid over each other, one plane for each channel; each line runs across the seam. */
+/**
+ * Lines of the two strips that are laid over each other, one plane for each channel; each line runs across the seam.
+ */
 export interface Strips {
   first: Plane[];
   last: Plane[];
@@ -75,7 +77,11 @@ export class Overlap {
     const [a, b] = [Math.max(0, from - margin), Math.min(this.lines, to + margin)];
     const wide = this.read(a, b);
     const own = shift.subarray(a, b);
-    const inner = (p: Plane): Plane => ({ width: p.width, height: to - from, data: p.data.subarray((from - a) * p.width, (to - a) * p.width) }); // prettier-ignore
+    const inner = (p: Plane): Plane => ({
+      width: p.width,
+      height: to - from,
+      data: p.data.subarray((from - a) * p.width, (to - a) * p.width),
+    });
     const n = this.r.channels;
     return {
       first: wide.first.map((p, c) => inner(drift(p, own, TO_FIRST, this.strengths![c]).plane)),
@@ -183,11 +189,20 @@ function findDrift(own: Float32Array[], other: Float32Array[], width: number): F
  * Moves the lines of a strip, by a share of the drift that goes with how far along the line one is.
  * @param known how much what is fine is strengthened; null to find it from this strip
  */
-function drift(p: Plane, shift: Float32Array, share: (t: number) => number, known: number | null): { plane: Plane; by: number } {
+function drift(
+  p: Plane,
+  shift: Float32Array,
+  share: (t: number) => number,
+  known: number | null,
+): { plane: Plane; by: number } {
   const { width, height } = p;
   const soft = blur({ ...p, data: p.data.slice() }, SOFT, false).data;
   const fine: Plane = { ...p, data: p.data.map((v, i) => v - soft[i]) };
-  const [softMoved, fineMoved, between] = [blankPlane(width, height), blankPlane(width, height), blankPlane(width, height)];
+  const [softMoved, fineMoved, between] = [
+    blankPlane(width, height),
+    blankPlane(width, height),
+    blankPlane(width, height),
+  ];
   const inside = (l: number) => Math.max(0, Math.min(height - 1, l));
   for (let k = 0; k < width; k++) {
     const u = k / Math.max(1, width - 1);
@@ -202,7 +217,10 @@ function drift(p: Plane, shift: Float32Array, share: (t: number) => number, know
       const w2 = t * (0.5 + t * (2 - 1.5 * t));
       const w3 = t * t * (-0.5 + 0.5 * t);
       const of = (from: Float32Array) =>
-        w0 * from[inside(i - 1) * width + k] + w1 * from[inside(i) * width + k] + w2 * from[inside(i + 1) * width + k] + w3 * from[inside(i + 2) * width + k];
+        w0 * from[inside(i - 1) * width + k] +
+        w1 * from[inside(i) * width + k] +
+        w2 * from[inside(i + 1) * width + k] +
+        w3 * from[inside(i + 2) * width + k];
       const o = l * width + k;
       softMoved.data[o] = of(soft);
       fineMoved.data[o] = of(fine.data);
@@ -210,12 +228,15 @@ function drift(p: Plane, shift: Float32Array, share: (t: number) => number, know
     }
   }
   // between pixels what is fine grows faint: it is strengthened there until all of the strip has the energy it had
-  const strengthened = (by: number): Plane => ({ ...p, data: fineMoved.data.map((v, i) => v * (1 + by * between.data[i])) });
+  const strengthened = (by: number): Plane => ({
+    ...p,
+    data: fineMoved.data.map((v, i) => v * (1 + by * between.data[i])),
+  });
   const by = known ?? atWhich((n) => finestEnergy(strengthened(n)), finestEnergy(fine));
   const plane = strengthened(by);
   for (let i = 0; i < plane.data.length; i++) plane.data[i] += softMoved.data[i];
   return { plane, by };
-} // prettier-ignore
+}
 
 /** Energy of the finest there is: what differs from the mean of the four pixels around. */
 function finestEnergy({ width, height, data: d }: Plane): number {
@@ -235,6 +256,9 @@ function atWhich(of: (x: number) => number, value: number): number {
   const square = 2 * (a - 2 * b + c);
   const slope = c - a - square;
   if (!(a < value) || !(slope > 0 || square > 0)) return 0;
-  const x = square > 1e-12 ? (-slope + Math.sqrt(slope * slope + 4 * square * (value - a))) / (2 * square) : (value - a) / slope; // prettier-ignore
+  const x =
+    square > 1e-12
+      ? (-slope + Math.sqrt(slope * slope + 4 * square * (value - a))) / (2 * square)
+      : (value - a) / slope;
   return Math.min(1.5, Math.max(0, x));
 }

@@ -15,13 +15,16 @@ describe('the period of what is laid', () => {
     return straighten(flat, turned.h, turned.width, turned.height);
   };
 
-  test.each([['brick', 225, 150], ['cloth', 24, 24]] as const)('%s: all of the bond, whatever lies in the frame', (ground, x, y) => {
+  test.each([
+    ['brick', 225, 150],
+    ['cloth', 24, 24],
+  ] as const)('%s: all of the bond, whatever lies in the frame', (ground, x, y) => {
     for (const seed of [1, 3]) {
       const period = findPeriod(straightened(ground, seed));
       expect(Math.abs(period.x!.pixels / x - 1)).toBeLessThan(0.01);
       expect(Math.abs(period.y!.pixels / y - 1)).toBeLessThan(0.01);
     }
-  }); // prettier-ignore
+  });
 
   test.each(['plaster', 'granite'] as const)('%s has none', (ground) => {
     expect(findPeriod(straightened(ground, 1))).toEqual({ x: null, y: null });

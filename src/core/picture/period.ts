@@ -29,7 +29,9 @@ export function findPeriod(r: Raster): { x: Period | null; y: Period | null } {
   const likeness = [false, true].map((down) => correlate(withoutLines(plane, down)));
   const sizes = [plane.width, plane.height];
   const found = [0, 1].map((axis) => along(likeness[axis], sizes[axis], axis === 1));
-  const [x, y] = found.map((own, axis) => own && bonded(own, found[1 - axis], likeness[1 - axis], sizes[axis], axis === 1)); // prettier-ignore
+  const [x, y] = found.map(
+    (own, axis) => own && bonded(own, found[1 - axis], likeness[1 - axis], sizes[axis], axis === 1),
+  );
   const inPixels = (p: Period | null) => p && { ...p, pixels: p.pixels * by };
   return { x: inPixels(x), y: inPixels(y) };
 }
@@ -56,8 +58,8 @@ const MOST_COURSES = 4;
 const LEVEL = 1 / 6;
 
 /**
- * What hardly changes along an axis is alike at every shift and says nothing of its period: bed joints along x. The mean
- * of a stretch of the line is taken away, short enough that a picture need not lie quite level.
+ * What hardly changes along an axis is alike at every shift and says nothing of its period: bed joints along x. The
+ * mean of a stretch of the line is taken away, short enough that a picture need not lie quite level.
  */
 function withoutLines(p: Plane, down: boolean): Plane {
   const [lines, size, step, next] = down ? [p.width, p.height, p.width, 1] : [p.height, p.width, 1, p.width];
@@ -74,7 +76,9 @@ function withoutLines(p: Plane, down: boolean): Plane {
   return { ...p, data };
 }
 
-/** Lightness less what is large, and of even strength everywhere: a rule left in the frame must not outweigh the rest. */
+/**
+ * Lightness less what is large, and of even strength everywhere: a rule left in the frame must not outweigh the rest.
+ */
 function flatten(p: Plane): Plane {
   const reach = Math.max(p.width, p.height) / 12;
   const low = blur({ ...p, data: p.data.slice() }, reach, false);
@@ -122,7 +126,8 @@ function along(likeness: Likeness, size: number, down: boolean): Period | null {
   let valley = line[0];
   for (let d = 1; d < most; d++) {
     valley = Math.min(valley, line[d]);
-    if (d >= 3 && line[d] > line[d - 1] && line[d] >= line[d + 1] && line[d] > LEAST && line[d] - valley > LEAST) peaks.push(d); // prettier-ignore
+    if (d >= 3 && line[d] > line[d - 1] && line[d] >= line[d + 1] && line[d] > LEAST && line[d] - valley > LEAST)
+      peaks.push(d);
   }
   if (!peaks.length) return null;
   const top = Math.max(...peaks.map((d) => line[d]));
@@ -136,7 +141,12 @@ function along(likeness: Likeness, size: number, down: boolean): Period | null {
   let pixels = exact(first);
   for (const d of peaks) {
     const times = Math.round(exact(d) / pixels);
-    if (times > 1 && line[d] > 0.6 * line[first] && Math.abs(exact(d) / times - pixels) < (0.6 / times) * Math.max(1, pixels * 0.02)) pixels = exact(d) / times; // prettier-ignore
+    if (
+      times > 1 &&
+      line[d] > 0.6 * line[first] &&
+      Math.abs(exact(d) / times - pixels) < (0.6 / times) * Math.max(1, pixels * 0.02)
+    )
+      pixels = exact(d) / times;
   }
   return { pixels, confidence: Math.min(1, line[first]) };
 }

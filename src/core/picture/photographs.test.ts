@@ -14,11 +14,30 @@ import { cornersOf, findHomography, project, straighten, turnAndShear } from './
 /** Twenty photographs: five grounds that come with the application, five that no step was tuned on, each seen twice. */
 const SHOTS: Partial<Shot>[] = [
   { turnDeg: 4.3, fallRight: 0.35, fallUp: 0.1, vignette: 0.25, spot: 0.2, warmth: 0.12, drift: 0.08, seed: 5 },
-  { turnDeg: -7.7, corners: [[0.08, 0.02], [0.93, 0.08], [0.96, 0.97], [0.02, 0.9]], fallRight: -0.25, fallUp: 0.3, vignette: 0.1, spot: 0.1, warmth: -0.08, drift: -0.05, seed: 9 },
-]; // prettier-ignore
+  {
+    turnDeg: -7.7,
+    corners: [
+      [0.08, 0.02],
+      [0.93, 0.08],
+      [0.96, 0.97],
+      [0.02, 0.9],
+    ],
+    fallRight: -0.25,
+    fallUp: 0.3,
+    vignette: 0.1,
+    spot: 0.1,
+    warmth: -0.08,
+    drift: -0.05,
+    seed: 9,
+  },
+];
 const CASES = Object.entries({ ...GROUNDS, ...UNSEEN }).flatMap(([name, g]) =>
-  SHOTS.map((shot, i) => ({ name: `${name} ${i + 1}`, ...g, shot: { ...plainShot, widthPx: 640, heightPx: 480, ruleMm: 400, ...shot } as Shot })),
-); // prettier-ignore
+  SHOTS.map((shot, i) => ({
+    name: `${name} ${i + 1}`,
+    ...g,
+    shot: { ...plainShot, widthPx: 640, heightPx: 480, ruleMm: 400, ...shot } as Shot,
+  })),
+);
 
 const SIZE: Vec2 = [600, 450];
 const takes = new Map<string, ReturnType<typeof take>>();
@@ -26,7 +45,10 @@ function take(c: (typeof CASES)[number]) {
   const photo = takePhotograph(c.ground, c.shot);
   const pixels = c.shot.corners.map(([x, y]): Vec2 => [x * c.shot.widthPx, y * c.shot.heightPx]);
   // set by hand: each off by up to 3 px
-  const byHand = pixels.map(([x, y], i): Vec2 => [x + hashUnit(i, 1, c.shot.seed) * 4.2 - 2.1, y + hashUnit(i, 2, c.shot.seed) * 4.2 - 2.1]); // prettier-ignore
+  const byHand = pixels.map(([x, y], i): Vec2 => [
+    x + hashUnit(i, 1, c.shot.seed) * 4.2 - 2.1,
+    y + hashUnit(i, 2, c.shot.seed) * 4.2 - 2.1,
+  ]);
   const [w, h] = SIZE;
   const flat = straighten(photo.raster, findHomography(cornersOf(w, h), pixels)!, w, h);
   return { photo, pixels, byHand, flat, truth: paintTruth(c.ground, { ...c.shot, ruleMm: 0 }, w, h) };
@@ -38,7 +60,18 @@ const of = (c: (typeof CASES)[number]) => {
 
 /** What goes into the seamless step: the rule and the frame cropped away and the grain turned true, as people do. */
 function sourceOf(c: (typeof CASES)[number]): Raster {
-  if (c.kind === 'laid') return takePhotograph(c.ground, { ...c.shot, turnDeg: 0, corners: [[0, 0], [1, 0], [1, 1], [0, 1]], ruleMm: 0 }).raster; // prettier-ignore
+  if (c.kind === 'laid')
+    return takePhotograph(c.ground, {
+      ...c.shot,
+      turnDeg: 0,
+      corners: [
+        [0, 0],
+        [1, 0],
+        [1, 1],
+        [0, 1],
+      ],
+      ruleMm: 0,
+    }).raster;
   const { flat } = of(c);
   const cropped: Raster = { ...flat, height: 380, data: flat.data.slice(0, 380 * flat.width * 3) };
   if (c.kind === 'even') return cropped;
@@ -53,7 +86,7 @@ function channel(r: Raster, c: number): Plane {
   for (let i = 0; i < out.data.length; i++) out.data[i] = LINEAR[r.data[i * r.channels + c]];
   return out;
 }
-const energy = (p: Plane, low: Plane) => p.data.reduce((sum, v, i) => sum + (v - low.data[i]) ** 2, 0) / p.data.length; // prettier-ignore
+const energy = (p: Plane, low: Plane) => p.data.reduce((sum, v, i) => sum + (v - low.data[i]) ** 2, 0) / p.data.length;
 const smoothed = (p: Plane) => blur({ ...p, data: p.data.slice() }, p.width / 8 / 2.5, false);
 
 /** Fine detail along the upright seam against what the side that shows had there: 1 where it is the same. */
@@ -85,7 +118,9 @@ describe.each(CASES)('$name', (c) => {
   test('a line measured on the straightened picture gives its size within 0.5%', () => {
     const { photo, byHand, pixels } = of(c);
     const h = findHomography(pixels, cornersOf(...SIZE))!;
-    const ends = photo.rule!.map(([u, v], i) => project(h, u * c.shot.widthPx + hashUnit(i, 5, c.shot.seed) - 0.5, v * c.shot.heightPx)); // prettier-ignore
+    const ends = photo.rule!.map(([u, v], i) =>
+      project(h, u * c.shot.widthPx + hashUnit(i, 5, c.shot.seed) - 0.5, v * c.shot.heightPx),
+    );
     const measured = c.shot.ruleMm / Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1]);
     expect(Math.abs(measured / (photo.widthMm / SIZE[0]) - 1)).toBeLessThan(0.005);
     expect(byHand).toHaveLength(4);
@@ -127,7 +162,13 @@ describe.each(CASES)('$name', (c) => {
       const relative = (p: Plane) => {
         const low = smoothed(p);
         const flatMean = mean(low);
-        return energy({ ...p, data: p.data.map((v, i) => (v / low.data[i]) * flatMean) }, { ...p, data: p.data.map(() => flatMean) }) / flatMean ** 2; // prettier-ignore
+        return (
+          energy(
+            { ...p, data: p.data.map((v, i) => (v / low.data[i]) * flatMean) },
+            { ...p, data: p.data.map(() => flatMean) },
+          ) /
+          flatMean ** 2
+        );
       };
       expect(Math.abs(relative(e) / relative(f) - 1)).toBeLessThan(0.05);
     }
@@ -135,7 +176,13 @@ describe.each(CASES)('$name', (c) => {
 
   test('seamless: neither wrap nor seam stands out, and nothing is blurred there', () => {
     const source = sourceOf(c);
-    const made = makeSeamless(source, { mode: c.kind === 'laid' ? 'period' : 'blend', overlap: 0.2, evened: true, across: true, down: true }); // prettier-ignore
+    const made = makeSeamless(source, {
+      mode: c.kind === 'laid' ? 'period' : 'blend',
+      overlap: 0.2,
+      evened: true,
+      across: true,
+      down: true,
+    });
     const wrap = measureWrap(made.raster);
     expect(wrap.across.percentile).toBeLessThanOrEqual(0.95);
     expect(wrap.down.percentile).toBeLessThanOrEqual(0.95);
@@ -145,7 +192,17 @@ describe.each(CASES)('$name', (c) => {
 
   if (c.periodMm) {
     test('the period of what is laid is found', () => {
-      const square: Shot = { ...c.shot, turnDeg: 0, corners: [[0, 0], [1, 0], [1, 1], [0, 1]], ruleMm: 0 }; // prettier-ignore
+      const square: Shot = {
+        ...c.shot,
+        turnDeg: 0,
+        corners: [
+          [0, 0],
+          [1, 0],
+          [1, 1],
+          [0, 1],
+        ],
+        ruleMm: 0,
+      };
       const { raster } = takePhotograph(c.ground, square);
       const found = findPeriod(raster);
       const mmPerPx = square.seenMm / square.widthPx;
@@ -160,13 +217,35 @@ describe.each(CASES)('$name', (c) => {
   }
 });
 
-test.each(['boards', 'larch'])('a seam through the grain of %s is not to be found in a large photograph either', (name) => {
-  const { ground } = { ...GROUNDS, ...UNSEEN }[name];
-  const { raster, heightMm } = takePhotograph(ground, { ...plainShot, widthPx: 1700, heightPx: 1275, ruleMm: 0, seed: 2 });
-  const [w, h] = [1500, Math.round(1.5 * heightMm)];
-  const corners = plainShot.corners.map(([x, y]): [number, number] => [x * raster.width, y * raster.height]);
-  const source = straighten(raster, findHomography([[0, 0], [w, 0], [w, h], [0, h]], corners)!, w, h);
-  const made = makeSeamless(source, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true });
-  expect(made.figure!.percentile).toBeLessThanOrEqual(0.95);
-  expect(Math.abs(detailKept(source, made) - 1)).toBeLessThan(0.1);
-}); // prettier-ignore
+test.each(['boards', 'larch'])(
+  'a seam through the grain of %s is not to be found in a large photograph either',
+  (name) => {
+    const { ground } = { ...GROUNDS, ...UNSEEN }[name];
+    const { raster, heightMm } = takePhotograph(ground, {
+      ...plainShot,
+      widthPx: 1700,
+      heightPx: 1275,
+      ruleMm: 0,
+      seed: 2,
+    });
+    const [w, h] = [1500, Math.round(1.5 * heightMm)];
+    const corners = plainShot.corners.map(([x, y]): [number, number] => [x * raster.width, y * raster.height]);
+    const source = straighten(
+      raster,
+      findHomography(
+        [
+          [0, 0],
+          [w, 0],
+          [w, h],
+          [0, h],
+        ],
+        corners,
+      )!,
+      w,
+      h,
+    );
+    const made = makeSeamless(source, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true });
+    expect(made.figure!.percentile).toBeLessThanOrEqual(0.95);
+    expect(Math.abs(detailKept(source, made) - 1)).toBeLessThan(0.1);
+  },
+);

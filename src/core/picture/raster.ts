@@ -26,7 +26,8 @@ export const LINEAR = Float32Array.from({ length: WHITE + 1 }, (_, i) => decode(
 const ENCODED = Uint16Array.from({ length: WHITE + 1 }, (_, i) => Math.round(encode(i / WHITE) * WHITE));
 
 /** Encoded value 0..65535 of linear light; what lies outside 0..1 comes to its nearest end. */
-export const toEncoded = (linear: number): number => ENCODED[linear <= 0 ? 0 : linear >= 1 ? WHITE : (linear * WHITE + 0.5) | 0]; // prettier-ignore
+export const toEncoded = (linear: number): number =>
+  ENCODED[linear <= 0 ? 0 : linear >= 1 ? WHITE : (linear * WHITE + 0.5) | 0];
 
 /** An encoded 0..1 as linear light, and back. */
 export const toLinear = decode;
@@ -44,7 +45,10 @@ export const blankPlane = (width: number, height: number): Plane => ({
   data: new Float32Array(width * height),
 });
 
-/** Lightness 0..1 as the eye weighs it (Rec. 709 weights on encoded values), averaged over blocks of `by` × `by` pixels. */
+/**
+ * Lightness 0..1 as the eye weighs it (Rec. 709 weights on encoded values), averaged over blocks of `by` × `by`
+ * pixels.
+ */
 export function lightnessOf(r: Raster, by = 1): Plane {
   const width = Math.max(1, Math.floor(r.width / by));
   const height = Math.max(1, Math.floor(r.height / by));
@@ -57,7 +61,8 @@ export function lightnessOf(r: Raster, by = 1): Plane {
       let at = (y * by + j) * r.width * channels;
       for (let x = 0; x < width; x++) {
         let sum = 0;
-        for (let i = 0; i < by; i++, at += channels) sum += 0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]; // prettier-ignore
+        for (let i = 0; i < by; i++, at += channels)
+          sum += 0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2];
         out.data[row + x] += sum * k;
       }
     }

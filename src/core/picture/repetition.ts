@@ -55,7 +55,16 @@ export function measureRepetition(lightness: ArrayLike<number>, width: number, h
 }
 
 /** Half a turn in eight steps; with their opposites, all directions. */
-const DIRECTIONS = [[1, 0], [0.92, 0.38], [0.71, 0.71], [0.38, 0.92], [0, 1], [-0.38, 0.92], [-0.71, 0.71], [-0.92, 0.38]]; // prettier-ignore
+const DIRECTIONS = [
+  [1, 0],
+  [0.92, 0.38],
+  [0.71, 0.71],
+  [0.38, 0.92],
+  [0, 1],
+  [-0.38, 0.92],
+  [-0.71, 0.71],
+  [-0.92, 0.38],
+];
 
 /** Means over blocks; a whole number of pixels may meet two blocks, shared by area. */
 function shrink(source: ArrayLike<number>, width: number, height: number): Float64Array {

@@ -67,7 +67,14 @@ export function resize(r: Raster, width: number, height: number, wraps: boolean)
 }
 
 /** Adds three rows or four of those that make target row `y`: the sum is read and written that much less often. */
-function addRows(r: Raster, sum: Float64Array, { taps, first, weight }: Weights, y: number, k: number, wraps: boolean): number {
+function addRows(
+  r: Raster,
+  sum: Float64Array,
+  { taps, first, weight }: Weights,
+  y: number,
+  k: number,
+  wraps: boolean,
+): number {
   const size = r.width * r.channels;
   const row = (i: number) => {
     const at = within(first[y] + i, r.height, wraps) * size;
@@ -83,7 +90,7 @@ function addRows(r: Raster, sum: Float64Array, { taps, first, weight }: Weights,
   const [d, t] = [row(k + 3), weight[w + k + 3]];
   for (let i = 0; i < size; i++) sum[i] += a[i] * p + b[i] * q + c[i] * s + d[i] * t;
   return 4;
-} // prettier-ignore
+}
 
 const clamped = (v: number) => (v <= 0 ? 0 : v >= 65535 ? 65535 : v + 0.5);
 

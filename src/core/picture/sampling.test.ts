@@ -37,44 +37,91 @@ function resampled(r: Raster, width: number, height: number, wraps: boolean, x: 
 
 test('resizing is Lanczos by its definition, at any size, with opacity, closed or not', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 5, max: 40 }), fc.integer({ min: 5, max: 40 }), fc.boolean(), fc.boolean(), (w, h, wraps, opaque) => {
-      const r = noise(17, 13, opaque ? 3 : 4);
-      const made = resize(r, w, h, wraps);
-      for (const [x, y] of [[0, 0], [w - 1, h - 1], [w >> 1, h >> 1], [0, h - 1]]) {
-        for (let c = 0; c < r.channels; c++) {
-          const is = made.data[(y * w + x) * r.channels + c];
-          expect(Math.abs(is - resampled(r, w, h, wraps, x, y, c))).toBeLessThan(2);
+    fc.property(
+      fc.integer({ min: 5, max: 40 }),
+      fc.integer({ min: 5, max: 40 }),
+      fc.boolean(),
+      fc.boolean(),
+      (w, h, wraps, opaque) => {
+        const r = noise(17, 13, opaque ? 3 : 4);
+        const made = resize(r, w, h, wraps);
+        for (const [x, y] of [
+          [0, 0],
+          [w - 1, h - 1],
+          [w >> 1, h >> 1],
+          [0, h - 1],
+        ]) {
+          for (let c = 0; c < r.channels; c++) {
+            const is = made.data[(y * w + x) * r.channels + c];
+            expect(Math.abs(is - resampled(r, w, h, wraps, x, y, c))).toBeLessThan(2);
+          }
         }
-      }
-    }),
+      },
+    ),
     { numRuns: 60 },
   );
-}); // prettier-ignore
+});
 
 test('straightening takes the same colours with opacity and without, inside and over the edge', () => {
   const deep = noise(40, 30, 4);
   const plain = blankRaster(40, 30, 3);
   for (let i = 0; i < 40 * 30; i++) plain.data.set(deep.data.subarray(i * 4, i * 4 + 3), i * 3);
-  const h = findHomography([[0, 0], [50, 0], [50, 36], [0, 36]], [[-4, -3], [43, 2], [41, 33], [2, 28]])!; // prettier-ignore
+  const h = findHomography(
+    [
+      [0, 0],
+      [50, 0],
+      [50, 36],
+      [0, 36],
+    ],
+    [
+      [-4, -3],
+      [43, 2],
+      [41, 33],
+      [2, 28],
+    ],
+  )!;
   const [a, b] = [straighten(plain, h, 50, 36), straighten(deep, h, 50, 36)];
   for (let i = 0; i < 50 * 36; i++) {
     for (let c = 0; c < 3; c++) expect(Math.abs(a.data[i * 3 + c] - b.data[i * 4 + c])).toBeLessThanOrEqual(1);
   }
   // where nothing is moved, nothing changes
-  const still = findHomography([[0, 0], [40, 0], [40, 30], [0, 30]], [[0, 0], [40, 0], [40, 30], [0, 30]])!; // prettier-ignore
+  const still = findHomography(
+    [
+      [0, 0],
+      [40, 0],
+      [40, 30],
+      [0, 30],
+    ],
+    [
+      [0, 0],
+      [40, 0],
+      [40, 30],
+      [0, 30],
+    ],
+  )!;
   const same = straighten(plain, still, 40, 30);
   for (let i = 0; i < same.data.length; i++) expect(Math.abs(same.data[i] - plain.data[i])).toBeLessThanOrEqual(1);
 });
 
 test('a blur does the same to a picture and to its transpose, whatever the number of rows', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 3, max: 21 }), fc.integer({ min: 3, max: 21 }), fc.double({ min: 0.5, max: 4, noNaN: true }), fc.boolean(), (width, height, sigma, wraps) => {
-      const data = Float32Array.from({ length: width * height }, (_, i) => hashUnit(i, 0, 3));
-      const turned = Float32Array.from({ length: width * height }, (_, i) => data[(i % height) * width + Math.floor(i / height)]);
-      const a = blur({ width, height, data }, sigma, wraps);
-      const b = blur({ width: height, height: width, data: turned }, sigma, wraps);
-      for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) expect(b.data[x * height + y]).toBeCloseTo(a.data[y * width + x], 4);
-    }),
+    fc.property(
+      fc.integer({ min: 3, max: 21 }),
+      fc.integer({ min: 3, max: 21 }),
+      fc.double({ min: 0.5, max: 4, noNaN: true }),
+      fc.boolean(),
+      (width, height, sigma, wraps) => {
+        const data = Float32Array.from({ length: width * height }, (_, i) => hashUnit(i, 0, 3));
+        const turned = Float32Array.from(
+          { length: width * height },
+          (_, i) => data[(i % height) * width + Math.floor(i / height)],
+        );
+        const a = blur({ width, height, data }, sigma, wraps);
+        const b = blur({ width: height, height: width, data: turned }, sigma, wraps);
+        for (let y = 0; y < height; y++)
+          for (let x = 0; x < width; x++) expect(b.data[x * height + y]).toBeCloseTo(a.data[y * width + x], 4);
+      },
+    ),
     { numRuns: 80 },
   );
-}); // prettier-ignore
+});

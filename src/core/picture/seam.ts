@@ -33,7 +33,12 @@ const AT_A_TIME = 1 << 22;
  * the path where the two differ least (A. Efros and W. Freeman, “Image quilting”, 2001) and blended band by band: fine
  * detail at once, large light over all of the overlap. Large overlaps are worked on some lines at a time.
  */
-export function join(r: Raster, down: boolean, overlap: number, { closed, laid, atATime = AT_A_TIME }: JoinOptions): Joined {
+export function join(
+  r: Raster,
+  down: boolean,
+  overlap: number,
+  { closed, laid, atATime = AT_A_TIME }: JoinOptions,
+): Joined {
   const strips = new Overlap(r, down, overlap, !laid && !closed);
   const cost = differences(strips, atATime);
   if (laid) forgiveNoise(cost);
@@ -53,7 +58,7 @@ export function join(r: Raster, down: boolean, overlap: number, { closed, laid, 
     near.keep(part, { first, last }, made);
   }
   return { raster, seam, figure: judgeSeam(raster, down, near) };
-} // prettier-ignore
+}
 
 /** Longer side up to which a seam changes over sharply, pixels. */
 const SHARP_SIDE = 1024;
@@ -86,7 +91,13 @@ function partsOf({ lines, size }: Overlap, margin: number, closed: boolean, atAT
   for (let begin = 0; begin < lines; begin += count) {
     const end = Math.min(lines, begin + count);
     const [from, to] = [begin - margin, end + margin];
-    parts.push({ begin, end, from: closed ? from : Math.max(0, from), to: closed ? to : Math.min(lines, to), wraps: false }); // prettier-ignore
+    parts.push({
+      begin,
+      end,
+      from: closed ? from : Math.max(0, from),
+      to: closed ? to : Math.min(lines, to),
+      wraps: false,
+    });
   }
   return parts;
 }
@@ -156,13 +167,18 @@ class NearSeam {
   }
 }
 
-const lightnessAt = ([r, g, b]: Plane[], i: number): number => 0.2126 * r.data[i] + 0.7152 * g.data[i] + 0.0722 * b.data[i]; // prettier-ignore
+const lightnessAt = ([r, g, b]: Plane[], i: number): number =>
+  0.2126 * r.data[i] + 0.7152 * g.data[i] + 0.0722 * b.data[i];
 
 /**
  * How far a seam stands out: steps over it that neither of the two pictures had there, against the steps over the
  * picture's own inner lines. An edge of the material that a seam follows is no fault of the seam.
  */
-function judgeSeam(r: Raster, down: boolean, { seam, overlap, width, starts, made, first, last }: NearSeam): SeamFigure {
+function judgeSeam(
+  r: Raster,
+  down: boolean,
+  { seam, overlap, width, starts, made, first, last }: NearSeam,
+): SeamFigure {
   let worst: SeamFigure = { percentile: 0, step: 0, usual: 0 };
   const lines = linesOf(r, down);
   for (const reach of REACHES) {
@@ -183,7 +199,8 @@ function judgeSeam(r: Raster, down: boolean, { seam, overlap, width, starts, mad
     let below = 0;
     while (below < inner.length && inner[below] < mean) below++;
     const percentile = below / inner.length;
-    if (percentile >= worst.percentile) worst = { percentile, step: mean, usual: inner[Math.floor(inner.length * 0.95)] };
+    if (percentile >= worst.percentile)
+      worst = { percentile, step: mean, usual: inner[Math.floor(inner.length * 0.95)] };
   }
   return worst;
-} // prettier-ignore
+}

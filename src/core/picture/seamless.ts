@@ -35,10 +35,15 @@ export interface Seamless {
 /** @throws Error saying what is missing when the pattern's period cannot be found */
 export function makeSeamless(source: Raster, o: SeamlessOptions): Seamless {
   if (o.mode === 'mirror') return mirror(source, o);
-  const r = o.evened ? evenOut(source, { radius: Math.max(source.width, source.height) / 6, lightness: 1, colour: 1 }) : source; // prettier-ignore
+  const r = o.evened
+    ? evenOut(source, { radius: Math.max(source.width, source.height) / 6, lightness: 1, colour: 1 })
+    : source;
   const period = o.mode === 'period' ? findPeriod(r) : null;
   if (period && ((o.across && !period.x) || (o.down && !period.y))) {
-    throw new Error(`No period was found ${o.across && !period.x ? 'along x' : 'along y'}: nothing in the picture repeats. Blend it instead.`); // prettier-ignore
+    throw new Error(
+      `No period was found ${o.across && !period.x ? 'along x' : 'along y'}: ` +
+        'nothing in the picture repeats. Blend it instead.',
+    );
   }
   // grain that runs across a seam is made to meet, which needs open ends: that seam comes first
   return rolled(joinBoth(r, o, period, o.across && o.down && !period && runsDown(r)));
@@ -54,13 +59,16 @@ function joinBoth(source: Raster, o: SeamlessOptions, period: Seamless['period']
     const r = made.raster;
     const [size, own] = down ? [r.height, period?.y] : [r.width, period?.x];
     const before = down ? made.upright : made.level;
-    const { raster, seam, figure } = join(r, down, overlapOf(size, o.overlap, own ?? null), { closed: before !== null, laid });
+    const { raster, seam, figure } = join(r, down, overlapOf(size, o.overlap, own ?? null), {
+      closed: before !== null,
+      laid,
+    });
     const crossed = before && foldSeam(before, seam, down ? raster.height : raster.width);
     Object.assign(made, down ? { raster, upright: crossed, level: seam } : { raster, upright: seam, level: crossed });
     if (!made.figure || figure.percentile > made.figure.percentile) made.figure = figure;
   }
   return made;
-} // prettier-ignore
+}
 
 /** The grain runs up and down: colour changes more along x than along y. */
 function runsDown(r: Raster): boolean {
@@ -104,7 +112,10 @@ function overlapOf(size: number, share: number, period: Period | null): number {
   return Math.max(4, size - Math.round(times * pixels));
 }
 
-/** The first seam of a picture whose beginning has then been laid over by its end: on either side of the other seam its own. */
+/**
+ * The first seam of a picture whose beginning has then been laid over by its end: on either side of the other seam its
+ * own.
+ */
 function foldSeam(first: Int32Array, other: Int32Array, size: number): Int32Array {
   return Int32Array.from({ length: size }, (_, l) => {
     if (l + size >= first.length) return first[l];

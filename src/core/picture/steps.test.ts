@@ -15,19 +15,40 @@ import { findHomography, isQuadrangle, project, straighten, turnAndShear } from 
 
 const paint = (width: number, height: number, f: (x: number, y: number) => number): Raster => {
   const r = blankRaster(width, height, 3);
-  for (let i = 0; i < width * height; i++) r.data.fill(Math.round(f(i % width, Math.floor(i / width)) * WHITE), i * 3, i * 3 + 3); // prettier-ignore
+  for (let i = 0; i < width * height; i++)
+    r.data.fill(Math.round(f(i % width, Math.floor(i / width)) * WHITE), i * 3, i * 3 + 3);
   return r;
 };
 const speckled = paint(96, 64, (x, y) => 0.5 + 0.1 * tileNoise(x / 4, y / 4, 24, 16, 3));
 
 test('a homography takes its four points where they belong, and crossed corners are no rectangle', () => {
-  const from: [number, number][] = [[10, 5], [90, 9], [97, 60], [3, 55]]; // prettier-ignore
-  const to: [number, number][] = [[0, 0], [100, 0], [100, 50], [0, 50]]; // prettier-ignore
+  const from: [number, number][] = [
+    [10, 5],
+    [90, 9],
+    [97, 60],
+    [3, 55],
+  ];
+  const to: [number, number][] = [
+    [0, 0],
+    [100, 0],
+    [100, 50],
+    [0, 50],
+  ];
   const h = findHomography(from, to)!;
   from.forEach((p, i) => project(h, ...p).forEach((v, k) => expect(v).toBeCloseTo(to[i][k], 9)));
   expect(isQuadrangle(from)).toBe(true);
   expect(isQuadrangle([from[0], from[2], from[1], from[3]])).toBe(false);
-  expect(findHomography([[0, 0], [1, 1], [2, 2], [0, 5]], to)).toBeNull(); // prettier-ignore
+  expect(
+    findHomography(
+      [
+        [0, 0],
+        [1, 1],
+        [2, 2],
+        [0, 5],
+      ],
+      to,
+    ),
+  ).toBeNull();
 });
 
 test('straightening by the identity changes nothing; turned and back it lies where it was', () => {
@@ -120,12 +141,25 @@ test('mirrored, it closes; a picture without a period says so', () => {
   const made = makeSeamless(speckled, { mode: 'mirror', overlap: 0.2, evened: false, across: true, down: true });
   expect([made.raster.width, made.raster.height]).toEqual([192, 128]);
   const noise = paint(128, 96, (x, y) => hashUnit(x, y, 4));
-  expect(() => makeSeamless(noise, { mode: 'period', overlap: 0.2, evened: false, across: true, down: true })).toThrow(/No period was found along x/); // prettier-ignore
+  expect(() => makeSeamless(noise, { mode: 'period', overlap: 0.2, evened: false, across: true, down: true })).toThrow(
+    /No period was found along x/,
+  );
 });
 
 describe('healing', () => {
-  const stained = paint(160, 120, (x, y) => 0.5 + 0.03 * (hashUnit(x, y, 7) - 0.5) - 0.25 * Math.exp(-((x - 60) ** 2 + (y - 50) ** 2) / 60)); // prettier-ignore
-  const stroke = (s: Partial<Stroke>): Stroke => ({ kind: 'patch', points: [[60 / 160, 50 / 120]], radius: 18 / 160, hardness: 0.5, opacity: 1, ...s }); // prettier-ignore
+  const stained = paint(
+    160,
+    120,
+    (x, y) => 0.5 + 0.03 * (hashUnit(x, y, 7) - 0.5) - 0.25 * Math.exp(-((x - 60) ** 2 + (y - 50) ** 2) / 60),
+  );
+  const stroke = (s: Partial<Stroke>): Stroke => ({
+    kind: 'patch',
+    points: [[60 / 160, 50 / 120]],
+    radius: 18 / 160,
+    hardness: 0.5,
+    opacity: 1,
+    ...s,
+  });
   const at = (r: Raster, x: number, y: number) => r.data[(y * r.width + x) * 3] / WHITE;
 
   test('a blotch is found where it is, and a patch takes it away', () => {
@@ -141,14 +175,20 @@ describe('healing', () => {
   });
 
   test('a stain that reaches over the edge of a picture that does not close is patched, too', () => {
-    const edge = paint(160, 120, (x, y) => (Math.hypot(x - 4, y - 60) < 9 ? 0.2 : 0.5) + 0.05 * (hashUnit(x, y, 3) - 0.5)); // prettier-ignore
+    const edge = paint(
+      160,
+      120,
+      (x, y) => (Math.hypot(x - 4, y - 60) < 9 ? 0.2 : 0.5) + 0.05 * (hashUnit(x, y, 3) - 0.5),
+    );
     const healed = heal(edge, [stroke({ points: [[4 / 160, 0.5]], radius: 14 / 160 })], false);
     expect(at(healed, 4, 60)).toBeGreaterThan(0.45);
   });
 
   test('a rule left in the frame stands out, though it is no lighter or darker on the whole', () => {
     const plain = paint(320, 240, (x, y) => 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5));
-    const ruled = paint(320, 240, (x, y) => (x > 200 && x < 280 && y > 60 && y < 72 ? ((x >> 3) & 1 ? 0.75 : 0.25) : 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5))); // prettier-ignore
+    const ruled = paint(320, 240, (x, y) =>
+      x > 200 && x < 280 && y > 60 && y < 72 ? ((x >> 3) & 1 ? 0.75 : 0.25) : 0.5 + 0.08 * (hashUnit(x, y, 3) - 0.5),
+    );
     expect(findBlotches(plain, true).strongest).toBeLessThan(4);
     const { strongest, blotches } = findBlotches(ruled, true);
     expect(strongest).toBeGreaterThan(4);
@@ -162,11 +202,25 @@ describe('healing', () => {
   });
 
   test('copying follows the wrap, paint has its colour, and the same strokes twice make the same picture', () => {
-    const copied = heal(stained, [stroke({ kind: 'copy', points: [[0.01, 0.5]], radius: 0.05, hardness: 1, offset: [-0.25, 0] })], true); // prettier-ignore
+    const copied = heal(
+      stained,
+      [stroke({ kind: 'copy', points: [[0.01, 0.5]], radius: 0.05, hardness: 1, offset: [-0.25, 0] })],
+      true,
+    );
     expect(at(copied, 1, 60)).toBe(at(stained, (1 - 40 + 160) % 160, 60));
     const painted = heal(stained, [stroke({ kind: 'paint', colour: '#ff0000', hardness: 1 })], true);
     expect(at(painted, 60, 50)).toBeCloseTo(1, 3);
-    const strokes = [stroke({}), stroke({ kind: 'sharpen', points: [[0.2, 0.2], [0.6, 0.7]], radius: 0.1 })]; // prettier-ignore
+    const strokes = [
+      stroke({}),
+      stroke({
+        kind: 'sharpen',
+        points: [
+          [0.2, 0.2],
+          [0.6, 0.7],
+        ],
+        radius: 0.1,
+      }),
+    ];
     expect(heal(stained, strokes, true).data).toEqual(heal(stained, strokes, true).data);
   });
 });
@@ -189,7 +243,11 @@ describe('derived maps', () => {
 });
 
 test('a seam worked on some lines at a time is the one made at once', () => {
-  const waves = paint(150, 200, (x, y) => 0.5 + 0.2 * Math.sin(y / 3 + Math.sin(x / 20)) + 0.1 * (hashUnit(x, y, 5) - 0.5)); // prettier-ignore
+  const waves = paint(
+    150,
+    200,
+    (x, y) => 0.5 + 0.2 * Math.sin(y / 3 + Math.sin(x / 20)) + 0.1 * (hashUnit(x, y, 5) - 0.5),
+  );
   for (const down of [false, true]) {
     for (const options of [
       { closed: false, laid: false },

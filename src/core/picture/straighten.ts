@@ -92,7 +92,8 @@ export function straighten(r: Raster, h: Homography, width: number, height: numb
         a += wy * (x0 * data[p + c0] + x1 * data[p + c1] + x2 * data[p + c2] + x3 * data[p + c3]);
         b += wy * (x0 * data[p + c0 + 1] + x1 * data[p + c1 + 1] + x2 * data[p + c2 + 1] + x3 * data[p + c3 + 1]);
         c += wy * (x0 * data[p + c0 + 2] + x1 * data[p + c1 + 2] + x2 * data[p + c2 + 2] + x3 * data[p + c3 + 2]);
-        if (n === 4) d += wy * (x0 * data[p + c0 + 3] + x1 * data[p + c1 + 3] + x2 * data[p + c2 + 3] + x3 * data[p + c3 + 3]); // prettier-ignore
+        if (n === 4)
+          d += wy * (x0 * data[p + c0 + 3] + x1 * data[p + c1 + 3] + x2 * data[p + c2 + 3] + x3 * data[p + c3 + 3]);
       }
       out.data[o] = clamped(a);
       out.data[o + 1] = clamped(b);
@@ -109,7 +110,15 @@ const clamped = (v: number) => (v <= 0 ? 0 : v >= 65535 ? 65535 : v + 0.5);
  * One pixel of a picture without opacity, from the four by four that begin at `p`: nearly all there are, and a quarter
  * faster for knowing where they lie.
  */
-function mixColour(data: Uint16Array, p: number, stride: number, cx: number, cy: number, out: Uint16Array, o: number): void {
+function mixColour(
+  data: Uint16Array,
+  p: number,
+  stride: number,
+  cx: number,
+  cy: number,
+  out: Uint16Array,
+  o: number,
+): void {
   const x0 = CUBIC[cx];
   const x1 = CUBIC[cx + 1];
   const x2 = CUBIC[cx + 2];
@@ -126,10 +135,15 @@ function mixColour(data: Uint16Array, p: number, stride: number, cx: number, cy:
   out[o] = clamped(a);
   out[o + 1] = clamped(b);
   out[o + 2] = clamped(c);
-} // prettier-ignore
+}
 
 /** Corners of a picture in pixels, clockwise from the upper left. */
-export const cornersOf = (width: number, height: number): Vec2[] => [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
+export const cornersOf = (width: number, height: number): Vec2[] => [
+  [0, 0],
+  [width, 0],
+  [width, height],
+  [0, height],
+];
 
 /**
  * The map of a picture turned and sheared about its middle, and the largest level rectangle that lies all within it.

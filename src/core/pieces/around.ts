@@ -3,7 +3,9 @@ import type { Ring } from '../layout/ring';
 import type { Layout } from '../layout/types';
 import { aroundOf, liesInPieces, type Spec } from '../spec/schema';
 
-/** What comes of “exactly n around”: the pieces sized for it and the ring they make, or why they keep their own size. */
+/**
+ * What comes of “exactly n around”: the pieces sized for it and the ring they make, or why they keep their own size.
+ */
 export type Around = { layout: LaidSpec | null; ring: Ring; why: null } | { layout: null; ring: null; why: string };
 
 const no = (why: string): Around => ({ layout: null, ring: null, why });
@@ -24,7 +26,8 @@ export function goAround(spec: Spec, ringMm: number | null): Around | null {
   if (!isLaid(layout)) return no('Bodies of the model keep the size they have.');
   const { label, round, perPitch = 1 } = LAYOUTS[layout.kind] as Layout<LaidSpec>;
   const fitted = round?.(layout, joint, ringMm / count, standing);
-  if (!fitted) return no(`${label}${round ? ', laid this way,' : ''} cannot be sized to close, and keeps its own size.`); // prettier-ignore
+  if (!fitted)
+    return no(`${label}${round ? ', laid this way,' : ''} cannot be sized to close, and keeps its own size.`);
   return {
     layout: fitted,
     ring: standing ? { by: 'course', count } : { by: 'index', count: count * perPitch },

@@ -49,7 +49,13 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
   const boxOf: Bodies['boxOf'] = (n) => {
     const [w, h] = side(n);
     const [a, b] = lies(n) ? [w, h] : [h, w];
-    return { x: (box[n * 4] + box[n * 4 + 2]) / 2, y: (box[n * 4 + 1] + box[n * 4 + 3]) / 2, a: a / 2, b: b / 2, axis: lies(n) ? 0 : 1 }; // prettier-ignore
+    return {
+      x: (box[n * 4] + box[n * 4 + 2]) / 2,
+      y: (box[n * 4 + 1] + box[n * 4 + 3]) / 2,
+      a: a / 2,
+      b: b / 2,
+      axis: lies(n) ? 0 : 1,
+    };
   };
   const neighbours = findNear(box, count);
   const classes = colour(neighbours);
@@ -60,7 +66,10 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
     width = Math.max(width, Math.min(...side(n)));
   }
   const layout: OpenLayout = {
-    axes: [[1, 0], [0, 1]],
+    axes: [
+      [1, 0],
+      [0, 1],
+    ],
     shape: RECTANGLE,
     inset: [0, 0],
     largest: [length, width],
@@ -84,7 +93,7 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
       }
       cells.flush();
     },
-  }; // prettier-ignore
+  };
   const members: number[][] = Array.from({ length: count }, () => []);
   for (let i = 0; i < of.length; i++) members[of[i]].push(i);
   return { layout, of, count, boxOf, outline: (body) => traceOutline(sheet.corners, members[body]) };

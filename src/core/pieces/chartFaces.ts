@@ -86,7 +86,11 @@ function openFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFa
   }
 
   // squares about as large as the triangles; each lists the triangles whose bounds touch it
-  const size = Math.max(sides / Math.max(1, count * 2), Math.sqrt(((maxX - minX) * (maxY - minY)) / Math.max(16, count * 4)), 1e-3); // prettier-ignore
+  const size = Math.max(
+    sides / Math.max(1, count * 2),
+    Math.sqrt(((maxX - minX) * (maxY - minY)) / Math.max(16, count * 4)),
+    1e-3,
+  );
   const columns = Math.max(1, Math.min(4096, Math.ceil((maxX - minX) / size)));
   const rows = Math.max(1, Math.min(4096, Math.ceil((maxY - minY) / size)));
   const sx = columns / Math.max(maxX - minX, 1e-9);

@@ -94,10 +94,21 @@ export function cutPieces(open: OpenPieces, sheet: SheetSummary): CutPiece[] {
         }
         const look = lookAtPiece(open, course, index, x, y, [ax, ay], blankLook());
         byKey.set(key, {
-          course, index, role: layout.roleOf(course, index), material: look.material, outline: onSheet,
-          whole: !c.sawn[n] && full - area < full * WHOLE, area, cellArea, look, middle: toSheet(frame, x, y),
-          axis: directionOnSheet(frame, ax, ay), across: directionOnSheet(frame, -ay, ax), length: 2 * (a - insetAlong), width: 2 * (b - insetAcross),
-        }); // prettier-ignore
+          course,
+          index,
+          role: layout.roleOf(course, index),
+          material: look.material,
+          outline: onSheet,
+          whole: !c.sawn[n] && full - area < full * WHOLE,
+          area,
+          cellArea,
+          look,
+          middle: toSheet(frame, x, y),
+          axis: directionOnSheet(frame, ax, ay),
+          across: directionOnSheet(frame, -ay, ax),
+          length: 2 * (a - insetAlong),
+          width: 2 * (b - insetAcross),
+        });
       }
     });
     layout.fill(bounds, cells);
@@ -117,10 +128,21 @@ function modelledPieces(open: OpenPieces, bodies: Bodies): CutPiece[] {
       const area = outline.reduce((sum, loop) => sum + loopArea(loop), 0);
       const look = lookAtPiece(open, 0, c.index[n], c.x[n], c.y[n], axis, blankLook());
       out.push({
-        course: 0, index: c.index[n], role: 'body', material: look.material, outline, whole: true, area, cellArea: area,
-        look, middle: toSheet(frame, c.x[n], c.y[n]), axis: directionOnSheet(frame, axis[0], axis[1]), across: directionOnSheet(frame, -axis[1], axis[0]),
-        length: 2 * c.halfLength[n], width: 2 * c.halfWidth[n],
-      }); // prettier-ignore
+        course: 0,
+        index: c.index[n],
+        role: 'body',
+        material: look.material,
+        outline,
+        whole: true,
+        area,
+        cellArea: area,
+        look,
+        middle: toSheet(frame, c.x[n], c.y[n]),
+        axis: directionOnSheet(frame, axis[0], axis[1]),
+        across: directionOnSheet(frame, -axis[1], axis[0]),
+        length: 2 * c.halfLength[n],
+        width: 2 * c.halfWidth[n],
+      });
     }
   });
   layout.fill({ minX: -Infinity, minY: -Infinity, maxX: Infinity, maxY: Infinity }, cells);
@@ -159,8 +181,8 @@ function regionOf(loops: Loop[]): MultiPolygon {
 }
 
 /**
- * The part of a region round a point, cut out once for each square: a wall with arches has hundreds of corners, of which
- * a brick meets a few.
+ * The part of a region round a point, cut out once for each square: a wall with arches has hundreds of corners, of
+ * which a brick meets a few.
  */
 function cropped(region: MultiPolygon, size: number, margin: number): (x: number, y: number) => MultiPolygon {
   if (region.flat(2).length < 40) return () => region;
@@ -172,7 +194,15 @@ function cropped(region: MultiPolygon, size: number, margin: number): (x: number
     if (!part) {
       const [x0, y0] = [c * size - margin, r * size - margin];
       const [x1, y1] = [(c + 1) * size + margin, (r + 1) * size + margin];
-      part = intersect([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], region); // prettier-ignore
+      part = intersect(
+        [
+          [x0, y0],
+          [x1, y0],
+          [x1, y1],
+          [x0, y1],
+        ],
+        region,
+      );
       known.set(key, part);
     }
     return part;
@@ -194,7 +224,10 @@ const tidy = (v: number) => Math.round(v * 1e5) / 1e5;
 const tidied = (loop: Loop): Loop => loop.map(([x, y]) => [tidy(x), tidy(y)]);
 
 function intersect(piece: Loop, region: MultiPolygon): MultiPolygon {
-  return polygonClipping.intersection([tidied(piece)], region.map((p) => p.map((l) => tidied(l as Loop)))) as MultiPolygon; // prettier-ignore
+  return polygonClipping.intersection(
+    [tidied(piece)],
+    region.map((p) => p.map((l) => tidied(l as Loop))),
+  ) as MultiPolygon;
 }
 
 const areaOf = (multi: MultiPolygon): number =>

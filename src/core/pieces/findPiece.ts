@@ -22,7 +22,8 @@ export function findPiece(open: OpenPieces, sheet: Sheet, at: readonly [number, 
     return { course, index, print: look.print, seed: look.seed };
   };
   if (bodies) {
-    for (let i = 0; i < sheet.faces.length; i++) if (holds(sheet.corners.subarray(i * 6, i * 6 + 6), at)) return describe(0, bodies.of[i]); // prettier-ignore
+    for (let i = 0; i < sheet.faces.length; i++)
+      if (holds(sheet.corners.subarray(i * 6, i * 6 + 6), at)) return describe(0, bodies.of[i]);
     return null;
   }
   let found: FoundPiece | null = null;

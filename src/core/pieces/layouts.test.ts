@@ -46,21 +46,72 @@ const layouts: Record<string, fc.Arbitrary<LayoutSpec>> = {
     kind: fc.constant('planks' as const),
     lengths: fc.constantFrom(one(1200), range(600, 1400), list(600, 900)),
     widths: fc.constantFrom(one(140), list(90, 160)),
-    stagger: fc.record({ kind: fc.constant('random' as const), leastApartMm: fc.constant(120), leastEndMm: fc.constant(200), carryOffcuts: fc.boolean(), layoutNumber: fc.nat(99) }),
+    stagger: fc.record({
+      kind: fc.constant('random' as const),
+      leastApartMm: fc.constant(120),
+      leastEndMm: fc.constant(200),
+      carryOffcuts: fc.boolean(),
+      layoutNumber: fc.nat(99),
+    }),
   }),
-  stretcher: fc.record({ kind: fc.constant('stretcher' as const), lengthMm: fc.constantFrom(215, 290), heightMm: fc.constant(65), lap: fc.constantFrom(0, 0.25, 1 / 3, 0.5), raking: fc.boolean() }),
-  flemish: fc.record({ kind: fc.constant('flemish' as const), stretcherMm: fc.constant(215), headerMm: fc.constant(102.5), heightMm: fc.constant(65), closers: fc.boolean() }),
-  herringbone: fc.record({ kind: fc.constant('herringbone' as const), lengthMm: fc.integer({ min: 150, max: 600 }), widthMm: fc.constantFrom(60, 70), strands: fc.integer({ min: 1, max: 2 }) }),
-  grid: fc.record({ kind: fc.constant('grid' as const), widthMm: fc.integer({ min: 80, max: 300 }), heightMm: fc.integer({ min: 80, max: 300 }), shift: fc.constantFrom(0, 0.5, 0.3), diagonal: fc.boolean(), across: fc.constantFrom(null, 7), up: fc.constantFrom(null, 5) }),
-  hexagon: fc.record({ kind: fc.constant('hexagon' as const), acrossFlatsMm: fc.integer({ min: 60, max: 250 }), pointUp: fc.boolean() }),
-}; // prettier-ignore
+  stretcher: fc.record({
+    kind: fc.constant('stretcher' as const),
+    lengthMm: fc.constantFrom(215, 290),
+    heightMm: fc.constant(65),
+    lap: fc.constantFrom(0, 0.25, 1 / 3, 0.5),
+    raking: fc.boolean(),
+  }),
+  flemish: fc.record({
+    kind: fc.constant('flemish' as const),
+    stretcherMm: fc.constant(215),
+    headerMm: fc.constant(102.5),
+    heightMm: fc.constant(65),
+    closers: fc.boolean(),
+  }),
+  herringbone: fc.record({
+    kind: fc.constant('herringbone' as const),
+    lengthMm: fc.integer({ min: 150, max: 600 }),
+    widthMm: fc.constantFrom(60, 70),
+    strands: fc.integer({ min: 1, max: 2 }),
+  }),
+  grid: fc.record({
+    kind: fc.constant('grid' as const),
+    widthMm: fc.integer({ min: 80, max: 300 }),
+    heightMm: fc.integer({ min: 80, max: 300 }),
+    shift: fc.constantFrom(0, 0.5, 0.3),
+    diagonal: fc.boolean(),
+    across: fc.constantFrom(null, 7),
+    up: fc.constantFrom(null, 5),
+  }),
+  hexagon: fc.record({
+    kind: fc.constant('hexagon' as const),
+    acrossFlatsMm: fc.integer({ min: 60, max: 250 }),
+    pointUp: fc.boolean(),
+  }),
+};
 
 const ring: Loop = polygon(900, 24, 0.1, 1500, 1100);
 const outlines: Record<string, Loop[]> = {
   convex: [polygon(1300, 7, 0.3)],
-  concave: [[[0, 0], [3200, 0], [3200, 900], [1900, 900], [1900, 2100], [2600, 2400], [300, 2500]]],
-  'with holes': [rectangle(3000, 2200), [...ring].reverse(), rectangle(300, 400).map(([x, y]): [number, number] => [x + 100, y + 1700]).reverse()],
-}; // prettier-ignore
+  concave: [
+    [
+      [0, 0],
+      [3200, 0],
+      [3200, 900],
+      [1900, 900],
+      [1900, 2100],
+      [2600, 2400],
+      [300, 2500],
+    ],
+  ],
+  'with holes': [
+    rectangle(3000, 2200),
+    [...ring].reverse(),
+    rectangle(300, 400)
+      .map(([x, y]): [number, number] => [x + 100, y + 1700])
+      .reverse(),
+  ],
+};
 
 /** All cells of a layout that touch the outline's bounds, as corners in the layout's frame. */
 function cellsOf(
@@ -86,7 +137,12 @@ function cellsOf(
   return out;
 }
 
-const settings = fc.record({ turnDeg: fc.constantFrom(0, 45, 17.3, -121), joint: fc.constantFrom(0, 2, 10), x: fc.integer({ min: -400, max: 400 }), y: fc.integer({ min: -400, max: 400 }) }); // prettier-ignore
+const settings = fc.record({
+  turnDeg: fc.constantFrom(0, 45, 17.3, -121),
+  joint: fc.constantFrom(0, 2, 10),
+  x: fc.integer({ min: -400, max: 400 }),
+  y: fc.integer({ min: -400, max: 400 }),
+});
 
 describe.each(Object.keys(layouts))('%s', (name) => {
   test.each(Object.keys(outlines))('covers a surface that is %s', (shape) => {
@@ -137,7 +193,9 @@ describe.each(Object.keys(layouts))('%s', (name) => {
           const told = new Set(Array.from({ length: n }, (_, i) => `${out[i * 2]},${out[i * 2 + 1]}`));
           const seen = cells.filter((o) => o !== c && shared(c.loop, o.loop) > 0.5);
           for (const o of seen) {
-            expect({ of: key(c), told: [...told] }).toEqual(expect.objectContaining({ told: expect.arrayContaining([key(o)]) }));
+            expect({ of: key(c), told: [...told] }).toEqual(
+              expect.objectContaining({ told: expect.arrayContaining([key(o)]) }),
+            );
             expect(layout.classOf(o.course, o.index)).not.toBe(layout.classOf(c.course, c.index));
           }
           // and none is made up, where both lie on the surface
@@ -145,7 +203,7 @@ describe.each(Object.keys(layouts))('%s', (name) => {
         }
       }),
       { numRuns: 5 },
-    ); // prettier-ignore
+    );
   });
 });
 
@@ -179,7 +237,12 @@ describe('counts by area', () => {
     return 1e6 / openLayout(layout as never, defaultJoint(joint), area).cellArea;
   };
   test.each([
-    ['stretcher 215 × 65, joint 10', { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, 10, 59.26],
+    [
+      'stretcher 215 × 65, joint 10',
+      { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
+      10,
+      59.26,
+    ],
     ['herringbone 70 × 490, joint 2', { kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 }, 2, 28.23],
     ['hexagon 200 across flats, joint 2', { kind: 'hexagon', acrossFlatsMm: 200, pointUp: true }, 2, 28.3],
   ] as [string, LayoutSpec, number, number][])('%s', (_, layout, joint, perM2) => {
@@ -189,17 +252,33 @@ describe('counts by area', () => {
     const cell = Math.max(...pieces.map((p) => p.cellArea));
     const count = pieces.reduce((n, p) => n + p.cellArea, 0) / cell / 12;
     expect(Math.abs(count / perM2 - 1)).toBeLessThan(5e-3);
-  }); // prettier-ignore
+  });
 
   test('a grid on exactly ten by ten pitches is a hundred whole tiles', () => {
-    const layout: LayoutSpec = { kind: 'grid', widthMm: 147, heightMm: 97, shift: 0, diagonal: false, across: null, up: null }; // prettier-ignore
+    const layout: LayoutSpec = {
+      kind: 'grid',
+      widthMm: 147,
+      heightMm: 97,
+      shift: 0,
+      diagonal: false,
+      across: null,
+      up: null,
+    };
     const pieces = piecesOn(rectangle(1500, 1000), { layout, joint: 3 });
     expect(pieces).toHaveLength(100);
     expect(pieces.every((p) => p.whole && Math.abs(p.area - 147 * 97) < 0.01)).toBe(true);
   });
 
   test('whole counts fit from edge to edge, whatever the size', () => {
-    const layout: LayoutSpec = { kind: 'grid', widthMm: 150, heightMm: 150, shift: 0, diagonal: false, across: 7, up: 13 }; // prettier-ignore
+    const layout: LayoutSpec = {
+      kind: 'grid',
+      widthMm: 150,
+      heightMm: 150,
+      shift: 0,
+      diagonal: false,
+      across: 7,
+      up: 13,
+    };
     const pieces = piecesOn(rectangle(1713, 971), { layout, joint: 3, start: [40, 9] });
     expect(pieces).toHaveLength(7 * 13);
     expect(pieces.every((p) => p.whole)).toBe(true);
@@ -213,7 +292,8 @@ describe('counts by area', () => {
     const closers = pieces.filter((p) => p.role === 'closer');
     expect(closers).toHaveLength(8);
     for (const c of closers) expect(c.length).toBeCloseTo(46.25, 6);
-    const middles = (course: number, role: string) => pieces.filter((p) => p.course === course && p.role === role).map((p) => p.middle[0]); // prettier-ignore
+    const middles = (course: number, role: string) =>
+      pieces.filter((p) => p.course === course && p.role === role).map((p) => p.middle[0]);
     // every header away from the ends stands over the middle of a stretcher, half a repeat on
     for (const h of middles(1, 'header').slice(1, -1)) {
       expect(Math.min(...middles(0, 'stretcher').map((s) => Math.abs(s - h)))).toBeLessThan(1e-6);

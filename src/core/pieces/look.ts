@@ -22,9 +22,19 @@ export interface PieceLook {
 }
 
 export const blankLook = (): PieceLook => ({
-  material: 0, print: 0, seed: 0, u: 0, v: 0, uAlong: 0, uAcross: 0, vAlong: 0, vAcross: 0,
-  gain: new Float64Array([1, 1, 1]), leanAlong: 0, leanAcross: 0,
-}); // prettier-ignore
+  material: 0,
+  print: 0,
+  seed: 0,
+  u: 0,
+  v: 0,
+  uAlong: 0,
+  uAcross: 0,
+  vAlong: 0,
+  vAcross: 0,
+  gain: new Float64Array([1, 1, 1]),
+  leanAlong: 0,
+  leanAcross: 0,
+});
 
 /**
  * Pieces and their looks as rows of numbers, used again and again: a large floor has hundreds of thousands, and one
@@ -67,8 +77,21 @@ export class LookRows {
     this.print = new Int32Array(room);
     const floats = () => new Float64Array(room);
     [this.x, this.y, this.ax, this.ay, this.a, this.b] = [floats(), floats(), floats(), floats(), floats(), floats()];
-    [this.u, this.v, this.uAlong, this.uAcross, this.vAlong, this.vAcross] = [floats(), floats(), floats(), floats(), floats(), floats()]; // prettier-ignore
-    [this.red, this.green, this.blue, this.leanAlong, this.leanAcross] = [floats(), floats(), floats(), floats(), floats()]; // prettier-ignore
+    [this.u, this.v, this.uAlong, this.uAcross, this.vAlong, this.vAcross] = [
+      floats(),
+      floats(),
+      floats(),
+      floats(),
+      floats(),
+      floats(),
+    ];
+    [this.red, this.green, this.blue, this.leanAlong, this.leanAcross] = [
+      floats(),
+      floats(),
+      floats(),
+      floats(),
+      floats(),
+    ];
   }
 
   /** Asks for the first `count` cells that `which` names, in rising order. */
@@ -120,7 +143,25 @@ export class LookRows {
   }
 }
 
-const DRAWN = ['x', 'y', 'ax', 'ay', 'a', 'b', 'u', 'v', 'uAlong', 'uAcross', 'vAlong', 'vAcross', 'red', 'green', 'blue', 'leanAlong', 'leanAcross'] as const; // prettier-ignore
+const DRAWN = [
+  'x',
+  'y',
+  'ax',
+  'ay',
+  'a',
+  'b',
+  'u',
+  'v',
+  'uAlong',
+  'uAcross',
+  'vAlong',
+  'vAcross',
+  'red',
+  'green',
+  'blue',
+  'leanAlong',
+  'leanAcross',
+] as const;
 
 const SALT = { turn: 3, size: 4, flipAlong: 5, flipAcross: 6, leanAlong: 14, leanAcross: 15 };
 
@@ -250,7 +291,10 @@ export function lookAtPiece(
   return out;
 }
 
-/** Coordinates of the picture as it lies on the whole surface, for a piece with its middle at `at` in the layout's frame. */
+/**
+ * Coordinates of the picture as it lies on the whole surface, for a piece with its middle at `at` in the layout's
+ * frame.
+ */
 export function lookOfWhole(
   size: { widthMm: number; heightMm: number },
   at: readonly [number, number],
@@ -260,13 +304,19 @@ export function lookOfWhole(
   return Object.assign(out, wholeAt(size, at[0], at[1], axis[0], axis[1]));
 }
 
-const wholeAt = ({ widthMm, heightMm }: { widthMm: number; heightMm: number }, x: number, y: number, ax: number, ay: number) => ({
+const wholeAt = (
+  { widthMm, heightMm }: { widthMm: number; heightMm: number },
+  x: number,
+  y: number,
+  ax: number,
+  ay: number,
+) => ({
   u: x / widthMm,
   v: y / heightMm,
   uAlong: ax / widthMm,
   uAcross: -ay / widthMm,
   vAlong: ay / heightMm,
   vAcross: ax / heightMm,
-}); // prettier-ignore
+});
 
 const chance = (seed: number, salt: number) => unit(rehash(seed, salt));

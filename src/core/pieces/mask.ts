@@ -108,7 +108,16 @@ export function openMask(loops: Loop[], bounds: Bounds2, grain: number): Mask {
 }
 
 /** Marks every square an edge passes, and those it runs along the border of. */
-function markEdge(edge: Uint8Array, columns: number, rows: number, size: number, ax: number, ay: number, bx: number, by: number): void {
+function markEdge(
+  edge: Uint8Array,
+  columns: number,
+  rows: number,
+  size: number,
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+): void {
   const hair = size * 1e-6;
   const r0 = Math.max(0, Math.floor((Math.min(ay, by) - hair) / size));
   const r1 = Math.min(rows - 1, Math.floor((Math.max(ay, by) + hair) / size));
@@ -127,4 +136,4 @@ function markEdge(edge: Uint8Array, columns: number, rows: number, size: number,
     const c1 = Math.min(columns - 1, Math.floor((Math.max(xa, xb) + hair) / size));
     for (let c = c0; c <= c1; c++) edge[r * columns + c] = 1;
   }
-} // prettier-ignore
+}

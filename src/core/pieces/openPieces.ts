@@ -63,7 +63,12 @@ export function openPieces(spec: Spec, sheet: Sheet, materials: MaterialsById, p
   // a material that is not there leaves its place to the main one
   const mixed = mix.entries.map((e) => materials[e.material]).map((m) => (m ? describe(m, m) : own));
   const all = [own, ...mixed];
-  const dealer = openDealer(layout, variation, all.map((m) => m.prints), mix); // prettier-ignore
+  const dealer = openDealer(
+    layout,
+    variation,
+    all.map((m) => m.prints),
+    mix,
+  );
   return { frame, layout, bodies, joint, variation, materials: all, dealer };
 }
 

@@ -90,7 +90,14 @@ test('bricks round a window taper: a fan of 38 closes, each as deep as the ring'
   const ring = looseMesh(plateFace([polygon(665, 64), [...polygon(450, 64)].reverse()]));
   const mapping = { ...FIRST_MAPPING.fan, around: 38 };
   const sheet = buildSheet(ring, [0, ring.indices.length / 3], mapping);
-  const spec: Spec = { ...laidSpec({ layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0, raking: false }, joint: 10, turnDeg: 90 }), mapping }; // prettier-ignore
+  const spec: Spec = {
+    ...laidSpec({
+      layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0, raking: false },
+      joint: 10,
+      turnDeg: 90,
+    }),
+    mapping,
+  };
   const pieces = cutPieces(openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!, sheet).filter((p) => p.area > 500);
   expect(pieces).toHaveLength(38);
   for (const p of pieces) expect(p.width + 10).toBeCloseTo((2 * Math.PI * 450) / 38, 3);
@@ -99,9 +106,16 @@ test('bricks round a window taper: a fan of 38 closes, each as deep as the ring'
 test('two walls at levels 0 and −600 with one level datum: bed joints in line', () => {
   const brick: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
   const bedsOf = (foot: number, mapping: Spec['mapping'], x = 0) => {
-    const wall = mapping.kind === 'cylinder' ? looseMesh(frustum(230, 230, 2600, 64).map((v, i) => (i % 3 === 1 ? v + foot : v))) : looseMesh(patch(1, 1, (u, v) => [x + 3000 * u, foot + 2600 * v, 0])); // prettier-ignore
+    const wall =
+      mapping.kind === 'cylinder'
+        ? looseMesh(frustum(230, 230, 2600, 64).map((v, i) => (i % 3 === 1 ? v + foot : v)))
+        : looseMesh(patch(1, 1, (u, v) => [x + 3000 * u, foot + 2600 * v, 0]));
     const sheet = buildSheet(wall, [0, wall.indices.length / 3], mapping);
-    const spec: Spec = { ...laidSpec({ layout: brick, joint: 10 }), mapping, start: { datum: 'level', level: { id: 'l', heightMm: 40 }, xMm: 0, yMm: 0 } }; // prettier-ignore
+    const spec: Spec = {
+      ...laidSpec({ layout: brick, joint: 10 }),
+      mapping,
+      start: { datum: 'level', level: { id: 'l', heightMm: 40 }, xMm: 0, yMm: 0 },
+    };
     const pieces = cutPieces(openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!, sheet);
     return new Set(pieces.filter((p) => p.whole).map((p) => Math.round((p.middle[1] - 32.5) * 10) / 10));
   };

@@ -54,13 +54,20 @@ function warningsOf(open: OpenPieces): string[] {
     // a print a hair larger than its leaf is nobody's concern
     if (prints.enlarged > 1.05) {
       out.push(
-        `A piece of ${trimNumber(l, 1)} × ${trimNumber(w, 1)} mm is larger than what is seamless of “${material.name}”; it is shown ${trimNumber(prints.enlarged, 2)} times as large.`,
+        `A piece of ${trimNumber(l, 1)} × ${trimNumber(w, 1)} mm is larger than what is seamless ` +
+          `of “${material.name}”; it is shown ${trimNumber(prints.enlarged, 2)} times as large.`,
       );
     } else if (material.seamless && (l > widthMm || w > heightMm) && !material.leaves) {
-      out.push(`A piece is larger than the picture of “${material.name}” (${trimNumber(widthMm, 0)} × ${trimNumber(heightMm, 0)} mm): within one piece it repeats.`); // prettier-ignore
+      out.push(
+        `A piece is larger than the picture of “${material.name}” (${trimNumber(widthMm, 0)} ` +
+          `× ${trimNumber(heightMm, 0)} mm): within one piece it repeats.`,
+      );
     }
     if (prints.distinct < needed) {
-      out.push(`“${material.name}” has ${prints.count === 1 ? 'one print' : `${prints.count} different prints`} of this size; ${needed} are needed for neighbours never to look alike.`); // prettier-ignore
+      out.push(
+        `“${material.name}” has ${prints.count === 1 ? 'one print' : `${prints.count} different prints`} ` +
+          `of this size; ${needed} are needed for neighbours never to look alike.`,
+      );
     }
   }
   return [...new Set(out)];

@@ -1,5 +1,15 @@
 import type { Vec2 } from '../geometry/vec';
-import { deriveHeight, deriveOcclusion, deriveOpacity, deriveRoughness, reachOfHeight, reachOfOcclusion, type Rows, toBytes, toShorts } from '../picture/derive'; // prettier-ignore
+import {
+  deriveHeight,
+  deriveOcclusion,
+  deriveOpacity,
+  deriveRoughness,
+  reachOfHeight,
+  reachOfOcclusion,
+  type Rows,
+  toBytes,
+  toShorts,
+} from '../picture/derive';
 import { normalsFromHeight } from '../picture/normals';
 import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
 import type { Derived } from './schema';
@@ -50,7 +60,11 @@ function marginOf(d: Derived, mm: number, width: number): number {
   return reachOfHeight(inPixels(d.height, mm), width) + Math.max(1, around);
 }
 
-const inPixels = (h: NonNullable<Derived['height']>, mm: number) => ({ ...h, clean: h.cleanMm / mm, soften: h.softenMm / mm }); // prettier-ignore
+const inPixels = (h: NonNullable<Derived['height']>, mm: number) => ({
+  ...h,
+  clean: h.cleanMm / mm,
+  soften: h.softenMm / mm,
+});
 
 function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps {
   const { width, height } = r;
@@ -63,17 +77,27 @@ function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps 
     made.height = one(toShorts(heights));
     if (d.normal) {
       const k = d.normal.strength * d.height.reliefMm;
-      made.normal = { width, height, channels: 3, data: normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]) }; // prettier-ignore
+      made.normal = {
+        width,
+        height,
+        channels: 3,
+        data: normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]),
+      };
     }
     if (d.occlusion) {
-      made.occlusion = one(toBytes(deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength, rows))); // prettier-ignore
+      made.occlusion = one(
+        toBytes(
+          deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength, rows),
+        ),
+      );
     }
   }
   if (d.roughness) {
     const of = d.roughness.of === 'height' && heights ? heights : lightnessOf(r);
     made.roughness = one(toBytes(deriveRoughness(of, heights, d.roughness)));
   }
-  if (d.opacity) made.opacity = one(toBytes(deriveOpacity(lightnessOf(r), d.opacity.threshold, d.opacity.soft, d.opacity.invert))); // prettier-ignore
+  if (d.opacity)
+    made.opacity = one(toBytes(deriveOpacity(lightnessOf(r), d.opacity.threshold, d.opacity.soft, d.opacity.invert)));
   return made;
 }
 
@@ -82,7 +106,17 @@ export const MAP_PRESETS: { label: string; derived: Derived }[] = [
   {
     label: 'Even grain',
     derived: {
-      height: { low: 0.1, high: 0.9, invert: false, joints: null, cleanMm: 1, softenMm: 1, detail: 0.2, noise: 0, reliefMm: 0.6 },
+      height: {
+        low: 0.1,
+        high: 0.9,
+        invert: false,
+        joints: null,
+        cleanMm: 1,
+        softenMm: 1,
+        detail: 0.2,
+        noise: 0,
+        reliefMm: 0.6,
+      },
       normal: { strength: 1 },
       roughness: { of: 'lightness', dark: 0.75, middle: 0.6, light: 0.5, joints: 0.1 },
       occlusion: { radiusMm: 3, strength: 1 },
@@ -92,7 +126,17 @@ export const MAP_PRESETS: { label: string; derived: Derived }[] = [
   {
     label: 'Sunk joints',
     derived: {
-      height: { low: 0, high: 1, invert: false, joints: 0.35, cleanMm: 4, softenMm: 2, detail: 0.2, noise: 0.05, reliefMm: 4 },
+      height: {
+        low: 0,
+        high: 1,
+        invert: false,
+        joints: 0.35,
+        cleanMm: 4,
+        softenMm: 2,
+        detail: 0.2,
+        noise: 0.05,
+        reliefMm: 4,
+      },
       normal: { strength: 1 },
       roughness: { of: 'lightness', dark: 0.7, middle: 0.5, light: 0.4, joints: 0.35 },
       occlusion: { radiusMm: 8, strength: 1 },
@@ -102,11 +146,21 @@ export const MAP_PRESETS: { label: string; derived: Derived }[] = [
   {
     label: 'Cloth',
     derived: {
-      height: { low: 0.1, high: 0.9, invert: false, joints: null, cleanMm: 1, softenMm: 1, detail: 0.2, noise: 0.1, reliefMm: 1 },
+      height: {
+        low: 0.1,
+        high: 0.9,
+        invert: false,
+        joints: null,
+        cleanMm: 1,
+        softenMm: 1,
+        detail: 0.2,
+        noise: 0.1,
+        reliefMm: 1,
+      },
       normal: { strength: 1 },
       roughness: { of: 'lightness', dark: 0.95, middle: 0.9, light: 0.85, joints: 0.05 },
       occlusion: { radiusMm: 2, strength: 1 },
       opacity: null,
     },
   },
-]; // prettier-ignore
+];

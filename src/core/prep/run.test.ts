@@ -7,7 +7,8 @@ import { FIRST_STEPS, type Step, type StepKind } from './schema';
 const shot = { ...plainShot, widthPx: 320, heightPx: 240, ruleMm: 0 };
 const { raster } = takePhotograph(GROUNDS.plaster.ground, shot);
 let count = 0;
-const step = <K extends StepKind>(kind: K, change: object = {}): Step => ({ id: `s${count++}`, on: true, mask: null, ...FIRST_STEPS[kind], ...change }) as unknown as Step; // prettier-ignore
+const step = <K extends StepKind>(kind: K, change: object = {}): Step =>
+  ({ id: `s${count++}`, on: true, mask: null, ...FIRST_STEPS[kind], ...change }) as unknown as Step;
 const sizeOf = (steps: Step[], ppi: number | null = null) => {
   const { raster: r, mmPerPx } = runSteps(raster, ppi, steps).stage;
   return mmPerPx && [r.width * mmPerPx[0], r.height * mmPerPx[1]].map((mm) => Math.round(mm * 1e6) / 1e6);
@@ -16,14 +17,18 @@ const sizeOf = (steps: Step[], ppi: number | null = null) => {
 test('a picture knows its size by a line, by pieces, typed, by its resolution or by four corners', () => {
   expect(sizeOf([])).toBeNull();
   expect(sizeOf([], 254)![0]).toBeCloseTo(32, 9);
-  expect(sizeOf([step('size', { by: { kind: 'line', from: [0, 0.5], to: [0.5, 0.5], lengthMm: 400 } })])).toEqual([800, 600]);
-  expect(sizeOf([step('size', { by: { kind: 'count', from: [0.5, 0], to: [0.5, 1], count: 8, pieceMm: 75 } })])![1]).toBeCloseTo(600, 9);
+  expect(sizeOf([step('size', { by: { kind: 'line', from: [0, 0.5], to: [0.5, 0.5], lengthMm: 400 } })])).toEqual([
+    800, 600,
+  ]);
+  expect(
+    sizeOf([step('size', { by: { kind: 'count', from: [0.5, 0], to: [0.5, 1], count: 8, pieceMm: 75 } })])![1],
+  ).toBeCloseTo(600, 9);
   expect(sizeOf([step('size', { by: { kind: 'typed', widthMm: 900, heightMm: 500 } })])).toEqual([900, 500]);
   const [w, h] = sizeOf([step('corners', { corners: shot.corners, widthMm: 1000, heightMm: 750 })])!;
   expect([Math.round(w), Math.round(h)]).toEqual([1000, 750]);
   const odd = runSteps(raster, null, [step('size', { by: { kind: 'typed', widthMm: 900, heightMm: 500 } })]).remarks;
   expect(odd[0].text).toContain('stretched');
-}); // prettier-ignore
+});
 
 test('the true size stays through crop, seam and resize', () => {
   const steps = [
@@ -62,13 +67,22 @@ test('a mask limits a step; what a cache remembers is what would be computed', (
 });
 
 test('what cannot be done names its step and says what would be right', () => {
-  const crossed = step('corners', { corners: [[0, 0], [1, 1], [1, 0], [0, 1]] }); // prettier-ignore
+  const crossed = step('corners', {
+    corners: [
+      [0, 0],
+      [1, 1],
+      [1, 0],
+      [0, 1],
+    ],
+  });
   expect(() => runSteps(raster, null, [crossed])).toThrow(StepError);
   expect(() => runSteps(raster, null, [crossed])).toThrow(/clockwise from the upper left/);
   expect(() => runSteps(raster, null, [step('resize', { to: { kind: 'density', pxPerMm: 1 } })])).toThrow(
     /measure it first/,
   );
-  expect(() => runSteps(raster, null, [step('size', { by: { kind: 'line', from: [0.5, 0.5], to: [0.5, 0.5], lengthMm: 10 } })])).toThrow(/too short/); // prettier-ignore
+  expect(() =>
+    runSteps(raster, null, [step('size', { by: { kind: 'line', from: [0.5, 0.5], to: [0.5, 0.5], lengthMm: 10 } })]),
+  ).toThrow(/too short/);
 });
 
 test('maps: normals have the true slope in millimetres, whatever the pixels', () => {

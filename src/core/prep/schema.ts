@@ -46,29 +46,55 @@ export const Step = Type.Union([
   step('size', {
     by: Type.Union([
       Type.Object({ kind: Type.Literal('line'), from: Place, to: Place, lengthMm: RepeatLength }),
-      Type.Object({ kind: Type.Literal('count'), from: Place, to: Place, count: Type.Integer({ minimum: 1, maximum: 10_000 }), pieceMm: RepeatLength }),
+      Type.Object({
+        kind: Type.Literal('count'),
+        from: Place,
+        to: Place,
+        count: Type.Integer({ minimum: 1, maximum: 10_000 }),
+        pieceMm: RepeatLength,
+      }),
       Type.Object({ kind: Type.Literal('typed'), widthMm: RepeatLength, heightMm: RepeatLength }),
       Type.Object({ kind: Type.Literal('resolution'), pixelsPerInch: Type.Number({ minimum: 1, maximum: 100_000 }) }),
     ]),
   }),
   /** Four corners, clockwise from the upper left, become a rectangle of the size given. */
-  step('corners', { corners: Type.Array(Place, { minItems: 4, maxItems: 4 }), widthMm: RepeatLength, heightMm: RepeatLength }),
-  step('turn', { turnDeg: Angle, leanDeg: Type.Number({ minimum: -60, maximum: 60 }), slopeDeg: Type.Number({ minimum: -60, maximum: 60 }) }),
+  step('corners', {
+    corners: Type.Array(Place, { minItems: 4, maxItems: 4 }),
+    widthMm: RepeatLength,
+    heightMm: RepeatLength,
+  }),
+  step('turn', {
+    turnDeg: Angle,
+    leanDeg: Type.Number({ minimum: -60, maximum: 60 }),
+    slopeDeg: Type.Number({ minimum: -60, maximum: 60 }),
+  }),
   step('crop', { from: Place, to: Place, wholePeriods: Type.Boolean() }),
   step('even', { lightness: Share, colour: Share, radiusMm: RepeatLength }),
   step('colour', {
-    exposure: Type.Number({ minimum: -6, maximum: 6 }), warmth: Type.Number({ minimum: -2, maximum: 2 }),
-    saturation: Type.Number({ minimum: 0, maximum: 3 }), hueDeg: Angle,
-    black: Share, white: Share, gamma: Type.Number({ minimum: 0.1, maximum: 10 }),
+    exposure: Type.Number({ minimum: -6, maximum: 6 }),
+    warmth: Type.Number({ minimum: -2, maximum: 2 }),
+    saturation: Type.Number({ minimum: 0, maximum: 3 }),
+    hueDeg: Angle,
+    black: Share,
+    white: Share,
+    gamma: Type.Number({ minimum: 0.1, maximum: 10 }),
   }),
-  step('seamless', { mode: oneOf('blend', 'period', 'mirror'), overlap: Type.Number({ minimum: 0.02, maximum: 0.48 }), evened: Type.Boolean(), across: Type.Boolean(), down: Type.Boolean() }),
+  step('seamless', {
+    mode: oneOf('blend', 'period', 'mirror'),
+    overlap: Type.Number({ minimum: 0.02, maximum: 0.48 }),
+    evened: Type.Boolean(),
+    across: Type.Boolean(),
+    down: Type.Boolean(),
+  }),
   step('heal', { strokes: Type.Array(StrokeSchema, { maxItems: 2000 }) }),
   /** To pixels per millimetre, or to powers of two; the true size stays. */
-  step('resize', { to: Type.Union([
-    Type.Object({ kind: Type.Literal('density'), pxPerMm: Type.Number({ exclusiveMinimum: 0, maximum: 1000 }) }),
-    Type.Object({ kind: Type.Literal('powerOfTwo') }),
-  ]) }),
-]); // prettier-ignore
+  step('resize', {
+    to: Type.Union([
+      Type.Object({ kind: Type.Literal('density'), pxPerMm: Type.Number({ exclusiveMinimum: 0, maximum: 1000 }) }),
+      Type.Object({ kind: Type.Literal('powerOfTwo') }),
+    ]),
+  }),
+]);
 export type Step = Static<typeof Step>;
 export type StepKind = Step['kind'];
 
@@ -91,8 +117,17 @@ export const Derived = Type.Object({
   ]),
   /** Slopes of the heights times this. */
   normal: Type.Union([Type.Null(), Type.Object({ strength: Type.Number({ minimum: 0, maximum: 8 }) })]),
-  roughness: Type.Union([Type.Null(), Type.Object({ of: oneOf('lightness', 'height'), dark: Share, middle: Share, light: Share, joints: Share })]), // prettier-ignore
-  occlusion: Type.Union([Type.Null(), Type.Object({ radiusMm: Type.Number({ minimum: 0.1, maximum: 1000 }), strength: Type.Number({ minimum: 0, maximum: 4 }) })]), // prettier-ignore
+  roughness: Type.Union([
+    Type.Null(),
+    Type.Object({ of: oneOf('lightness', 'height'), dark: Share, middle: Share, light: Share, joints: Share }),
+  ]),
+  occlusion: Type.Union([
+    Type.Null(),
+    Type.Object({
+      radiusMm: Type.Number({ minimum: 0.1, maximum: 1000 }),
+      strength: Type.Number({ minimum: 0, maximum: 4 }),
+    }),
+  ]),
   opacity: Type.Union([Type.Null(), Type.Object({ threshold: Share, soft: Share, invert: Type.Boolean() })]),
 });
 export type Derived = Static<typeof Derived>;
@@ -129,7 +164,17 @@ type Draft<K extends StepKind> = Omit<Extract<Step, { kind: K }>, 'id' | 'on' | 
 /** What a new step of each kind starts with. */
 export const FIRST_STEPS: { [K in StepKind]: Draft<K> } = {
   size: { kind: 'size', by: { kind: 'line', from: [0.25, 0.5], to: [0.75, 0.5], lengthMm: 500 } },
-  corners: { kind: 'corners', corners: [[0.06, 0.06], [0.94, 0.06], [0.94, 0.94], [0.06, 0.94]], widthMm: 1000, heightMm: 750 },
+  corners: {
+    kind: 'corners',
+    corners: [
+      [0.06, 0.06],
+      [0.94, 0.06],
+      [0.94, 0.94],
+      [0.06, 0.94],
+    ],
+    widthMm: 1000,
+    heightMm: 750,
+  },
   turn: { kind: 'turn', turnDeg: 0, leanDeg: 0, slopeDeg: 0 },
   crop: { kind: 'crop', from: [0.05, 0.05], to: [0.95, 0.95], wholePeriods: false },
   even: { kind: 'even', lightness: 1, colour: 1, radiusMm: 150 },
@@ -137,7 +182,7 @@ export const FIRST_STEPS: { [K in StepKind]: Draft<K> } = {
   seamless: { kind: 'seamless', mode: 'blend', overlap: 0.2, evened: true, across: true, down: true },
   heal: { kind: 'heal', strokes: [] },
   resize: { kind: 'resize', to: { kind: 'powerOfTwo' } },
-}; // prettier-ignore
+};
 
 export const STEP_LABELS: Record<StepKind, string> = {
   size: 'Size',
@@ -153,7 +198,23 @@ export const STEP_LABELS: Record<StepKind, string> = {
 
 /** Steps that usually go together; more are added and all of them changed as the picture needs it. */
 export const STACKS: { label: string; what: string; steps: { [K in StepKind]?: Partial<Draft<K>> } }[] = [
-  { label: 'A photograph', what: 'size, turned, cropped, evened, seamless', steps: { size: {}, turn: {}, crop: {}, even: {}, seamless: {} } },
-  { label: 'A photograph of something laid', what: 'four corners, turned, cropped, joined on whole periods', steps: { corners: {}, turn: {}, crop: {}, seamless: { mode: 'period' } } },
-  { label: 'A scan', what: 'size by resolution, evened a little, seamless', steps: { size: { by: { kind: 'resolution', pixelsPerInch: 300 } }, even: { lightness: 0.6, colour: 0.6 }, seamless: { evened: false } } },
-]; // prettier-ignore
+  {
+    label: 'A photograph',
+    what: 'size, turned, cropped, evened, seamless',
+    steps: { size: {}, turn: {}, crop: {}, even: {}, seamless: {} },
+  },
+  {
+    label: 'A photograph of something laid',
+    what: 'four corners, turned, cropped, joined on whole periods',
+    steps: { corners: {}, turn: {}, crop: {}, seamless: { mode: 'period' } },
+  },
+  {
+    label: 'A scan',
+    what: 'size by resolution, evened a little, seamless',
+    steps: {
+      size: { by: { kind: 'resolution', pixelsPerInch: 300 } },
+      even: { lightness: 0.6, colour: 0.6 },
+      seamless: { evened: false },
+    },
+  },
+];

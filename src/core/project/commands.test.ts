@@ -7,24 +7,73 @@ import { applyPatch, findDifference } from './patch';
 import { emptyProject, type Project, type Surface } from './schema';
 
 const makeMaterial = (name: string): Material => ({
-  id: name, version: 1, name, kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080', grain: 'x',
-  seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '',
-  repetition: null, builtIn: false,
-}); // prettier-ignore
+  id: name,
+  version: 1,
+  name,
+  kind: 'test',
+  tags: [],
+  widthMm: 600,
+  heightMm: 300,
+  maps: {},
+  colour: '#808080',
+  grain: 'x',
+  seamless: true,
+  twoSided: false,
+  sampling: 'soft',
+  finish: defaultFinish(),
+  source: '',
+  licence: '',
+  credit: '',
+  repetition: null,
+  builtIn: false,
+});
 
 const surface = (id: string, faces: number[]): Surface => ({
-  id, part: 'p', name: id, faces, slot: 0, areaMm2: 1e6, normal: [0, 1, 0], hidden: false, leftBare: false, spec: null,
-}); // prettier-ignore
+  id,
+  part: 'p',
+  name: id,
+  faces,
+  slot: 0,
+  areaMm2: 1e6,
+  normal: [0, 1, 0],
+  hidden: false,
+  leftBare: false,
+  spec: null,
+});
 
 const base = (): Project => {
   const project = emptyProject('x', 'X');
   return applyCommand(project, {
     kind: 'addModel',
-    model: { id: 'm', name: 'M', file: 'm.glb', mesh: 'a'.repeat(64), unitMm: 1000, upAxis: 'y', triangles: 12, slots: [{ name: 's', colour: '#808080' }], remarks: [], missingPictures: [], missingBySlot: [] },
-    parts: [{ id: 'p', model: 'm', name: 'P', path: [], mesh: 0, origin: [0, 0, 0], min: [0, 0, 0], max: [1, 1, 1], locked: false }],
+    model: {
+      id: 'm',
+      name: 'M',
+      file: 'm.glb',
+      mesh: 'a'.repeat(64),
+      unitMm: 1000,
+      upAxis: 'y',
+      triangles: 12,
+      slots: [{ name: 's', colour: '#808080' }],
+      remarks: [],
+      missingPictures: [],
+      missingBySlot: [],
+    },
+    parts: [
+      {
+        id: 'p',
+        model: 'm',
+        name: 'P',
+        path: [],
+        mesh: 0,
+        origin: [0, 0, 0],
+        min: [0, 0, 0],
+        max: [1, 1, 1],
+        locked: false,
+      },
+    ],
     surfaces: [surface('s1', [0, 4]), surface('s2', [4, 4]), surface('s3', [8, 4])],
     materials: [makeMaterial('oak'), makeMaterial('lime')],
-  }).project; // prettier-ignore
+  }).project;
 };
 
 const commandArb: fc.Arbitrary<Command> = fc.oneof(
@@ -92,19 +141,30 @@ test('what does not fit is refused by the field', () => {
   expect(() => applyCommand(laid, { kind: 'dropMaterials', ids: ['oak'] })).toThrow(/still laid/);
 });
 
-const zone = (id: string, of: string): Surface => ({ ...surface(id, []), zone: { of, rank: 0, shape: { kind: 'inset', byMm: 100 } } }); // prettier-ignore
+const zone = (id: string, of: string): Surface => ({
+  ...surface(id, []),
+  zone: { of, rank: 0, shape: { kind: 'inset', byMm: 100 } },
+});
 
 test('a surface made of picked faces takes them from the others, and nothing is lost or doubled', () => {
   const p = applyCommand(base(), { kind: 'addZone', zone: zone('z', 's2') }).project;
   const measured = { areaMm2: 1, normal: [0, 1, 0] as [number, number, number] };
-  const carved = applyCommand(p, { kind: 'carveSurface', into: surface('made', [2, 6]), from: { s1: { faces: [0, 2], ...measured }, s2: null } }).project; // prettier-ignore
+  const carved = applyCommand(p, {
+    kind: 'carveSurface',
+    into: surface('made', [2, 6]),
+    from: { s1: { faces: [0, 2], ...measured }, s2: null },
+  }).project;
   expect(carved.surfaces.s1.faces).toEqual([0, 2]);
   expect(carved.surfaces.s2).toBeUndefined();
   // the zone of a surface that is used up goes over to the new one
   expect(carved.surfaces.z.zone!.of).toBe('made');
   const refuse = (c: Command) => () => applyCommand(p, c);
-  expect(refuse({ kind: 'carveSurface', into: surface('made', [2, 6]), from: { s1: null, s2: null } })).toThrow(/exactly the faces/); // prettier-ignore
-  expect(refuse({ kind: 'carveSurface', into: surface('made', [8, 4]), from: { s1: null } })).toThrow(/exactly the faces/); // prettier-ignore
+  expect(refuse({ kind: 'carveSurface', into: surface('made', [2, 6]), from: { s1: null, s2: null } })).toThrow(
+    /exactly the faces/,
+  );
+  expect(refuse({ kind: 'carveSurface', into: surface('made', [8, 4]), from: { s1: null } })).toThrow(
+    /exactly the faces/,
+  );
   expect(refuse({ kind: 'carveSurface', into: surface('made', [0, 4]), from: { z: null } })).toThrow(/is a zone/);
 });
 
@@ -114,13 +174,20 @@ test('zones are drawn on surfaces, not on zones, and follow what takes their sur
   expect(() => applyCommand(p, { kind: 'removeZone', id: 's1' })).toThrow(/no zone/);
   const merged = applyCommand(p, { kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('both', [0, 8]) }).project;
   expect(merged.surfaces.z.zone!.of).toBe('both');
-  const split = applyCommand(merged, { kind: 'splitSurface', id: 'both', into: [surface('a', [0, 6]), surface('b', [6, 2])] }).project; // prettier-ignore
+  const split = applyCommand(merged, {
+    kind: 'splitSurface',
+    id: 'both',
+    into: [surface('a', [0, 6]), surface('b', [6, 2])],
+  }).project;
   expect(split.surfaces.z.zone!.of).toBe('a');
 });
 
 test('moving a level moves everything that is set out from it', () => {
   const level = (heightMm: number): Command => ({ kind: 'setLevel', level: { id: 'l', name: 'Courses', heightMm } });
-  const from = (heightMm: number) => ({ ...defaultSpec('oak'), start: { datum: 'level' as const, level: { id: 'l', heightMm }, xMm: 0, yMm: 0 } }); // prettier-ignore
+  const from = (heightMm: number) => ({
+    ...defaultSpec('oak'),
+    start: { datum: 'level' as const, level: { id: 'l', heightMm }, xMm: 0, yMm: 0 },
+  });
   const p = applyCommands(base(), [level(100), { kind: 'setSpecs', specs: { s1: from(100), s2: from(5) } }]).project;
   // a height that is not the level's is set right
   expect(p.surfaces.s2.spec!.start.level!.heightMm).toBe(100);
@@ -133,7 +200,9 @@ test('moving a level moves everything that is set out from it', () => {
 test('faces flipped twice are as they were', () => {
   const once = applyCommand(base(), { kind: 'flipFaces', part: 'p', faces: [2, 3] }).project;
   expect(once.parts.p.flipped).toEqual([2, 3]);
-  expect(applyCommand(once, { kind: 'flipFaces', part: 'p', faces: [3, 1] }).project.parts.p.flipped).toEqual([2, 1, 4, 1]); // prettier-ignore
+  expect(applyCommand(once, { kind: 'flipFaces', part: 'p', faces: [3, 1] }).project.parts.p.flipped).toEqual([
+    2, 1, 4, 1,
+  ]);
   expect(applyCommand(once, { kind: 'flipFaces', part: 'p', faces: [2, 3] }).project.parts.p.flipped).toEqual([]);
 });
 

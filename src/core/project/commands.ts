@@ -117,7 +117,9 @@ function change<T>(record: Record<string, T>, ids: string[], what: string, edit:
 
 /** Zones drawn on a surface go over to the one that takes its place. */
 function followZones(surfaces: Record<string, Surface>, from: string, to: string): Record<string, Surface> {
-  const ids = Object.values(surfaces).filter((s) => s.zone?.of === from).map((s) => s.id); // prettier-ignore
+  const ids = Object.values(surfaces)
+    .filter((s) => s.zone?.of === from)
+    .map((s) => s.id);
   return change(surfaces, ids, 'zone', (s) => ({ ...s, zone: { ...s.zone!, of: to } }));
 }
 
@@ -171,7 +173,12 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     for (const [id, spec] of Object.entries(c.specs)) {
       surfaces = change(surfaces, [id], 'surface', (s) => ({ ...s, spec }));
     }
-    return { ...project, models: put(project.models, [c.model]), materials: put(project.materials, c.materials), surfaces }; // prettier-ignore
+    return {
+      ...project,
+      models: put(project.models, [c.model]),
+      materials: put(project.materials, c.materials),
+      surfaces,
+    };
   },
 
   setParts: (project, { kind: _kind, ids, ...values }) => ({
@@ -195,7 +202,13 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
       throw new CommandError('into.faces', 'the merged surface must have exactly the faces of its sources');
     }
     const left = ids.reduce((all, id) => followZones(all, id, into.id), project.surfaces);
-    return { ...project, surfaces: put(without(left, (id) => ids.includes(id)), [into]) }; // prettier-ignore
+    return {
+      ...project,
+      surfaces: put(
+        without(left, (id) => ids.includes(id)),
+        [into],
+      ),
+    };
   },
 
   splitSurface: (project, { id, into }) => {
@@ -205,7 +218,13 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     }
     // zones go with the first, which callers make the largest
     const left = followZones(project.surfaces, id, into[0].id);
-    return { ...project, surfaces: put(without(left, (other) => other === id), into) }; // prettier-ignore
+    return {
+      ...project,
+      surfaces: put(
+        without(left, (other) => other === id),
+        into,
+      ),
+    };
   },
 
   carveSurface: (project, { into, from }) => {
@@ -229,7 +248,10 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
         );
     }
     if (before !== after || listFaces(into.faces).some((f) => !faces.has(f))) {
-      throw new CommandError('into.faces', 'the new surface and what is left must together have exactly the faces of the old ones'); // prettier-ignore
+      throw new CommandError(
+        'into.faces',
+        'the new surface and what is left must together have exactly the faces of the old ones',
+      );
     }
     return { ...project, surfaces: put(surfaces, [into]) };
   },
@@ -287,13 +309,23 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 
   reviseModel: (project, c) => {
     need(project.models, c.model.id, 'model');
-    const gone = new Set(Object.values(project.parts).filter((p) => p.model === c.model.id).map((p) => p.id)); // prettier-ignore
-    const surfaces = put(without(project.surfaces, (_, s) => gone.has(s.part)), c.surfaces); // prettier-ignore
+    const gone = new Set(
+      Object.values(project.parts)
+        .filter((p) => p.model === c.model.id)
+        .map((p) => p.id),
+    );
+    const surfaces = put(
+      without(project.surfaces, (_, s) => gone.has(s.part)),
+      c.surfaces,
+    );
     for (const s of c.surfaces) if (s.zone) need(surfaces, s.zone.of, 'surface');
     return {
       ...project,
       models: put(project.models, [c.model]),
-      parts: put(without(project.parts, (id) => gone.has(id)), c.parts), // prettier-ignore
+      parts: put(
+        without(project.parts, (id) => gone.has(id)),
+        c.parts,
+      ),
       surfaces,
       materials: put(project.materials, c.materials),
     };
@@ -314,7 +346,12 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
   replaceMaterial: (project, { from, to }) => {
     need(project.materials, from, 'material');
     const using = Object.values(project.surfaces).filter((s) => s.spec && materialsOf(s.spec).includes(from));
-    const surfaces = change(project.surfaces, using.map((s) => s.id), 'surface', (s) => ({ ...s, spec: swapMaterial(s.spec!, from, to.id) })); // prettier-ignore
+    const surfaces = change(
+      project.surfaces,
+      using.map((s) => s.id),
+      'surface',
+      (s) => ({ ...s, spec: swapMaterial(s.spec!, from, to.id) }),
+    );
     return { ...project, surfaces, materials: put(project.materials, [to]) };
   },
 
@@ -322,7 +359,11 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     const used = Object.values(project.surfaces).find(
       (s) => s.spec && materialsOf(s.spec).some((m) => ids.includes(m)),
     );
-    if (used) throw new CommandError('ids', `“${materialsOf(used.spec!).find((m) => ids.includes(m))}” is still laid on “${used.name}”`); // prettier-ignore
+    if (used)
+      throw new CommandError(
+        'ids',
+        `“${materialsOf(used.spec!).find((m) => ids.includes(m))}” is still laid on “${used.name}”`,
+      );
     return { ...project, materials: without(project.materials, (id) => ids.includes(id)) };
   },
 

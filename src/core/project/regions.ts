@@ -69,7 +69,13 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
   const once = laid?.repeat.once;
   if (!laid || !material || !once) return [{ id: surface.id, ...common, cuts, spec: laid, colour: null }];
   const size = { widthMm: material.widthMm, heightMm: material.heightMm };
-  const cut = (keep: 'inside' | 'outside'): Cut => ({ kind: 'once', spec: forCut(laid), material: size, partOrigin: part.origin, keep }); // prettier-ignore
+  const cut = (keep: 'inside' | 'outside'): Cut => ({
+    kind: 'once',
+    spec: forCut(laid),
+    material: size,
+    partOrigin: part.origin,
+    keep,
+  });
   const rest = once.rest;
   return [
     { id: surface.id, ...common, cuts: [...cuts, cut('inside')], spec: laid, colour: null },
@@ -77,7 +83,10 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
       id: surface.id + AROUND,
       ...common,
       cuts: [...cuts, cut('outside')],
-      spec: rest.kind === 'material' && project.materials[rest.material] ? { ...defaultSpec(rest.material), mapping: laid.mapping } : null, // prettier-ignore
+      spec:
+        rest.kind === 'material' && project.materials[rest.material]
+          ? { ...defaultSpec(rest.material), mapping: laid.mapping }
+          : null,
       colour: rest.kind === 'colour' ? rest.colour : null,
     },
   ];
@@ -86,7 +95,8 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
 /** Where pieces do not fold over arrises: only courses that lie level on the sheet can begin anew at one. */
 function arrisCut(spec: Spec, { widthMm, heightMm }: Material, part: Part): Cut | null {
   const how = spec.pieces?.arris ?? 'fold';
-  if (how === 'fold' || !liesInPieces(spec) || !isLaid(spec.pieces.layout) || spec.direction.turnDeg % 180 !== 0) return null; // prettier-ignore
+  if (how === 'fold' || !liesInPieces(spec) || !isLaid(spec.pieces.layout) || spec.direction.turnDeg % 180 !== 0)
+    return null;
   const { layout, joint } = spec.pieces;
   const pitchMm = (LAYOUTS[layout.kind] as Layout<LaidSpec>).pitch?.(layout, joint);
   if (!pitchMm) return null;
@@ -103,7 +113,14 @@ function tieCut({ repeat, pieces }: Spec): Cut | null {
 }
 
 /** What of a spec decides where its single picture lies; the rest must not make a sheet anew. */
-const forCut = ({ material, mapping, repeat, start, direction }: Spec): Spec => ({ material, mapping, repeat, start, direction, finish: {} }); // prettier-ignore
+const forCut = ({ material, mapping, repeat, start, direction }: Spec): Spec => ({
+  material,
+  mapping,
+  repeat,
+  start,
+  direction,
+  finish: {},
+});
 
 /** Every region of a project. */
 export const allRegions = (project: Project, specOf?: SpecOf): Region[] =>

@@ -24,7 +24,20 @@ async function read(parts: Parameters<typeof preparedFrom>[0]): Promise<File> {
     meshes: model.parts.map((p) => p.mesh),
     parts: model.parts.map((p) => {
       const names = nameSurfaces(p.surfaces, 0);
-      return { name: p.name, path: p.path, origin: p.pivot, min: p.bounds.min, max: p.bounds.max, surfaces: p.surfaces.map((s, i) => ({ name: names[i], faces: s.faces, slot: s.slot, areaMm2: s.area, normal: s.normal })) }; // prettier-ignore
+      return {
+        name: p.name,
+        path: p.path,
+        origin: p.pivot,
+        min: p.bounds.min,
+        max: p.bounds.max,
+        surfaces: p.surfaces.map((s, i) => ({
+          name: names[i],
+          faces: s.faces,
+          slot: s.slot,
+          areaMm2: s.area,
+          normal: s.normal,
+        })),
+      };
     }),
   };
 }
@@ -39,16 +52,32 @@ function projectOf(file: File): Project {
       surfaces.push({ id: `${id}-${i}`, part: id, hidden: false, leftBare: false, spec: null, ...s }),
     );
   });
-  const model = { id: 'm', name: 'M', file: 'm.glb', mesh: 'a'.repeat(64), unitMm: 1000, upAxis: 'y' as const, triangles: 0, slots: [], remarks: [], missingPictures: [], missingBySlot: [] }; // prettier-ignore
+  const model = {
+    id: 'm',
+    name: 'M',
+    file: 'm.glb',
+    mesh: 'a'.repeat(64),
+    unitMm: 1000,
+    upAxis: 'y' as const,
+    triangles: 0,
+    slots: [],
+    remarks: [],
+    missingPictures: [],
+    missingBySlot: [],
+  };
   return applyCommand(emptyProject('x', 'X'), { kind: 'addModel', model, parts, surfaces, materials: [oak()] }).project;
 }
 
 const wall = (length: number, x = 0) => boxTriangles([x, 0, 0], [x + length, 2.6, 0.3]);
 const bricks = (rest: Partial<Spec> = {}): Spec => ({
-  ...laidSpec({ layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, joint: 10, variation: { pins: [{ course: 3, index: 2, print: 1, seed: 77 }] } }),
+  ...laidSpec({
+    layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
+    joint: 10,
+    variation: { pins: [{ course: 3, index: 2, print: 1, seed: 77 }] },
+  }),
   start: { datum: 'world', xMm: 0, yMm: 0 },
   ...rest,
-}); // prettier-ignore
+});
 
 /** Carries every matched part over and applies it. */
 function revise(project: Project, before: File, after: File): { project: Project; lost: string[] } {
@@ -59,12 +88,29 @@ function revise(project: Project, before: File, after: File): { project: Project
     if (!old) {
       const { surfaces: own, ...rest } = after.parts[i];
       const part: Part = { id: `new-${i}`, model: 'm', mesh: i, locked: false, ...rest };
-      return { part, surfaces: own.map((s): Surface => ({ id: `new-s${n++}`, part: part.id, hidden: false, leftBare: false, spec: null, ...s })), lost: [] }; // prettier-ignore
+      return {
+        part,
+        surfaces: own.map((s): Surface => ({
+          id: `new-s${n++}`,
+          part: part.id,
+          hidden: false,
+          leftBare: false,
+          spec: null,
+          ...s,
+        })),
+        lost: [],
+      };
     }
     const own = Object.values(project.surfaces).filter((s) => s.part === old.id);
     return carryPart(old, own, before.meshes[old.mesh], after.parts[i], after.meshes[i], i, () => `new-s${n++}`);
   });
-  const next = applyCommand(project, { kind: 'reviseModel', model: project.models.m, parts: carried.map((c) => c.part), surfaces: carried.flatMap((c) => c.surfaces), materials: [] }).project; // prettier-ignore
+  const next = applyCommand(project, {
+    kind: 'reviseModel',
+    model: project.models.m,
+    parts: carried.map((c) => c.part),
+    surfaces: carried.flatMap((c) => c.surfaces),
+    materials: [],
+  }).project;
   return { project: next, lost: carried.flatMap((c) => c.lost) };
 }
 
@@ -74,9 +120,20 @@ test('a wall that grew from 4.8 to 5.9 m keeps its bricks, its first brick, its 
   const start = projectOf(before);
   const front = Object.values(start.surfaces).find((s) => s.normal[2] > 0.9)!;
   const laid = applyCommand(start, { kind: 'setSpecs', specs: { [front.id]: bricks() } }).project;
-  const zone: Surface = { ...front, id: 'niche', name: 'Niche', faces: [], spec: null, zone: { of: front.id, rank: 0, shape: { kind: 'rectangle', xMm: 600, yMm: 800, widthMm: 900, heightMm: 1000 } } }; // prettier-ignore
+  const zone: Surface = {
+    ...front,
+    id: 'niche',
+    name: 'Niche',
+    faces: [],
+    spec: null,
+    zone: { of: front.id, rank: 0, shape: { kind: 'rectangle', xMm: 600, yMm: 800, widthMm: 900, heightMm: 1000 } },
+  };
   const zoned = applyCommand(laid, { kind: 'addZone', zone }).project;
-  expect(proposeParts(Object.values(zoned.parts), after.parts).parts[0]).toMatchObject({ how: 'name', others: [], changed: ['larger by 1100 mm east to west'] }); // prettier-ignore
+  expect(proposeParts(Object.values(zoned.parts), after.parts).parts[0]).toMatchObject({
+    how: 'name',
+    others: [],
+    changed: ['larger by 1100 mm east to west'],
+  });
 
   const { project, lost } = revise(zoned, before, after);
   expect(lost).toEqual([]);
@@ -84,7 +141,12 @@ test('a wall that grew from 4.8 to 5.9 m keeps its bricks, its first brick, its 
   expect(project.surfaces.niche.zone).toEqual(zone.zone);
   const piecesOf = (p: Project, mesh: PartMesh) => {
     const [region] = regionsOf(p, p.surfaces[front.id]);
-    return new Map(cutPieces(openPieces(region.spec!, openSheet(mesh, region), { oak: oak() }, [0, 0, 0])!, openSheet(mesh, region)).map((b) => [`${b.course},${b.index}`, b])); // prettier-ignore
+    return new Map(
+      cutPieces(
+        openPieces(region.spec!, openSheet(mesh, region), { oak: oak() }, [0, 0, 0])!,
+        openSheet(mesh, region),
+      ).map((b) => [`${b.course},${b.index}`, b]),
+    );
   };
   const [old, now] = [piecesOf(zoned, before.meshes[0]), piecesOf(project, after.meshes[0])];
   expect(now.size).toBeGreaterThan(old.size);
@@ -130,9 +192,16 @@ test('a part that was renamed and moved is found by its shape, a new one is new,
 });
 
 test('of several parts of one name each takes the nearest; decisions come first', async () => {
-  const lamps = (xs: number[]) => xs.map((x) => ({ name: 'Lamp', triangles: boxTriangles([x, 2, 0], [x + 0.2, 2.2, 0.2]) })); // prettier-ignore
+  const lamps = (xs: number[]) =>
+    xs.map((x) => ({ name: 'Lamp', triangles: boxTriangles([x, 2, 0], [x + 0.2, 2.2, 0.2]) }));
   const before = await read(lamps([1, 3, 5]));
-  const parts = before.parts.map(({ surfaces: _s, ...p }, i): Part => ({ id: `lamp-${i}`, model: 'm', mesh: i, locked: false, ...p })); // prettier-ignore
+  const parts = before.parts.map(({ surfaces: _s, ...p }, i): Part => ({
+    id: `lamp-${i}`,
+    model: 'm',
+    mesh: i,
+    locked: false,
+    ...p,
+  }));
   const after = await read(lamps([5.1, 1.1, 3.1]));
   expect(proposeParts(parts, after.parts).parts.map((p) => p.old)).toEqual(['lamp-2', 'lamp-0', 'lamp-1']);
   expect(proposeParts(parts, after.parts, { 0: null }).parts.map((p) => p.old)).toEqual([null, 'lamp-0', 'lamp-1']);
@@ -146,7 +215,11 @@ test('surfaces made by hand stay made by hand', async () => {
   const of = (n: (s: Surface) => boolean) => Object.values(start.surfaces).find(n)!;
   const [front, east] = [of((s) => s.normal[2] > 0.9), of((s) => s.normal[0] > 0.9)];
   const faces = packFaces([...listFaces(front.faces), ...listFaces(east.faces)]);
-  const merged = applyCommand(start, { kind: 'mergeSurfaces', ids: [front.id, east.id], into: { ...front, id: 'corner', faces } }).project; // prettier-ignore
+  const merged = applyCommand(start, {
+    kind: 'mergeSurfaces',
+    ids: [front.id, east.id],
+    into: { ...front, id: 'corner', faces },
+  }).project;
   const { project } = revise(merged, before, after);
   expect(faceCount(project.surfaces.corner.faces)).toBe(4);
   expect(project.surfaces.corner.areaMm2).toBeCloseTo((5900 + 300) * 2600, -2);

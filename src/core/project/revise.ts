@@ -66,7 +66,14 @@ export function proposeParts(old: Part[], next: NewPart[], decided: Record<numbe
   const matches = new Map<number, PartMatch>();
   const take = (n: number, part: Part | null, how: PartMatch['how'], others: string[] = []) => {
     if (part) free.delete(part.id);
-    matches.set(n, { next: n, name: next[n].name, old: part?.id ?? null, how, others, changed: part ? differences(part, next[n]) : [] });
+    matches.set(n, {
+      next: n,
+      name: next[n].name,
+      old: part?.id ?? null,
+      how,
+      others,
+      changed: part ? differences(part, next[n]) : [],
+    });
   };
   for (const [n, id] of Object.entries(decided)) {
     const part = id === null ? null : free.get(id);
@@ -76,36 +83,51 @@ export function proposeParts(old: Part[], next: NewPart[], decided: Record<numbe
 
   // by name and the names above; parts of one name are numbered as the file happens to list them, so that of several
   // alike each takes the nearest
-  const byName = (keyOf: (p: { name: string; path: string[] }) => string, fits: (part: Part, now: NewPart) => boolean) => {
+  const byName = (
+    keyOf: (p: { name: string; path: string[] }) => string,
+    fits: (part: Part, now: NewPart) => boolean,
+  ) => {
     const byKey = new Map<string, Part[]>();
     for (const p of free.values()) byKey.set(keyOf(p), [...(byKey.get(keyOf(p)) ?? []), p]);
-    const pairs = open().flatMap((n) => (byKey.get(keyOf(next[n])) ?? []).filter((part) => fits(part, next[n])).map((part) => ({ n, part, d: apart(part, next[n]) })));
+    const pairs = open().flatMap((n) =>
+      (byKey.get(keyOf(next[n])) ?? [])
+        .filter((part) => fits(part, next[n]))
+        .map((part) => ({ n, part, d: apart(part, next[n]) })),
+    );
     for (const { n, part } of pairs.sort((a, b) => a.d - b.d || a.n - b.n)) {
       if (!matches.has(n) && free.has(part.id)) take(n, part, 'name');
     }
   };
   const exact = (p: { name: string; path: string[] }) => JSON.stringify([...p.path, p.name]);
-  const numbered = (p: { name: string; path: string[] }) => JSON.stringify([...p.path, p.name.replace(/[ ._-]*\d+$/, '')]);
+  const numbered = (p: { name: string; path: string[] }) =>
+    JSON.stringify([...p.path, p.name.replace(/[ ._-]*\d+$/, '')]);
   byName(exact, (part, now) => overlap(part, now) > 0.2);
   byName(numbered, sameSize);
   byName(exact, () => true);
 
   // by shape: the same size and as many surfaces; the nearest, and unsure where another is as near
-  const alike = open().flatMap((n) => [...free.values()].filter((p) => sameSize(p, next[n])).map((part) => ({ n, part, d: apart(part, next[n]) })));
+  const alike = open().flatMap((n) =>
+    [...free.values()].filter((p) => sameSize(p, next[n])).map((part) => ({ n, part, d: apart(part, next[n]) })),
+  );
   for (const { n, part, d } of alike.sort((a, b) => a.d - b.d || a.n - b.n)) {
     if (matches.has(n) || !free.has(part.id)) continue;
-    const rivals = alike.filter((a) => a.n === n && a.part !== part && free.has(a.part.id) && a.d < d * 1.5 + 10).map((a) => a.part.id);
+    const rivals = alike
+      .filter((a) => a.n === n && a.part !== part && free.has(a.part.id) && a.d < d * 1.5 + 10)
+      .map((a) => a.part.id);
     take(n, part, 'shape', rivals);
   }
 
   // by place: most of it lies where the other lay; people should look at these
-  const placed = open().flatMap((n) => [...free.values()].map((part) => ({ n, part, share: overlap(part, next[n]) })).filter((p) => p.share > 0.5));
+  const placed = open().flatMap((n) =>
+    [...free.values()].map((part) => ({ n, part, share: overlap(part, next[n]) })).filter((p) => p.share > 0.5),
+  );
   for (const { n, part } of placed.sort((a, b) => b.share - a.share || a.n - b.n)) {
-    if (!matches.has(n) && free.has(part.id)) take(n, part, 'place', [...free.keys()].filter((id) => id !== part.id).slice(0, 8));
+    if (!matches.has(n) && free.has(part.id))
+      take(n, part, 'place', [...free.keys()].filter((id) => id !== part.id).slice(0, 8));
   }
   for (const n of open()) take(n, null, 'new', [...free.keys()].slice(0, 8));
   return { parts: next.map((_, n) => matches.get(n)!), gone: [...free.keys()] };
-} // prettier-ignore
+}
 
 function differences(old: Part, now: NewPart): string[] {
   const out: string[] = [];
@@ -131,11 +153,19 @@ export interface CarriedPart {
 const MOST_PAIRS = 40_000_000;
 
 /**
- * A part of the newer file with what was decided about the older one. Every face goes to the surface whose faces it lies
- * nearest to and looks the same way as; faces near none stay in the surfaces the import found.
+ * A part of the newer file with what was decided about the older one. Every face goes to the surface whose faces it
+ * lies nearest to and looks the same way as; faces near none stay in the surfaces the import found.
  * @param ids makes the ids of new surfaces
  */
-export function carryPart(old: Part, oldSurfaces: Surface[], oldMesh: PartMesh, now: NewPart, mesh: PartMesh, meshNumber: number, ids: () => string): CarriedPart {
+export function carryPart(
+  old: Part,
+  oldSurfaces: Surface[],
+  oldMesh: PartMesh,
+  now: NewPart,
+  mesh: PartMesh,
+  meshNumber: number,
+  ids: () => string,
+): CarriedPart {
   const own = oldSurfaces.filter((s) => !s.zone);
   const zones = oldSurfaces.filter((s) => s.zone);
   const matched = matchFaces(own, oldMesh, mesh, shiftOf(old, now));
@@ -153,7 +183,18 @@ export function carryPart(old: Part, oldSurfaces: Surface[], oldMesh: PartMesh, 
     if (!left.length) continue;
     const faces = packFaces(left);
     const m = measureSurface(mesh, faces);
-    surfaces.push({ id: ids(), part: old.id, name: found.name, faces, slot: found.slot, areaMm2: m.area, normal: m.normal, hidden: false, leftBare: false, spec: null });
+    surfaces.push({
+      id: ids(),
+      part: old.id,
+      name: found.name,
+      faces,
+      slot: found.slot,
+      areaMm2: m.area,
+      normal: m.normal,
+      hidden: false,
+      leftBare: false,
+      spec: null,
+    });
   }
   const placeOf = (face: number) => (matched ? matched.nearest.indexOf(face) : -1);
   for (const s of own) {
@@ -164,7 +205,14 @@ export function carryPart(old: Part, oldSurfaces: Surface[], oldMesh: PartMesh, 
     }
     const runs = packFaces(faces);
     const m = measureSurface(mesh, runs);
-    surfaces.push({ ...s, faces: runs, slot: m.slot, areaMm2: m.area, normal: m.normal, spec: s.spec && carrySpec(s, placeOf, lost, old.name) });
+    surfaces.push({
+      ...s,
+      faces: runs,
+      slot: m.slot,
+      areaMm2: m.area,
+      normal: m.normal,
+      spec: s.spec && carrySpec(s, placeOf, lost, old.name),
+    });
   }
   const kept = new Set(surfaces.map((s) => s.id));
   for (const z of zones) {
@@ -172,11 +220,23 @@ export function carryPart(old: Part, oldSurfaces: Surface[], oldMesh: PartMesh, 
     else lost.push(`${old.name}, zone ${z.name}`);
   }
   const flippedBefore = new Set(listFaces(old.flipped ?? []));
-  const flipped = matched && flippedBefore.size ? packFaces(matched.nearest.flatMap((g, f) => (flippedBefore.has(g) ? [f] : []))) : [];
+  const flipped =
+    matched && flippedBefore.size
+      ? packFaces(matched.nearest.flatMap((g, f) => (flippedBefore.has(g) ? [f] : [])))
+      : [];
   const { flipped: _before, ...rest } = old;
-  const part: Part = { ...rest, name: now.name, path: now.path, mesh: meshNumber, origin: now.origin, min: now.min, max: now.max, ...(flipped.length ? { flipped } : {}) };
+  const part: Part = {
+    ...rest,
+    name: now.name,
+    path: now.path,
+    mesh: meshNumber,
+    origin: now.origin,
+    min: now.min,
+    max: now.max,
+    ...(flipped.length ? { flipped } : {}),
+  };
   return { part, surfaces, lost };
-} // prettier-ignore
+}
 
 /** Faces named in an unrolling are found again by place; cuts chosen on the older mesh cannot be. */
 function carrySpec(s: Surface, placeOf: (face: number) => number, lost: string[], part: string): Surface['spec'] {
@@ -194,7 +254,11 @@ function shiftOf(old: Part, now: NewPart): [number, number, number] {
 }
 
 function byName(own: Surface[], found: NewPart['surfaces'][0]): Surface | undefined {
-  const facing = own.filter((s) => s.normal[0] * found.normal[0] + s.normal[1] * found.normal[1] + s.normal[2] * found.normal[2] > 0.9 || Math.hypot(...found.normal) < 0.5); // prettier-ignore
+  const facing = own.filter(
+    (s) =>
+      s.normal[0] * found.normal[0] + s.normal[1] * found.normal[1] + s.normal[2] * found.normal[2] > 0.9 ||
+      Math.hypot(...found.normal) < 0.5,
+  );
   return facing.find((s) => s.name === found.name) ?? facing.find((s) => s.slot === found.slot);
 }
 
@@ -204,7 +268,12 @@ const FACING = 0.9;
 const FARTHEST = 2000;
 
 /** For every face of the newer mesh the older face it lies nearest to, and that one's surface. */
-function matchFaces(own: Surface[], oldMesh: PartMesh, mesh: PartMesh, shift: [number, number, number]): { surface: (string | null)[]; nearest: number[] } | null {
+function matchFaces(
+  own: Surface[],
+  oldMesh: PartMesh,
+  mesh: PartMesh,
+  shift: [number, number, number],
+): { surface: (string | null)[]; nearest: number[] } | null {
   const oldFaces = own.flatMap((s) => [...listFaces(s.faces)].map((face) => ({ face, id: s.id })));
   const total = mesh.indices.length / 3;
   if (oldFaces.length * total > MOST_PAIRS) return null;
@@ -217,10 +286,15 @@ function matchFaces(own: Surface[], oldMesh: PartMesh, mesh: PartMesh, shift: [n
     let at = -1;
     for (let i = 0; i < oldFaces.length; i++) {
       const g = oldFaces[i].face;
-      const turn = after.normals[f * 3] * before.normals[g * 3] + after.normals[f * 3 + 1] * before.normals[g * 3 + 1] + after.normals[f * 3 + 2] * before.normals[g * 3 + 2];
+      const turn =
+        after.normals[f * 3] * before.normals[g * 3] +
+        after.normals[f * 3 + 1] * before.normals[g * 3 + 1] +
+        after.normals[f * 3 + 2] * before.normals[g * 3 + 2];
       if (turn < FACING) continue;
       const [dx, dy, dz] = [0, 1, 2].map((c) => after.centres[f * 3 + c] - before.centres[g * 3 + c]);
-      const off = Math.abs(dx * before.normals[g * 3] + dy * before.normals[g * 3 + 1] + dz * before.normals[g * 3 + 2]);
+      const off = Math.abs(
+        dx * before.normals[g * 3] + dy * before.normals[g * 3 + 1] + dz * before.normals[g * 3 + 2],
+      );
       if (off > FARTHEST) continue;
       // off the plane counts more than along it: a wall that grew is still that wall
       const score = off * 8 + Math.hypot(dx, dy, dz) + (1 - turn) * 1000;
@@ -230,7 +304,7 @@ function matchFaces(own: Surface[], oldMesh: PartMesh, mesh: PartMesh, shift: [n
     nearest.push(at < 0 ? -1 : oldFaces[at].face);
   }
   return { surface, nearest };
-} // prettier-ignore
+}
 
 function centresOf(mesh: PartMesh, shift: [number, number, number]) {
   const { normals } = faceNormals(mesh.positions, mesh.indices);

@@ -8,7 +8,7 @@ const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 const Hash = Type.String({ pattern: '^[0-9a-f]{64}$' });
 const Nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
 
-export const Unit = oneOf('mm', 'cm', 'm', 'in', 'ft-in'); // prettier-ignore
+export const Unit = oneOf('mm', 'cm', 'm', 'in', 'ft-in');
 
 export const Remark = Type.Object({
   kind: oneOf('repaired', 'left out', 'missing', 'note'),
@@ -66,8 +66,16 @@ export const Surface = Type.Object({
   /** Nobody will ever see it; out of quantities and checks. */
   leftBare: Type.Boolean(),
   spec: Nullable(Spec),
-  /** A zone: drawn on the sheet of another surface, whose faces and mapping it shares; then it has no faces of its own. */
-  zone: Type.Optional(Type.Object({ of: Key, /** Higher ones lie over lower ones. */ rank: Type.Integer({ minimum: 0 }), shape: ZoneShape })), // prettier-ignore
+  /**
+   * A zone: drawn on the sheet of another surface, whose faces and mapping it shares; then it has no faces of its own.
+   */
+  zone: Type.Optional(
+    Type.Object({
+      of: Key,
+      /** Higher ones lie over lower ones. */ rank: Type.Integer({ minimum: 0 }),
+      shape: ZoneShape,
+    }),
+  ),
 });
 export type Surface = Static<typeof Surface>;
 

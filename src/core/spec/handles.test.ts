@@ -15,10 +15,17 @@ test('the frame is one repeat, however turned and mirrored', () => {
       const p = { ...placement, ...values };
       const [a, b, c, d] = pictureFrame(p);
       const [m00, m01, m10, m11] = repeatMatrix(p);
-      const uv = (q: number[]) => [m00 * (q[0] - a[0]) + m01 * (q[1] - a[1]), m10 * (q[0] - a[0]) + m11 * (q[1] - a[1])];
-      [[b, [1, 0]], [c, [1, 1]], [d, [0, 1]]].forEach(([q, want]) => uv(q).forEach((v, i) => expect(v).toBeCloseTo(want[i], 9)));
+      const uv = (q: number[]) => [
+        m00 * (q[0] - a[0]) + m01 * (q[1] - a[1]),
+        m10 * (q[0] - a[0]) + m11 * (q[1] - a[1]),
+      ];
+      [
+        [b, [1, 0]],
+        [c, [1, 1]],
+        [d, [0, 1]],
+      ].forEach(([q, want]) => uv(q).forEach((v, i) => expect(v).toBeCloseTo(want[i], 9)));
     }),
-  ); // prettier-ignore
+  );
 });
 
 test('sliding lands on round offsets, or on an edge or middle close by', () => {
@@ -56,10 +63,26 @@ test('round steps are 1, 2, 5 times a power of ten', () => {
 
 test('the spec line is one sentence whose parts lead to their cards', () => {
   const oak: Material = {
-    id: 'oak', version: 1, name: 'Smoked oak', kind: 'wood', tags: [], widthMm: 1200, heightMm: 190, maps: {},
-    colour: '#808080', grain: 'x', seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(),
-    source: '', licence: '', credit: '', repetition: null, builtIn: false,
-  }; // prettier-ignore
+    id: 'oak',
+    version: 1,
+    name: 'Smoked oak',
+    kind: 'wood',
+    tags: [],
+    widthMm: 1200,
+    heightMm: 190,
+    maps: {},
+    colour: '#808080',
+    grain: 'x',
+    seamless: true,
+    twoSided: false,
+    sampling: 'soft',
+    finish: defaultFinish(),
+    source: '',
+    licence: '',
+    credit: '',
+    repetition: null,
+    builtIn: false,
+  };
   const spec = {
     ...defaultSpec('oak'),
     start: { datum: 'centre' as const, xMm: 235, yMm: -10 },
@@ -67,7 +90,8 @@ test('the spec line is one sentence whose parts lead to their cards', () => {
   };
   const line = specLine('Hall floor', spec, oak, 'mm');
   expect(lineText(line)).toBe(
-    'Hall floor is laid in Smoked oak, repeat 1200 × 190 mm as the material, mapped flat, starting 235 mm right and 10 mm down from the centre, turned 45°, mirrored left to right, matt.',
+    'Hall floor is laid in Smoked oak, repeat 1200 × 190 mm as the material, mapped flat, starting ' +
+      '235 mm right and 10 mm down from the centre, turned 45°, mirrored left to right, matt.',
   );
   expect(line.flatMap((p) => p.portion ?? [])).toEqual([
     'material',

@@ -19,9 +19,14 @@ const DATUM_WORDS = {
 } as const;
 
 const FACING_WORDS = {
-  auto: '', up: ' from above', down: ' from below', north: ' from the north', east: ' from the east',
-  south: ' from the south', west: ' from the west',
-} as const; // prettier-ignore
+  auto: '',
+  up: ' from above',
+  down: ' from below',
+  north: ' from the north',
+  east: ' from the east',
+  south: ' from the south',
+  west: ' from the west',
+} as const;
 
 /** The spec of a surface read aloud as one sentence. */
 export function specLine(surface: string, spec: Spec | null, material: Material | null, unit: LengthUnit): LinePart[] {
@@ -60,15 +65,22 @@ function repeatWords(spec: Spec, material: Material, length: Length, unit: Lengt
   const text = `${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${own ? '' : ' as the material'}`;
   if (inPieces) return `picture ${text}`;
   const percent = (v: number) => Math.round(v * 1000) / 10;
-  if (band) return `a band of its picture, ${percent(band.from)} to ${percent(band.to)}% of the height, ${length(size.widthMm)} long`;
+  if (band)
+    return (
+      `a band of its picture, ${percent(band.from)} to ` +
+      `${percent(band.to)}% of the height, ${length(size.widthMm)} long`
+    );
   return `${once ? 'one picture' : 'repeat'} ${once?.fitted ? 'as large as there is room' : text}`;
-} // prettier-ignore
+}
 
 function piecesWords(spec: Spec, length: Length): LinePart[] {
   const { layout, joint, mix } = spec.pieces!;
   const size = (a: number, b?: number) => (b === undefined ? length(a) : `${length(a, false)} × ${length(b)}`);
   const mixed = mix.entries.filter((e) => e.on).length;
-  const joints = joint.alongMm === joint.acrossMm ? length(joint.acrossMm) : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`; // prettier-ignore
+  const joints =
+    joint.alongMm === joint.acrossMm
+      ? length(joint.acrossMm)
+      : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`;
   const arranged = isLaid(layout) ? `${describeLayout(layout, size)}, joints ${joints}` : 'pieces as modelled';
   return [
     {
@@ -119,7 +131,14 @@ function startWords(spec: Spec, length: (mm: number) => string): string {
 
 function directionWords(spec: Spec): string {
   const { turnDeg, mirrorX, mirrorY } = spec.direction;
-  const mirror = mirrorX && mirrorY ? ', mirrored both ways' : mirrorX ? ', mirrored left to right' : mirrorY ? ', mirrored top to bottom' : ''; // prettier-ignore
+  const mirror =
+    mirrorX && mirrorY
+      ? ', mirrored both ways'
+      : mirrorX
+        ? ', mirrored left to right'
+        : mirrorY
+          ? ', mirrored top to bottom'
+          : '';
   return `turned ${trimNumber(turnDeg, 2)}°${mirror}`;
 }
 

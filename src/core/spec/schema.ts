@@ -101,7 +101,10 @@ export const RepeatSpec = Type.Object({
   locked: Type.Boolean(),
   /** Laid once, not repeated; absent for a picture that repeats. Only for what is laid as a whole, not in pieces. */
   once: Type.Optional(Type.Union([Type.Null(), OnceSpec])),
-  /** Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays true. */
+  /**
+   * Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays
+   * true.
+   */
   band: Type.Optional(
     Type.Union([
       Type.Null(),
@@ -116,7 +119,7 @@ export const RepeatSpec = Type.Object({
 });
 export type RepeatSpec = Static<typeof RepeatSpec>;
 
-export const Datum = oneOf('corner', 'centre', 'part', 'world', 'level'); // prettier-ignore
+export const Datum = oneOf('corner', 'centre', 'part', 'world', 'level');
 export type Datum = Static<typeof Datum>;
 
 /** A height several surfaces are set out from, as the project keeps it. */
@@ -205,7 +208,14 @@ export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>):
   const joint = pieces?.joint.material;
   const rest = spec.repeat.once?.rest;
   const around = rest?.kind === 'material' ? [rest.material] : [];
-  return [...new Set([spec.material, ...(pieces?.mix.entries ?? []).map((e) => e.material), ...(joint ? [joint] : []), ...around])]; // prettier-ignore
+  return [
+    ...new Set([
+      spec.material,
+      ...(pieces?.mix.entries ?? []).map((e) => e.material),
+      ...(joint ? [joint] : []),
+      ...around,
+    ]),
+  ];
 }
 
 /** The spec with one material in the place of another, wherever it uses it. */
@@ -218,6 +228,9 @@ export function swapMaterial(spec: Spec, from: string, to: string): Spec {
     mix: { ...pieces.mix, entries: pieces.mix.entries.map((e) => ({ ...e, material: swap(e.material) })) },
   };
   const { once } = spec.repeat;
-  const repeat = once?.rest.kind === 'material' ? { ...spec.repeat, once: { ...once, rest: { ...once.rest, material: swap(once.rest.material) } } } : spec.repeat; // prettier-ignore
+  const repeat =
+    once?.rest.kind === 'material'
+      ? { ...spec.repeat, once: { ...once, rest: { ...once.rest, material: swap(once.rest.material) } } }
+      : spec.repeat;
   return { ...spec, material: swap(spec.material), repeat, ...(swapped ? { pieces: swapped } : {}) };
 }

@@ -46,8 +46,25 @@ export function prismWalls(plan: [number, number][], height: number): number[] {
 
 /** A floor of one quad at level 0. */
 export const floorTriangles = (width: number, depth: number): number[] => [
-  0, 0, depth, width, 0, depth, width, 0, 0, 0, 0, depth, width, 0, 0, 0, 0, 0,
-]; // prettier-ignore
+  0,
+  0,
+  depth,
+  width,
+  0,
+  depth,
+  width,
+  0,
+  0,
+  0,
+  0,
+  depth,
+  width,
+  0,
+  0,
+  0,
+  0,
+  0,
+];
 
 export interface NodeOptions {
   scale?: Vec3;

@@ -26,7 +26,11 @@ const terrazzo: Ground = (x, y, out) => {
 const rush: Ground = (x, y, out) => {
   const row = floor(y / 7);
   const across = y / 7 - row - 0.5;
-  const k = 0.62 + 0.25 * cos(across * PI) + 0.1 * tileNoise(x / 50, row * 3.7, FAR, FAR, 7) + 0.05 * tileNoise(x / 9, y / 1.5, FAR, FAR, 8); // prettier-ignore
+  const k =
+    0.62 +
+    0.25 * cos(across * PI) +
+    0.1 * tileNoise(x / 50, row * 3.7, FAR, FAR, 7) +
+    0.05 * tileNoise(x / 9, y / 1.5, FAR, FAR, 8);
   out[0] = 0.82 * k;
   out[1] = 0.75 * k;
   out[2] = 0.5 * k;
@@ -51,10 +55,13 @@ const setts: Ground = (x, y, out) => {
   out[2] = k * 0.95;
 };
 
-export const UNSEEN: Record<string, { ground: Ground; kind: 'grain' | 'laid' | 'even'; periodMm?: readonly [number, number] }> = {
+export const UNSEEN: Record<
+  string,
+  { ground: Ground; kind: 'grain' | 'laid' | 'even'; periodMm?: readonly [number, number] }
+> = {
   cork: { ground: cork, kind: 'even' },
   terrazzo: { ground: terrazzo, kind: 'even' },
   rush: { ground: rush, kind: 'grain' },
   larch: { ground: larch, kind: 'grain' },
   setts: { ground: setts, kind: 'laid', periodMm: [100, 100] },
-}; // prettier-ignore
+};

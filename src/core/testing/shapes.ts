@@ -93,7 +93,11 @@ export function moulding(profile: Vec2[], path: Vec2[]): number[] {
     const k = 1 + na[0] * nb[0] + na[1] * nb[1];
     return [(na[0] + nb[0]) / k, (na[1] + nb[1]) / k];
   };
-  const at = (i: number, [off, up]: Vec2): Vec3 => [path[i][0] + station(i)[0] * off, up, path[i][1] + station(i)[1] * off]; // prettier-ignore
+  const at = (i: number, [off, up]: Vec2): Vec3 => [
+    path[i][0] + station(i)[0] * off,
+    up,
+    path[i][1] + station(i)[1] * off,
+  ];
   for (let i = 0; i + 1 < path.length; i++) {
     for (let k = 0; k + 1 < profile.length; k++) {
       out.push(...quad(at(i, profile[k]), at(i + 1, profile[k]), at(i + 1, profile[k + 1]), at(i, profile[k + 1])));

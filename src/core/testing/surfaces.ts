@@ -9,7 +9,12 @@ import { plainVariation, type VariationSpec } from '../variation/schema';
 
 /** Upright walls facing south (x right, y up) from outlines in mm, and what is laid on them, for tests. */
 
-export const rectangle = (width: number, height: number): Loop => [[0, 0], [width, 0], [width, height], [0, height]]; // prettier-ignore
+export const rectangle = (width: number, height: number): Loop => [
+  [0, 0],
+  [width, 0],
+  [width, height],
+  [0, height],
+];
 
 export const polygon = (radius: number, sides: number, turn = 0, x = 0, y = 0): Loop =>
   Array.from({ length: sides }, (_, i) => {
@@ -42,10 +47,27 @@ export function wallSheet(mesh: PartMesh): Sheet {
 }
 
 export const oak = (rest: Partial<Material> = {}): Material => ({
-  id: 'oak', version: 1, name: 'Oak', kind: 'wood', tags: [], widthMm: 2280, heightMm: 1140, maps: {}, colour: '#8a6a48',
-  grain: 'x', seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '',
-  credit: '', repetition: null, builtIn: false, ...rest,
-}); // prettier-ignore
+  id: 'oak',
+  version: 1,
+  name: 'Oak',
+  kind: 'wood',
+  tags: [],
+  widthMm: 2280,
+  heightMm: 1140,
+  maps: {},
+  colour: '#8a6a48',
+  grain: 'x',
+  seamless: true,
+  twoSided: false,
+  sampling: 'soft',
+  finish: defaultFinish(),
+  source: '',
+  licence: '',
+  credit: '',
+  repetition: null,
+  builtIn: false,
+  ...rest,
+});
 
 export interface Laid {
   layout: LayoutSpec;

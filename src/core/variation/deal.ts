@@ -11,7 +11,9 @@ const KEPT = 8192;
 /** Prints for each class from which on the prints are shared out among the classes. */
 const SHARED_OUT = 16;
 
-/** Decides for every piece of a surface its chance, its material and its print; a pure function of what it is made of. */
+/**
+ * Decides for every piece of a surface its chance, its material and its print; a pure function of what it is made of.
+ */
 export interface Dealer {
   seedOf(course: number, index: number): number;
   /** Index into the materials of the surface; 0 is the main one. */
@@ -71,7 +73,10 @@ export function openDealer(
       return 0;
     }
     for (const e of active) {
-      const fits = mix.by === 'role' ? layout.roleOf(course, index) === e.role : (((course - e.first) % e.every) + e.every) % e.every === 0; // prettier-ignore
+      const fits =
+        mix.by === 'role'
+          ? layout.roleOf(course, index) === e.role
+          : (((course - e.first) % e.every) + e.every) % e.every === 0;
       if (fits) return e.n;
     }
     return 0;

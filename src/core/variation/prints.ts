@@ -51,7 +51,14 @@ const MOST_ALONG = 512;
  * Slots of equal spacing; what is left over is shared among them as play, so that places differ from piece to piece
  * and yet two slots never come closer than the spacing.
  */
-function openAxis(from: number, size: number, footprint: number, wraps: boolean, overlap: number, slide: Slide | null): Axis {
+function openAxis(
+  from: number,
+  size: number,
+  footprint: number,
+  wraps: boolean,
+  overlap: number,
+  slide: Slide | null,
+): Axis {
   const spacing = Math.max(0.01, footprint * (1 - overlap));
   const room = wraps ? size : Math.max(0, size - footprint);
   const even = (first: number, total: number): Axis => {
@@ -72,7 +79,7 @@ function openAxis(from: number, size: number, footprint: number, wraps: boolean,
   const count = Math.min(MOST_ALONG, Math.max(1, Math.floor((places - 1) / apart) + 1));
   const play = Math.floor((places - 1 - (count - 1) * apart) / count);
   return { count, first, apart: step * (apart + play), play: play * step, step };
-} // prettier-ignore
+}
 
 /**
  * @param repeat the picture's real size on this surface, mm
@@ -100,7 +107,9 @@ export function openPrints(
   const { leaves, wraps, enlarged } = fittingLeaves(material, repeat, variation.leaf, fw, fh);
   fw /= enlarged;
   fh /= enlarged;
-  const [slideX, slideY] = grainTurns ? [variation.slideAcross, variation.slideAlong] : [variation.slideAlong, variation.slideAcross]; // prettier-ignore
+  const [slideX, slideY] = grainTurns
+    ? [variation.slideAcross, variation.slideAlong]
+    : [variation.slideAlong, variation.slideAcross];
   // uneven leaves have room for different numbers of prints
   const slots = leaves.map(({ x, y, width, height }) => ({
     across: openAxis(x, width, fw, wraps[0], variation.overlapShare, slideX),

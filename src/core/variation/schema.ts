@@ -60,7 +60,8 @@ export const VariationSpec = Type.Object({
 });
 export type VariationSpec = Static<typeof VariationSpec>;
 /** Maps that do not move with pieces. */
-export const stillMaps = ({ maps }: Pick<VariationSpec, 'maps'>): readonly Role[] => (maps ? ROLES.filter((r) => !maps.includes(r)) : []); // prettier-ignore
+export const stillMaps = ({ maps }: Pick<VariationSpec, 'maps'>): readonly Role[] =>
+  maps ? ROLES.filter((r) => !maps.includes(r)) : [];
 
 export const plainVariation = (): VariationSpec => ({
   on: true,

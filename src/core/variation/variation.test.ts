@@ -17,9 +17,19 @@ const LAYOUTS: Record<string, LayoutSpec> = {
   herringbone: { kind: 'herringbone', lengthMm: 280, widthMm: 70, strands: 1 },
   grid: { kind: 'grid', widthMm: 147, heightMm: 147, shift: 0, diagonal: false, across: null, up: null },
   hexagon: { kind: 'hexagon', acrossFlatsMm: 150, pointUp: false },
-  planks: { kind: 'planks', lengths: { kind: 'one', mm: 600 }, widths: { kind: 'one', mm: 90 }, stagger: { kind: 'share', share: 1 / 3 } },
-  random: { kind: 'planks', lengths: { kind: 'range', fromMm: 500, toMm: 900 }, widths: { kind: 'one', mm: 90 }, stagger: { kind: 'random', leastApartMm: 120, leastEndMm: 150, carryOffcuts: false, layoutNumber: 5 } },
-}; // prettier-ignore
+  planks: {
+    kind: 'planks',
+    lengths: { kind: 'one', mm: 600 },
+    widths: { kind: 'one', mm: 90 },
+    stagger: { kind: 'share', share: 1 / 3 },
+  },
+  random: {
+    kind: 'planks',
+    lengths: { kind: 'range', fromMm: 500, toMm: 900 },
+    widths: { kind: 'one', mm: 90 },
+    stagger: { kind: 'random', leastApartMm: 120, leastEndMm: 150, carryOffcuts: false, layoutNumber: 5 },
+  },
+};
 
 function lay(laid: Laid, outline: Loop = rectangle(2400, 1600), material: Material = oak()) {
   const mesh = wallMesh([outline]);
@@ -30,7 +40,14 @@ function lay(laid: Laid, outline: Loop = rectangle(2400, 1600), material: Materi
 
 const key = (p: { course: number; index: number }) => `${p.course},${p.index}`;
 /** Prints compared to a thousandth of a millimetre. */
-const print = (p: CutPiece) => [p.look.material, p.look.print, Math.round(p.look.u * 1e6), Math.round(p.look.v * 1e6), ...[...p.look.gain].map((g) => Math.round(g * 1e6))].join(); // prettier-ignore
+const print = (p: CutPiece) =>
+  [
+    p.look.material,
+    p.look.print,
+    Math.round(p.look.u * 1e6),
+    Math.round(p.look.v * 1e6),
+    ...[...p.look.gain].map((g) => Math.round(g * 1e6)),
+  ].join();
 
 describe.each(Object.keys(LAYOUTS))('%s', (name) => {
   const layout = LAYOUTS[name];
@@ -43,7 +60,12 @@ describe.each(Object.keys(LAYOUTS))('%s', (name) => {
         const needed = bare.open.layout.mostNeighbours + 1;
         // one row of leaves, each as large as the largest piece
         const [l, w] = bare.open.layout.largest;
-        const leafy = oak({ widthMm: l, heightMm: w * needed, seamless: false, leaves: { columns: 1, rows: needed, insetMm: 0 } });
+        const leafy = oak({
+          widthMm: l,
+          heightMm: w * needed,
+          seamless: false,
+          leaves: { columns: 1, rows: needed, insetMm: 0 },
+        });
         const { open } = lay({ layout, variation: { shuffle } }, undefined, leafy);
         expect(open.materials[0].prints).toMatchObject({ leaves: needed, byLeaf: true, distinct: needed, enlarged: 1 });
         for (const p of bare.pieces) {
@@ -53,7 +75,7 @@ describe.each(Object.keys(LAYOUTS))('%s', (name) => {
         }
       }),
       { numRuns: 4 },
-    ); // prettier-ignore
+    );
   });
 
   test('neighbours’ prints overlap by no more than the set share', () => {
@@ -134,24 +156,36 @@ test('a piece dealt again changes, and none but its neighbours with it', () => {
 
 test('a print never crosses the edge of a picture that is not seamless', () => {
   fc.assert(
-    fc.property(fc.constantFrom(0, 90, 180, 1), fc.constantFrom<'x' | 'y'>('x', 'y'), fc.integer({ min: 80, max: 130 }), (turnStepDeg, grain, percent) => {
-      const sizePercent = { from: 80, to: percent };
-      const material = oak({ seamless: false, widthMm: 900, heightMm: 700, grain });
-      const { open, pieces } = lay({ layout: LAYOUTS.stretcher, variation: { turnStepDeg, sizePercent, flipAlong: true } }, undefined, material);
-      expect(open.materials[0].prints.enlarged).toBe(1);
-      for (const { look } of pieces) {
-        for (const l of [-107.5, 107.5])
-          for (const w of [-32.5, 32.5]) {
-            for (const v of [look.u + l * look.uAlong + w * look.uAcross, look.v + l * look.vAlong + w * look.vAcross]) {
-              expect(v).toBeGreaterThanOrEqual(-1e-9);
-              expect(v).toBeLessThanOrEqual(1 + 1e-9);
+    fc.property(
+      fc.constantFrom(0, 90, 180, 1),
+      fc.constantFrom<'x' | 'y'>('x', 'y'),
+      fc.integer({ min: 80, max: 130 }),
+      (turnStepDeg, grain, percent) => {
+        const sizePercent = { from: 80, to: percent };
+        const material = oak({ seamless: false, widthMm: 900, heightMm: 700, grain });
+        const { open, pieces } = lay(
+          { layout: LAYOUTS.stretcher, variation: { turnStepDeg, sizePercent, flipAlong: true } },
+          undefined,
+          material,
+        );
+        expect(open.materials[0].prints.enlarged).toBe(1);
+        for (const { look } of pieces) {
+          for (const l of [-107.5, 107.5])
+            for (const w of [-32.5, 32.5]) {
+              for (const v of [
+                look.u + l * look.uAlong + w * look.uAcross,
+                look.v + l * look.vAlong + w * look.vAcross,
+              ]) {
+                expect(v).toBeGreaterThanOrEqual(-1e-9);
+                expect(v).toBeLessThanOrEqual(1 + 1e-9);
+              }
             }
-          }
-      }
-    }),
+        }
+      },
+    ),
     { numRuns: 12 },
   );
-}); // prettier-ignore
+});
 
 test('a picture smaller than a piece, and one with too few prints, are said', () => {
   const small = lay({ layout: LAYOUTS.stretcher }, undefined, oak({ widthMm: 150, heightMm: 100, seamless: false }));
@@ -202,11 +236,16 @@ test('a pinned piece keeps its material through shuffles, too', () => {
   const sheet = wallSheet(mesh);
   const lay = (shuffle: number, pins: NonNullable<Laid['variation']>['pins'] = []) => {
     const spec = laidSpec({ layout: LAYOUTS.grid, variation: { shuffle, pins } });
-    spec.pieces!.mix = { by: 'share', entries: [{ material: 'walnut', on: true, share: 0.5, every: 1, first: 0, role: 'tile' }] }; // prettier-ignore
+    spec.pieces!.mix = {
+      by: 'share',
+      entries: [{ material: 'walnut', on: true, share: 0.5, every: 1, first: 0, role: 'tile' }],
+    };
     return cutPieces(openPieces(spec, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
   };
   const first = lay(1);
-  const pins = first.slice(0, 40).map(({ course, index, look }) => ({ course, index, print: look.print, seed: look.seed })); // prettier-ignore
+  const pins = first
+    .slice(0, 40)
+    .map(({ course, index, look }) => ({ course, index, print: look.print, seed: look.seed }));
   const before = new Map(first.map((p) => [key(p), print(p)]));
   for (const shuffle of [2, 3]) {
     const later = lay(shuffle, pins);
@@ -218,11 +257,20 @@ test('a pinned piece keeps its material through shuffles, too', () => {
 test('random rows keep their rules', () => {
   fc.assert(
     fc.property(fc.nat(500), fc.boolean(), (layoutNumber, carryOffcuts) => {
-      const layout: LayoutSpec = { kind: 'planks', lengths: { kind: 'range', fromMm: 700, toMm: 1600 }, widths: { kind: 'one', mm: 140 }, stagger: { kind: 'random', leastApartMm: 150, leastEndMm: 300, carryOffcuts, layoutNumber } }; // prettier-ignore
+      const layout: LayoutSpec = {
+        kind: 'planks',
+        lengths: { kind: 'range', fromMm: 700, toMm: 1600 },
+        widths: { kind: 'one', mm: 140 },
+        stagger: { kind: 'random', leastApartMm: 150, leastEndMm: 300, carryOffcuts, layoutNumber },
+      };
       const { pieces } = lay({ layout, joint: 2 }, rectangle(6200, 3000));
       const rows = new Map<number, CutPiece[]>();
       for (const p of pieces) rows.set(p.course, [...(rows.get(p.course) ?? []), p]);
-      const joints = (c: number) => (rows.get(c) ?? []).sort((a, b) => a.index - b.index).slice(0, -1).map((p) => p.middle[0] + p.length / 2); // prettier-ignore
+      const joints = (c: number) =>
+        (rows.get(c) ?? [])
+          .sort((a, b) => a.index - b.index)
+          .slice(0, -1)
+          .map((p) => p.middle[0] + p.length / 2);
       for (const [course, row] of rows) {
         const sorted = [...row].sort((a, b) => a.index - b.index);
         expect(sorted[0].length).toBeGreaterThanOrEqual(299.9);
@@ -254,13 +302,16 @@ test('grain runs along every piece and stops at its joints', () => {
     let over = 0;
     let n = 0;
     const whole = pieces.filter((p) => p.whole);
-    const byEnd = new Map(whole.map((p) => [`${Math.round(p.middle[0] - (p.axis[0] * p.length) / 2)},${Math.round(p.middle[1] - (p.axis[1] * p.length) / 2)}`, p])); // prettier-ignore
+    const startOf = (p: CutPiece) => [0, 1].map((c) => Math.round(p.middle[c] - (p.axis[c] * p.length) / 2)).join();
+    const byEnd = new Map(whole.map((p) => [startOf(p), p]));
     for (const p of whole) {
       const end = [p.middle[0] + (p.axis[0] * p.length) / 2, p.middle[1] + (p.axis[1] * p.length) / 2];
       const next = byEnd.get(`${Math.round(end[0])},${Math.round(end[1])}`);
       for (const w of [-0.3, -0.1, 0.13, 0.31]) {
         const off = [p.across[0] * w * p.width, p.across[1] * w * p.width];
-        const inside = [-0.45, -0.2, 0.1, 0.44].map((l) => at(p, p.middle[0] + off[0] + l * p.length * p.axis[0], p.middle[1] + off[1] + l * p.length * p.axis[1])); // prettier-ignore
+        const inside = [-0.45, -0.2, 0.1, 0.44].map((l) =>
+          at(p, p.middle[0] + off[0] + l * p.length * p.axis[0], p.middle[1] + off[1] + l * p.length * p.axis[1]),
+        );
         along += Math.max(...inside) - Math.min(...inside);
         if (!next || next === p) continue;
         over += Math.abs(at(p, end[0] + off[0], end[1] + off[1]) - at(next, end[0] + off[0], end[1] + off[1]));
@@ -276,8 +327,18 @@ test('grain runs along every piece and stops at its joints', () => {
 
 describe('leaves of uneven size', () => {
   // three strips, the lowest too thin for the boards
-  const strips = oak({ widthMm: 2400, heightMm: 500, seamless: false, leaves: { columns: 1, rows: 3, insetMm: 2, rowLines: [0.4, 0.9] } }); // prettier-ignore
-  const boards: LayoutSpec = { kind: 'planks', lengths: { kind: 'one', mm: 900 }, widths: { kind: 'one', mm: 150 }, stagger: { kind: 'share', share: 0.5 } }; // prettier-ignore
+  const strips = oak({
+    widthMm: 2400,
+    heightMm: 500,
+    seamless: false,
+    leaves: { columns: 1, rows: 3, insetMm: 2, rowLines: [0.4, 0.9] },
+  });
+  const boards: LayoutSpec = {
+    kind: 'planks',
+    lengths: { kind: 'one', mm: 900 },
+    widths: { kind: 'one', mm: 150 },
+    stagger: { kind: 'share', share: 0.5 },
+  };
 
   test('pieces are cut from leaves they have room in, and never over a line', () => {
     const { open, pieces } = lay({ layout: boards }, undefined, strips);

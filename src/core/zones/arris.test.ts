@@ -9,7 +9,17 @@ import { laidSpec, oak } from '../testing/surfaces';
 import { arrisHeights, breakAtArrises, tieToArrises } from './arris';
 
 /** Four walls of a hut, 3 m and 2 m, seen from outside. */
-const hut = looseMesh(prismWalls([[0, 2000], [3000, 2000], [3000, 0], [0, 0]], 1500)); // prettier-ignore
+const hut = looseMesh(
+  prismWalls(
+    [
+      [0, 2000],
+      [3000, 2000],
+      [3000, 0],
+      [0, 0],
+    ],
+    1500,
+  ),
+);
 const sheet = buildSheet(hut, [0, 8], { ...FIRST_MAPPING.box, axes: 'world' });
 const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
 const spec = { ...laidSpec({ layout, joint: 10 }), mapping: FIRST_MAPPING.box };
@@ -31,7 +41,9 @@ test('folded, one piece goes over the arris; broken, each side begins with a pie
   });
   // in every even course the first brick of each side is whole
   for (const b of sides) {
-    const first = piecesOf(broken).filter((p) => p.course % 2 === 0 && Math.abs(p.middle[0] - p.length / 2 - b.minX) < 0.1);
+    const first = piecesOf(broken).filter(
+      (p) => p.course % 2 === 0 && Math.abs(p.middle[0] - p.length / 2 - b.minX) < 0.1,
+    );
     expect(first.length).toBe(10);
     // the tenth course is sawn at the top, as everywhere
     expect(first.filter((p) => p.whole).length).toBeGreaterThanOrEqual(9);
@@ -39,22 +51,52 @@ test('folded, one piece goes over the arris; broken, each side begins with a pie
   // folded, some bricks lie on two sides
   const over = sidesOf(sheet)[1].minX;
   expect(piecesOf(sheet).some((p) => p.middle[0] - 100 < over && p.middle[0] + 100 > over)).toBe(true);
-}); // prettier-ignore
+});
 
 test('a return shows a stretcher on one side where the other shows its end', () => {
   const returned = breakAtArrises(sheet, { how: 'return', pitch, origin: sheet.bounds.minX });
-  const starts = sidesOf(returned).map((b) => (((b.minX - sheet.bounds.minX) / pitch) % 1 + 1) % 1);
-  expect(starts.map((s) => Math.round(s * 1e4) / 1e4 % 1)).toEqual([0, 0.5, 0, 0.5]);
-}); // prettier-ignore
+  const starts = sidesOf(returned).map((b) => ((((b.minX - sheet.bounds.minX) / pitch) % 1) + 1) % 1);
+  expect(starts.map((s) => (Math.round(s * 1e4) / 1e4) % 1)).toEqual([0, 0.5, 0, 0.5]);
+});
 
 test('what bends without an arris is left as it is', () => {
-  const [side] = [sheet].map((s) => breakAtArrises(buildSheet(looseMesh(prismWalls([[0, 0], [1000, 0]], 500)), [0, 2], FIRST_MAPPING.flat), { how: 'break', pitch, origin: s.bounds.minX })); // prettier-ignore
+  const [side] = [sheet].map((s) =>
+    breakAtArrises(
+      buildSheet(
+        looseMesh(
+          prismWalls(
+            [
+              [0, 0],
+              [1000, 0],
+            ],
+            500,
+          ),
+        ),
+        [0, 2],
+        FIRST_MAPPING.flat,
+      ),
+      { how: 'break', pitch, origin: s.bounds.minX },
+    ),
+  );
   expect(side.charts).toHaveLength(1);
 });
 
 test('the lines of a band fall on the arrises of a moulding, and the stretch that costs is stated', () => {
   // a skirting: 100 up, 20 back, 30 up
-  const strip = looseMesh(moulding([[20, 0], [20, 100], [0, 100], [0, 130]], [[0, 0], [2400, 0]])); // prettier-ignore
+  const strip = looseMesh(
+    moulding(
+      [
+        [20, 0],
+        [20, 100],
+        [0, 100],
+        [0, 130],
+      ],
+      [
+        [0, 0],
+        [2400, 0],
+      ],
+    ),
+  );
   const laid = buildSheet(strip, [0, 6], FIRST_MAPPING.unroll);
   expect(arrisHeights(laid).map((y) => Math.round(y))).toEqual([100, 120]);
   const tied = tieToArrises(laid, [0.6, 0.8]);

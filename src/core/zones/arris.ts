@@ -14,8 +14,8 @@ export interface Breaking {
 }
 
 /**
- * The sheet with its faces set apart at every arris, so that pieces begin anew there: each side moves right to where the
- * next whole piece starts, or, for a mason's return, by half a piece on every second side, so that where one side
+ * The sheet with its faces set apart at every arris, so that pieces begin anew there: each side moves right to where
+ * the next whole piece starts, or, for a mason's return, by half a piece on every second side, so that where one side
  * shows a stretcher the other shows the end of it. Nothing else changes: sizes stay true.
  */
 export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): Sheet {
@@ -68,7 +68,14 @@ export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): 
     const { frame } = sheet.charts[chart];
     return { ...frame, offset: [frame.offset[0] + moved[c], frame.offset[1]] };
   });
-  const laid = measureSheet(sheet.mesh, sheet.source, faces, { corners: next, chartOf, frames, groupOf: from.map(() => 0), breaks: sheet.breaks, notes: sheet.notes }); // prettier-ignore
+  const laid = measureSheet(sheet.mesh, sheet.source, faces, {
+    corners: next,
+    chartOf,
+    frames,
+    groupOf: from.map(() => 0),
+    breaks: sheet.breaks,
+    notes: sheet.notes,
+  });
   return laid;
 }
 
@@ -123,8 +130,20 @@ export function tieToArrises(sheet: Sheet, lines: number[]): Sheet {
   const { mesh, source, faces, chartOf, breaks, ring } = sheet;
   const frames = sheet.charts.map(({ frame }): Frame => ({ ...frame, x: [0, 0, 0], y: [0, 0, 0] }));
   const tied = from.length - 2;
-  const notes = [...sheet.notes, `${tied} ${tied === 1 ? 'line of the band lies' : 'lines of the band lie'} on ${tied === 1 ? 'an arris' : 'arrises'}.`]; // prettier-ignore
-  return measureSheet(mesh, source, faces, { corners: next, chartOf, frames, groupOf: frames.map(() => 0), breaks, ring, notes }); // prettier-ignore
+  const notes = [
+    ...sheet.notes,
+    `${tied} ${tied === 1 ? 'line of the band lies' : 'lines of the band lie'} ` +
+      `on ${tied === 1 ? 'an arris' : 'arrises'}.`,
+  ];
+  return measureSheet(mesh, source, faces, {
+    corners: next,
+    chartOf,
+    frames,
+    groupOf: frames.map(() => 0),
+    breaks,
+    ring,
+    notes,
+  });
 }
 
 /** Faces between arrises, numbered. */
@@ -132,6 +151,8 @@ function labelFacets({ mesh, faces }: Sheet): Int32Array {
   const indices = weldFaces(mesh, faces);
   const { normals } = faceNormals(mesh.positions, indices);
   const limit = Math.cos((DEFAULT_CREASE_DEG * Math.PI) / 180);
-  const turn = (f: number, n: number) => normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2]; // prettier-ignore
-  return labelGroups(findNeighbours(indices, mesh.positions.length / 3), faces.length, (_e, f, n) => turn(f, n) > limit).labels; // prettier-ignore
+  const turn = (f: number, n: number) =>
+    normals[f * 3] * normals[n * 3] + normals[f * 3 + 1] * normals[n * 3 + 1] + normals[f * 3 + 2] * normals[n * 3 + 2];
+  return labelGroups(findNeighbours(indices, mesh.positions.length / 3), faces.length, (_e, f, n) => turn(f, n) > limit)
+    .labels;
 }

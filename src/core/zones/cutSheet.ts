@@ -15,7 +15,9 @@ export function cutSheet(sheet: Sheet, region: MultiPolygon, keep: 'inside' | 'o
   cutter.take(region, keep, null);
   const made = cutter.finish();
   // what is left of a surface keeps the whole one's bounds: drawing a zone on it must not move its pattern
-  return keep === 'outside' ? { ...made, bounds: sheet.bounds, ring: sheet.ring, notes: sheet.notes, breaks: sheet.breaks } : made; // prettier-ignore
+  return keep === 'outside'
+    ? { ...made, bounds: sheet.bounds, ring: sheet.ring, notes: sheet.notes, breaks: sheet.breaks }
+    : made;
 }
 
 /** Bands along edges laid straight, one after the other along their outline. */
@@ -53,17 +55,15 @@ class Cutter {
         const { frame, outline } = sheet.charts[sheet.chartOf[i]];
         this.frames.push(move ? move.frame(frame) : frame);
         const whole = regionOf(outline);
-        const left = keep === 'inside' ? polygonClipping.intersection(whole, region) : polygonClipping.difference(whole, region); // prettier-ignore
+        const left =
+          keep === 'inside' ? polygonClipping.intersection(whole, region) : polygonClipping.difference(whole, region);
         this.outlines.push(loopsOf(left).map((loop) => (move ? loop.map(move.point) : loop)));
       }
       for (const polygon of polygons) {
         const faces = this.made.add(sheet.faces[i], polygon, (s) => {
-          const at: Vec2 = [
-            s[0] * c[0] + s[1] * c[2] + s[2] * c[4],
-            s[0] * c[1] + s[1] * c[3] + s[2] * c[5],
-          ];
+          const at: Vec2 = [s[0] * c[0] + s[1] * c[2] + s[2] * c[4], s[0] * c[1] + s[1] * c[3] + s[2] * c[5]];
           this.corners.push(...(move ? move.point(at) : at));
-        }); // prettier-ignore
+        });
         for (let k = 0; k < faces; k++) this.chartOf.push(chart);
       }
     }
@@ -75,13 +75,27 @@ class Cutter {
     const [minY, maxY] = [Math.min(c[1], c[3], c[5]), Math.max(c[1], c[3], c[5])];
     let touched = false;
     for (let e = 0; e < edges.length && !touched; e += 4) {
-      touched = Math.min(edges[e], edges[e + 2]) < maxX && Math.max(edges[e], edges[e + 2]) > minX && Math.min(edges[e + 1], edges[e + 3]) < maxY && Math.max(edges[e + 1], edges[e + 3]) > minY; // prettier-ignore
+      touched =
+        Math.min(edges[e], edges[e + 2]) < maxX &&
+        Math.max(edges[e], edges[e + 2]) > minX &&
+        Math.min(edges[e + 1], edges[e + 3]) < maxY &&
+        Math.max(edges[e + 1], edges[e + 3]) > minY;
     }
-    if (!touched) return holds(edges, (c[0] + c[2] + c[4]) / 3, (c[1] + c[3] + c[5]) / 3) === (keep === 'inside') ? [WHOLE_FACE] : []; // prettier-ignore
+    if (!touched)
+      return holds(edges, (c[0] + c[2] + c[4]) / 3, (c[1] + c[3] + c[5]) / 3) === (keep === 'inside')
+        ? [WHOLE_FACE]
+        : [];
     const det = (c[2] - c[0]) * (c[5] - c[1]) - (c[3] - c[1]) * (c[4] - c[0]);
     if (Math.abs(det) < 1e-9) return keep === 'outside' ? [WHOLE_FACE] : [];
-    const triangle = [tidied([[c[0], c[1]], [c[2], c[3]], [c[4], c[5]]])]; // prettier-ignore
-    const parts = keep === 'inside' ? polygonClipping.intersection(triangle, region) : polygonClipping.difference(triangle, region); // prettier-ignore
+    const triangle = [
+      tidied([
+        [c[0], c[1]],
+        [c[2], c[3]],
+        [c[4], c[5]],
+      ]),
+    ];
+    const parts =
+      keep === 'inside' ? polygonClipping.intersection(triangle, region) : polygonClipping.difference(triangle, region);
     const sharesOf = (p: readonly number[]): Shares => {
       const [x, y] = [p[0] - c[0], p[1] - c[1]];
       const b = (x * (c[5] - c[1]) - y * (c[4] - c[0])) / det;
@@ -111,7 +125,14 @@ class Cutter {
     const source = Uint32Array.from(this.made.source, (face) => this.sourceOf(face));
     const faces = Uint32Array.from({ length: mesh.indices.length / 3 }, (_, i) => i);
     const frames = this.frames.length ? this.frames : [this.sheet.charts[0].frame];
-    return measureSheet(mesh, source, faces, { corners: Float64Array.from(this.corners), chartOf: Uint32Array.from(this.chartOf), frames, groupOf: frames.map(() => 0), breaks: [], outlines: this.outlines }); // prettier-ignore
+    return measureSheet(mesh, source, faces, {
+      corners: Float64Array.from(this.corners),
+      chartOf: Uint32Array.from(this.chartOf),
+      frames,
+      groupOf: frames.map(() => 0),
+      breaks: [],
+      outlines: this.outlines,
+    });
   }
 
   private places: Map<number, number> | null = null;
@@ -128,7 +149,11 @@ function straighten({ from, direction: [c, s], along }: Strip) {
     const [dx, dy] = [x - from[0], y - from[1]];
     return [along + c * dx + s * dy, -s * dx + c * dy];
   };
-  const mix = (a: Vec3, k: number, b: Vec3, l: number): Vec3 => [a[0] * k + b[0] * l, a[1] * k + b[1] * l, a[2] * k + b[2] * l]; // prettier-ignore
+  const mix = (a: Vec3, k: number, b: Vec3, l: number): Vec3 => [
+    a[0] * k + b[0] * l,
+    a[1] * k + b[1] * l,
+    a[2] * k + b[2] * l,
+  ];
   return {
     point,
     frame: ({ x, y, offset }: Frame): Frame => ({ x: mix(x, c, y, s), y: mix(x, -s, y, c), offset: point(offset) }),

@@ -61,7 +61,9 @@ export function drawnShape(
     return radiusMm > 0.5 ? { kind, xMm: a[0], yMm: a[1], radiusMm } : null;
   }
   const [widthMm, heightMm] = [tidy(Math.abs(b[0] - a[0])), tidy(Math.abs(b[1] - a[1]))];
-  return widthMm > 0.5 && heightMm > 0.5 ? { kind, xMm: Math.min(a[0], b[0]), yMm: Math.min(a[1], b[1]), widthMm, heightMm } : null; // prettier-ignore
+  return widthMm > 0.5 && heightMm > 0.5
+    ? { kind, xMm: Math.min(a[0], b[0]), yMm: Math.min(a[1], b[1]), widthMm, heightMm }
+    : null;
 }
 
 /** The corners of a shape on the sheet, for drawing it; empty for shapes that follow the outline. */
@@ -69,7 +71,12 @@ export function shapeOutline(shape: ZoneShape, { bounds: { minX, minY } }: Sheet
   switch (shape.kind) {
     case 'rectangle': {
       const [x, y] = [shape.xMm + minX, shape.yMm + minY];
-      return [[x, y], [x + shape.widthMm, y], [x + shape.widthMm, y + shape.heightMm], [x, y + shape.heightMm]]; // prettier-ignore
+      return [
+        [x, y],
+        [x + shape.widthMm, y],
+        [x + shape.widthMm, y + shape.heightMm],
+        [x, y + shape.heightMm],
+      ];
     }
     case 'circle':
       return Array.from({ length: 64 }, (_, i) => {

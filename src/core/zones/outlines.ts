@@ -47,7 +47,9 @@ export function listEdges(sheet: SheetSummary): Edge[] {
     const n = corners.length;
     if (n < 3) continue;
     const first = edges.length;
-    corners.forEach((from, i) => edges.push({ from, to: corners[(i + 1) % n], before: first + ((i + n - 1) % n), after: first + ((i + 1) % n) })); // prettier-ignore
+    corners.forEach((from, i) =>
+      edges.push({ from, to: corners[(i + 1) % n], before: first + ((i + n - 1) % n), after: first + ((i + 1) % n) }),
+    );
   }
   return edges;
 }
@@ -60,8 +62,11 @@ export function regionOf(outline: Loop[]): MultiPolygon {
   return holes.length ? polygonClipping.difference(outer, ...holes) : outer;
 }
 
-/** Outer loops counter-clockwise, holes clockwise, as the library leaves them; it repeats the first point at the end. */
-export const loopsOf = (region: MultiPolygon): Loop[] => region.flatMap((polygon) => polygon.map((ring) => ring.slice(0, -1))); // prettier-ignore
+/**
+ * Outer loops counter-clockwise, holes clockwise, as the library leaves them; it repeats the first point at the end.
+ */
+export const loopsOf = (region: MultiPolygon): Loop[] =>
+  region.flatMap((polygon) => polygon.map((ring) => ring.slice(0, -1)));
 
 const outlineOf = (sheet: SheetSummary): MultiPolygon => sheet.charts.flatMap(({ outline }) => regionOf(outline));
 
@@ -70,11 +75,18 @@ const outlineOf = (sheet: SheetSummary): MultiPolygon => sheet.charts.flatMap(({
  */
 export function zoneRegion(shape: ZoneShape, sheet: SheetSummary): MultiPolygon {
   const { minX, minY } = sheet.bounds;
-  const placed = (points: readonly (readonly number[])[]): MultiPolygon => [[tidied(points.map(([x, y]) => [x + minX, y + minY]))]]; // prettier-ignore
+  const placed = (points: readonly (readonly number[])[]): MultiPolygon => [
+    [tidied(points.map(([x, y]) => [x + minX, y + minY]))],
+  ];
   switch (shape.kind) {
     case 'rectangle': {
       const { xMm: x, yMm: y, widthMm: w, heightMm: h } = shape;
-      return placed([[x, y], [x + w, y], [x + w, y + h], [x, y + h]]); // prettier-ignore
+      return placed([
+        [x, y],
+        [x + w, y],
+        [x + w, y + h],
+        [x, y + h],
+      ]);
     }
     case 'circle':
       return placed(
@@ -87,7 +99,10 @@ export function zoneRegion(shape: ZoneShape, sheet: SheetSummary): MultiPolygon 
       // a line that crosses itself encloses what it goes round an odd number of times
       return polygonClipping.union(placed(shape.points));
     case 'inset': {
-      const bands = borderStrips({ kind: 'border', widthMm: shape.byMm, courses: null, edges: null, corners: 'mitred' }, sheet); // prettier-ignore
+      const bands = borderStrips(
+        { kind: 'border', widthMm: shape.byMm, courses: null, edges: null, corners: 'mitred' },
+        sheet,
+      );
       const outline = outlineOf(sheet);
       return bands.length ? polygonClipping.difference(outline, ...bands.map((b) => b.region)) : outline;
     }
@@ -117,7 +132,9 @@ export function borderStrips({ widthMm: w, edges: chosen, corners }: BorderShape
     const outer = turn > 0;
     // alone at a corner, a band runs on to the outline, or stops square where the surface goes round it
     if (!picked.has(other)) return outer ? [w * 4, w * 4] : [0, 0];
-    const through = lengthOf(edges[n]) > lengthOf(edges[other]) + 1e-6 || (Math.abs(lengthOf(edges[n]) - lengthOf(edges[other])) <= 1e-6 && n % 2 === 0); // prettier-ignore
+    const through =
+      lengthOf(edges[n]) > lengthOf(edges[other]) + 1e-6 ||
+      (Math.abs(lengthOf(edges[n]) - lengthOf(edges[other])) <= 1e-6 && n % 2 === 0);
     if (corners === 'butted' && Math.abs(straightness) < SQUARE) {
       if (outer) return through ? [0, 0] : [-w, -w];
       return through ? [w, w] : [0, 0];
@@ -135,7 +152,10 @@ export function borderStrips({ widthMm: w, edges: chosen, corners }: BorderShape
     const l = lengthOf(edge);
     const [s0, s1] = ends(n, edge.before, true);
     const [e0, e1] = ends(n, edge.after, false);
-    const at = (t: number, off: number): Vec2 => [edge.from[0] + d[0] * t + normal[0] * off, edge.from[1] + d[1] * t + normal[1] * off]; // prettier-ignore
+    const at = (t: number, off: number): Vec2 => [
+      edge.from[0] + d[0] * t + normal[0] * off,
+      edge.from[1] + d[1] * t + normal[1] * off,
+    ];
     const band = tidied([at(-s0, 0), at(l + e0, 0), at(l + e1, w), at(-s1, w)]);
     const region = polygonClipping.intersection([band], outline);
     if (region.length) strips.push({ region, from: edge.from, direction: d, along });

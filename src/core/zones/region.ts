@@ -45,13 +45,19 @@ export function openSheet(mesh: PartMesh, { faces, flipped, mapping, cuts = [] }
   for (const cut of cuts) {
     if (cut.kind === 'once') sheet = cutOnce(sheet, cut);
     else if (cut.kind === 'tie') sheet = tieToArrises(sheet, cut.lines);
-    else if (cut.kind === 'arris') sheet = breakAtArrises(sheet, { how: cut.how, pitch: cut.pitchMm, origin: placeSpec(cut.spec, cut.material, sheet, cut.partOrigin).at[0] });
+    else if (cut.kind === 'arris')
+      sheet = breakAtArrises(sheet, {
+        how: cut.how,
+        pitch: cut.pitchMm,
+        origin: placeSpec(cut.spec, cut.material, sheet, cut.partOrigin).at[0],
+      });
     // zones are drawn on the whole sheet, whatever other zones take from it
-    else if (cut.keep === 'inside' && cut.shape.kind === 'border') sheet = cutStrips(sheet, borderStrips(cut.shape, whole));
+    else if (cut.keep === 'inside' && cut.shape.kind === 'border')
+      sheet = cutStrips(sheet, borderStrips(cut.shape, whole));
     else sheet = cutSheet(sheet, zoneRegion(cut.shape, whole), cut.keep);
   }
   return sheet;
-} // prettier-ignore
+}
 
 function cutOnce(sheet: Sheet, { spec, material, partOrigin, keep }: Extract<Cut, { kind: 'once' }>): Sheet {
   const placement = placeSpec(spec, material, sheet, partOrigin);
@@ -68,7 +74,9 @@ export function slidAway(placement: Placement, sheet: SheetSummary): boolean {
   const { bounds: b } = sheet;
   const xs = corners.map((p) => p[0]);
   const ys = corners.map((p) => p[1]);
-  return Math.max(...xs) <= b.minX || Math.min(...xs) >= b.maxX || Math.max(...ys) <= b.minY || Math.min(...ys) >= b.maxY; // prettier-ignore
+  return (
+    Math.max(...xs) <= b.minX || Math.min(...xs) >= b.maxX || Math.max(...ys) <= b.minY || Math.min(...ys) >= b.maxY
+  );
 }
 
 /** The start that puts a picture's middle on the middle of its sheet. */

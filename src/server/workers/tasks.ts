@@ -17,7 +17,8 @@ import { proposeRevision } from '../revisionTask';
  * classes do not survive the way between threads.
  */
 
-export type Answer<T> = { ok: T } | { problem: { status: number; title: string; detail: string; extra: Record<string, unknown> } }; // prettier-ignore
+export type Answer<T> =
+  { ok: T } | { problem: { status: number; title: string; detail: string; extra: Record<string, unknown> } };
 
 async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
   try {
@@ -74,7 +75,9 @@ export const photographing = (task: { ground: string; shot: Shot }) => answer(()
 
 export const exporting = (task: { job: string; project: Project; options: ExportOptions; port: MessagePort }) =>
   answer(async () => {
-    const { bytes, file, mime } = await exportProject(task.project, task.options, (share, message) => task.port.postMessage({ share, message })); // prettier-ignore
+    const { bytes, file, mime } = await exportProject(task.project, task.options, (share, message) =>
+      task.port.postMessage({ share, message }),
+    );
     const target = path.join(folder('exports'), task.job);
     await rm(target, { force: true });
     await writeFlushed(target, bytes);

@@ -12,6 +12,8 @@ import { useAreas } from '../project/useAreas';
 import { useProject } from '../project/projectStore';
 import { api, messageOf } from '../shared/api';
 
+const TABLE = 'mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6';
+
 interface Job {
   id: string;
   state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
@@ -101,7 +103,7 @@ export function HandOverView() {
 
   const running = job?.state === 'running' || job?.state === 'queued';
   return (
-    <div className="mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6">
+    <div className={TABLE}>
       <section aria-label="What will be written" className="min-w-0">
         <h1 className="text-xl font-semibold">Hand over {project.name}</h1>
         <p className="quiet mt-1 mb-4">

@@ -56,7 +56,10 @@ export function ImportPanel() {
         </button>
       )}
       <div
-        className={`flex w-full max-w-xl flex-col items-center gap-3 rounded-[6px] border border-dashed p-10 ${isDragActive ? 'border-primary bg-base-100' : 'border-base-content/35'}`}
+        className={
+          'flex w-full max-w-xl flex-col items-center gap-3 rounded-[6px] border border-dashed ' +
+          `p-10 ${isDragActive ? 'border-primary bg-base-100' : 'border-base-content/35'}`
+        }
       >
         <FileUp size={26} className="quiet" />
         <h1 className="text-lg font-semibold">Bring a model in</h1>

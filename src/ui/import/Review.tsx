@@ -87,8 +87,7 @@ export function Review({
         <div className="min-h-0 flex-1 overflow-auto p-4">
           <h1 className="text-lg font-semibold">Is it this large?</h1>
           <p className="quiet mb-3 truncate" title={preview.file}>
-            {preview.file}: {preview.parts} parts, {preview.surfaces} surfaces, {preview.triangles.toLocaleString('en')}{' '}
-            triangles
+            {preview.file}: {contentsOf(preview)}
           </p>
 
           <div className="grid grid-cols-3 gap-2">
@@ -122,7 +121,10 @@ export function Review({
             {preview.evidence.guesses.map((g, i) => (
               <li key={g.unit}>
                 <label
-                  className={`card-panel flex cursor-pointer items-start gap-2 p-2 ${Math.abs(choice.unitMm - g.unitMm) < 1e-9 ? 'border-primary' : ''}`}
+                  className={
+                    'card-panel flex cursor-pointer items-start gap-2 p-2 ' +
+                    `${Math.abs(choice.unitMm - g.unitMm) < 1e-9 ? 'border-primary' : ''}`
+                  }
                 >
                   <input
                     type="radio"
@@ -275,3 +277,6 @@ function Remarks({ remarks, missing }: { remarks: Remark[]; missing: string[] })
     </div>
   );
 }
+
+const contentsOf = ({ parts, surfaces, triangles }: Preview) =>
+  `${parts} parts, ${surfaces} surfaces, ${triangles.toLocaleString('en')} triangles`;

@@ -41,7 +41,11 @@ export function RevisionPanel() {
   const abort = useRef<AbortController | null>(null);
 
   const ask = (of: string, settled: Record<number, string | null>, apply: boolean) =>
-    api.post<Revision>(`/api/projects/${project!.id}/models/${id}/revision`, { upload: of, decisions: settled, ...(apply ? { baseRevision: base } : {}) }); // prettier-ignore
+    api.post<Revision>(`/api/projects/${project!.id}/models/${id}/revision`, {
+      upload: of,
+      decisions: settled,
+      ...(apply ? { baseRevision: base } : {}),
+    });
 
   async function working<T>(words: string, work: () => Promise<T>): Promise<T | null> {
     setError(null);
@@ -60,7 +64,9 @@ export function RevisionPanel() {
     if (!files.length) return;
     abort.current = new AbortController();
     const { signal } = abort.current;
-    const preview = await working('Reading the file', () => sendFiles<Preview>('/api/uploads', files, {}, () => undefined, signal)); // prettier-ignore
+    const preview = await working('Reading the file', () =>
+      sendFiles<Preview>('/api/uploads', files, {}, () => undefined, signal),
+    );
     if (!preview) return;
     setUpload(preview.upload);
     setFound(await working('Comparing with what is there', () => ask(preview.upload, {}, false)));
@@ -86,7 +92,11 @@ export function RevisionPanel() {
     if (upload) void api.delete(`/api/uploads/${upload}`).catch(() => undefined);
     close();
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (f) => void send(f), noClick: true, noKeyboard: true }); // prettier-ignore
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (f) => void send(f),
+    noClick: true,
+    noKeyboard: true,
+  });
   if (!project || !model) return null;
 
   const unsure = found?.parts.filter((p) => p.how === 'place' || p.others.length > 0) ?? [];
@@ -102,7 +112,12 @@ export function RevisionPanel() {
       <div className="mx-auto max-w-3xl space-y-4">
         <h1 className="text-lg font-semibold">Bring {model.name} in again</h1>
         {!found && (
-          <div className={`flex flex-col items-center gap-3 rounded-[6px] border border-dashed p-10 ${isDragActive ? 'border-primary bg-base-100' : 'border-base-content/35'}`}>
+          <div
+            className={
+              'flex flex-col items-center gap-3 rounded-[6px] border border-dashed p-10 ' +
+              `${isDragActive ? 'border-primary bg-base-100' : 'border-base-content/35'}`
+            }
+          >
             <FileUp size={26} className="quiet" />
             <p className="quiet text-center">
               Drop the changed file here. Parts are found again by name, shape and place; materials, layouts, pins and
@@ -130,7 +145,11 @@ export function RevisionPanel() {
                 {unsure.map((p) => (
                   <li key={p.next} className="grid grid-cols-[1fr_220px] items-center gap-3 py-1">
                     <span>
-                      <strong>{p.name}</strong> <span className="quiet text-2xs">{HOW[p.how]}{p.changed.length ? `, ${p.changed.join(', ')}` : ''}</span>
+                      <strong>{p.name}</strong>{' '}
+                      <span className="quiet text-2xs">
+                        {HOW[p.how]}
+                        {p.changed.length ? `, ${p.changed.join(', ')}` : ''}
+                      </span>
                     </span>
                     <Select
                       label={`What ${p.name} is`}
@@ -138,7 +157,10 @@ export function RevisionPanel() {
                       value={p.old ?? ''}
                       options={[
                         ['', 'a new part'],
-                        ...[...(p.old ? [p.old] : []), ...p.others].map((o): [string, string] => [o, project.parts[o]?.name ?? o]),
+                        ...[...(p.old ? [p.old] : []), ...p.others].map((o): [string, string] => [
+                          o,
+                          project.parts[o]?.name ?? o,
+                        ]),
                       ]}
                       onChange={(v) => void settle(p.next, v || null)}
                     />
@@ -160,7 +182,9 @@ export function RevisionPanel() {
                 {found.goneParts.map((p) => (
                   <li key={p.id} className="py-0.5">
                     <strong>{p.name}</strong>{' '}
-                    <span className="quiet text-2xs">{p.dressed ? `${p.dressed} dressed surfaces go with it` : 'nothing was laid on it'}</span>
+                    <span className="quiet text-2xs">
+                      {p.dressed ? `${p.dressed} dressed surfaces go with it` : 'nothing was laid on it'}
+                    </span>
                   </li>
                 ))}
               </Group>
@@ -168,20 +192,26 @@ export function RevisionPanel() {
             {found.lost.length > 0 && (
               <Group title={`${found.lost.length} could not be found again`} open>
                 {found.lost.map((l) => (
-                  <li key={l} className="py-0.5">{l}</li>
+                  <li key={l} className="py-0.5">
+                    {l}
+                  </li>
                 ))}
               </Group>
             )}
             {added.length > 0 && (
               <Group title={`${added.length} new`} open>
                 {added.map((p) => (
-                  <li key={p.next} className="py-0.5">{p.name}</li>
+                  <li key={p.next} className="py-0.5">
+                    {p.name}
+                  </li>
                 ))}
               </Group>
             )}
             <Group title={`${same.length} as they were`}>
               {same.map((p) => (
-                <li key={p.next} className="quiet py-0.5">{p.name}</li>
+                <li key={p.next} className="quiet py-0.5">
+                  {p.name}
+                </li>
               ))}
             </Group>
             <div className="flex gap-2">
@@ -197,7 +227,7 @@ export function RevisionPanel() {
       </div>
     </div>
   );
-} // prettier-ignore
+}
 
 function Group({ title, open = false, children }: { title: string; open?: boolean; children: React.ReactNode }) {
   return (

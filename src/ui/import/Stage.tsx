@@ -94,7 +94,7 @@ export function Stage({
           click(e.clientX - rect.left, e.clientY - rect.top);
         }}
       />
-      <p className="card-panel quiet pointer-events-none absolute bottom-3 left-3 flex items-center gap-2 px-2 py-1 text-2xs">
+      <p className="card-panel on-canvas quiet left-3 flex items-center gap-2">
         <Box size={13} />
         {distance !== null ? (
           <span className="num text-base-content">{formatLength(distance * scale, unit)} between the points</span>

@@ -75,7 +75,10 @@ export function MaterialsView() {
       <input {...getInputProps({ 'aria-label': 'Pictures' })} />
       <section
         aria-label="Library"
-        className={`flex min-w-0 flex-1 flex-col ${isDragActive ? 'outline-primary outline-2 -outline-offset-4 outline-dashed' : ''}`}
+        className={
+          'flex min-w-0 flex-1 flex-col ' +
+          `${isDragActive ? 'outline-primary outline-2 -outline-offset-4 outline-dashed' : ''}`
+        }
       >
         <div className="hair flex h-10 shrink-0 items-center gap-2 border-b bg-base-100 px-3">
           <Search size={14} className="quiet" />
@@ -171,7 +174,10 @@ export function MaterialsView() {
                   aria-pressed={m.id === openId}
                   aria-label={m.name}
                   title={m.name}
-                  className={`block max-w-full rounded-[6px] text-left ${m.id === openId ? 'outline-primary outline-2 outline-offset-2' : ''}`}
+                  className={
+                    'block max-w-full rounded-[6px] text-left ' +
+                    `${m.id === openId ? 'outline-primary outline-2 outline-offset-2' : ''}`
+                  }
                   onClick={() => setOpen(m.id)}
                 >
                   <TrueSwatch material={m} pxPerMetre={pxPerMetre} />
@@ -234,7 +240,7 @@ function ScaleFigures({ pxPerMetre: s }: { pxPerMetre: number }) {
         strokeWidth="3"
         strokeLinejoin="round"
       >
-        <path d="M16 96V74C8 66 4 56 3 46c0-4 5-5 7-1l7 14V17c0-6 8-6 8 0v-8c0-6 9-6 9 0v6c0-6 9-6 9 0v9c0-5 8-5 8 0v40c0 10-3 14-7 20v12" />
+        <path d={HAND} />
       </svg>
       <svg width={26} height={s} viewBox={`0 0 26 ${s}`}>
         <rect x="0.5" y="0.5" width="12" height={s - 1} fill="var(--color-base-100)" stroke="currentColor" />
@@ -255,3 +261,7 @@ function ScaleFigures({ pxPerMetre: s }: { pxPerMetre: number }) {
     </div>
   );
 }
+
+const HAND =
+  'M16 96V74C8 66 4 56 3 46c0-4 5-5 7-1l7 14V17c0-6 8-6 8 0v-8c0-6 9-6 9 0v6c0-6 9-6 9 0' +
+  'v9c0-5 8-5 8 0v40c0 10-3 14-7 20v12';

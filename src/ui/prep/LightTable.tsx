@@ -33,7 +33,12 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const picture = useMemo(() => (shown ? toCanvas(shown) : null), [shown]);
   const fit = shown ? Math.min((size[0] - RULE - 16) / shown.width, (size[1] - RULE - 16) / shown.height) : 1;
   const scale = fit * view.zoom;
-  const origin: Vec2 = shown ? [RULE + (size[0] - RULE - shown.width * scale) / 2 + view.x, RULE + (size[1] - RULE - shown.height * scale) / 2 + view.y] : [0, 0]; // prettier-ignore
+  const origin: Vec2 = shown
+    ? [
+        RULE + (size[0] - RULE - shown.width * scale) / 2 + view.x,
+        RULE + (size[1] - RULE - shown.height * scale) / 2 + view.y,
+      ]
+    : [0, 0];
 
   useEffect(() => {
     const c = canvas.current;
@@ -52,10 +57,17 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
 
   const toShare = (e: { clientX: number; clientY: number }): Vec2 => {
     const r = box.current!.getBoundingClientRect();
-    return [(e.clientX - r.left - origin[0]) / (shown!.width * scale), (e.clientY - r.top - origin[1]) / (shown!.height * scale)]; // prettier-ignore
+    return [
+      (e.clientX - r.left - origin[0]) / (shown!.width * scale),
+      (e.clientY - r.top - origin[1]) / (shown!.height * scale),
+    ];
   };
-  const toScreen = ([x, y]: Vec2 | readonly number[]): Vec2 => [origin[0] + x * (shown?.width ?? 0) * scale, origin[1] + y * (shown?.height ?? 0) * scale]; // prettier-ignore
-  const set = (next: Step, gesture?: string) => change({ steps: prep!.steps.map((s) => (s.id === next.id ? next : s)) }, gesture); // prettier-ignore
+  const toScreen = ([x, y]: Vec2 | readonly number[]): Vec2 => [
+    origin[0] + x * (shown?.width ?? 0) * scale,
+    origin[1] + y * (shown?.height ?? 0) * scale,
+  ];
+  const set = (next: Step, gesture?: string) =>
+    change({ steps: prep!.steps.map((s) => (s.id === next.id ? next : s)) }, gesture);
 
   const [stroke, setStroke] = useState<Vec2[] | null>(null);
   const [from, setFrom] = useState<Vec2 | null>(null);
@@ -81,12 +93,28 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   };
   const moveDraw = (e: PointerEvent) => {
     if (stroke) setStroke([...stroke, toShare(e)]);
-    else if (pan) setView({ ...pan.view, x: pan.view.x + e.clientX - pan.at[0], y: pan.view.y + e.clientY - pan.at[1] });
+    else if (pan)
+      setView({ ...pan.view, x: pan.view.x + e.clientX - pan.at[0], y: pan.view.y + e.clientY - pan.at[1] });
   };
   const endDraw = () => {
     if (stroke && step?.kind === 'heal') {
-      const offset = from && brush.kind === 'copy' ? ([from[0] - stroke[0][0], from[1] - stroke[0][1]] as Vec2) : undefined;
-      set({ ...step, strokes: [...step.strokes, { kind: brush.kind, points: thin(stroke), radius: brush.radius, hardness: brush.hardness, opacity: brush.opacity, ...(offset ? { offset } : {}), ...(brush.kind === 'paint' ? { colour: brush.colour } : {}) }] }); // prettier-ignore
+      const offset =
+        from && brush.kind === 'copy' ? ([from[0] - stroke[0][0], from[1] - stroke[0][1]] as Vec2) : undefined;
+      set({
+        ...step,
+        strokes: [
+          ...step.strokes,
+          {
+            kind: brush.kind,
+            points: thin(stroke),
+            radius: brush.radius,
+            hardness: brush.hardness,
+            opacity: brush.opacity,
+            ...(offset ? { offset } : {}),
+            ...(brush.kind === 'paint' ? { colour: brush.colour } : {}),
+          },
+        ],
+      });
     }
     setStroke(null);
     setPan(null);
@@ -100,36 +128,105 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       aria-busy={busy}
       onWheel={(e) => setView((v) => ({ ...v, zoom: Math.min(40, Math.max(0.2, v.zoom * Math.exp(-e.deltaY / 400))) }))}
     >
-      <canvas ref={canvas} className={`absolute inset-0 h-full w-full ${healing ? 'cursor-crosshair' : 'cursor-grab'}`} onPointerDown={startDraw} onPointerMove={moveDraw} onPointerUp={endDraw} />
-      {shown && <Rules size={size} origin={origin} scale={scale} mmPerPx={onInput ? (run!.before.mmPerPx ?? null) : shown.mmPerPx} />}
+      <canvas
+        ref={canvas}
+        className={`absolute inset-0 h-full w-full ${healing ? 'cursor-crosshair' : 'cursor-grab'}`}
+        onPointerDown={startDraw}
+        onPointerMove={moveDraw}
+        onPointerUp={endDraw}
+      />
+      {shown && (
+        <Rules
+          size={size}
+          origin={origin}
+          scale={scale}
+          mmPerPx={onInput ? (run!.before.mmPerPx ?? null) : shown.mmPerPx}
+        />
+      )}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
-          {!onInput && prep?.leaves && <LeafHandles leaves={prep.leaves} shown={shown} toScreen={toScreen} toShare={toShare} onChange={(leaves, g) => change({ leaves }, g)} />}
+          {!onInput && prep?.leaves && (
+            <LeafHandles
+              leaves={prep.leaves}
+              shown={shown}
+              toScreen={toScreen}
+              toShare={toShare}
+              onChange={(leaves, g) => change({ leaves }, g)}
+            />
+          )}
           {step && onInput && <StepHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />}
-          {step?.mask && !onInput && <MaskHandles mask={step.mask} toScreen={toScreen} toShare={toShare} onChange={(mask, g) => set({ ...step, mask }, g)} />}
-          {stroke && <polyline points={stroke.map((p) => toScreen(p).join(',')).join(' ')} fill="none" stroke="var(--color-primary)" strokeOpacity="0.55" strokeLinecap="round" strokeLinejoin="round" strokeWidth={brush.radius * shown.width * scale * 2} />}
-          {brush.kind === 'copy' && healing && from && <circle cx={toScreen(from)[0]} cy={toScreen(from)[1]} r={brush.radius * shown.width * scale} fill="none" stroke="var(--color-secondary)" strokeDasharray="4 3" />}
+          {step?.mask && !onInput && (
+            <MaskHandles
+              mask={step.mask}
+              toScreen={toScreen}
+              toShare={toShare}
+              onChange={(mask, g) => set({ ...step, mask }, g)}
+            />
+          )}
+          {stroke && (
+            <polyline
+              points={stroke.map((p) => toScreen(p).join(',')).join(' ')}
+              fill="none"
+              stroke="var(--color-primary)"
+              strokeOpacity="0.55"
+              strokeLinecap="round"
+              strokeLinejoin="round"
+              strokeWidth={brush.radius * shown.width * scale * 2}
+            />
+          )}
+          {brush.kind === 'copy' && healing && from && (
+            <circle
+              cx={toScreen(from)[0]}
+              cy={toScreen(from)[1]}
+              r={brush.radius * shown.width * scale}
+              fill="none"
+              stroke="var(--color-secondary)"
+              strokeDasharray="4 3"
+            />
+          )}
         </svg>
       )}
       <div className="absolute top-7 right-2 flex gap-1 rounded-[6px] bg-base-100">
         {step && (
-          <button type="button" className="tool card-panel h-[26px]" aria-pressed={onInput} onClick={() => (handled ? setOutOf(onInput ? step.id : null) : showBefore(!before))} title="What goes into this step, or what comes out of it">
+          <button
+            type="button"
+            className="tool card-panel h-[26px]"
+            aria-pressed={onInput}
+            onClick={() => (handled ? setOutOf(onInput ? step.id : null) : showBefore(!before))}
+            title="What goes into this step, or what comes out of it"
+          >
             {onInput ? 'Before' : 'After'}
           </button>
         )}
-        <button type="button" className="tool card-panel h-[26px]" onClick={() => setView({ zoom: 1, x: 0, y: 0 })} title="All of it">Fit</button>
+        <button
+          type="button"
+          className="tool card-panel h-[26px]"
+          onClick={() => setView({ zoom: 1, x: 0, y: 0 })}
+          title="All of it"
+        >
+          Fit
+        </button>
       </div>
       {shown && (
         <output className="num card-panel absolute bottom-2 left-7 px-2 py-1 text-2xs" data-testid="picture-size">
-          {shown.mmPerPx && !onInput ? `${formatLength(shown.width * shown.mmPerPx[0], 'mm', { decimals: 1 })} × ${formatLength(shown.height * shown.mmPerPx[1], 'mm', { decimals: 1 })}` : onInput ? 'into this step' : 'size not known yet'} · {shown.width} × {shown.height} px shown
+          {shown.mmPerPx && !onInput
+            ? `${formatLength(shown.width * shown.mmPerPx[0], 'mm', { decimals: 1 })} ` +
+              `× ${formatLength(shown.height * shown.mmPerPx[1], 'mm', { decimals: 1 })}`
+            : onInput
+              ? 'into this step'
+              : 'size not known yet'}{' '}
+          · {shown.width} × {shown.height} px shown
         </output>
       )}
     </div>
   );
-} // prettier-ignore
+}
 
 const RULE = 20;
-const thin = (points: Vec2[]): Vec2[] => points.filter((p, i) => i === 0 || i === points.length - 1 || i % 2 === 0).map(([x, y]) => [Math.round(x * 1e5) / 1e5, Math.round(y * 1e5) / 1e5]); // prettier-ignore
+const thin = (points: Vec2[]): Vec2[] =>
+  points
+    .filter((p, i) => i === 0 || i === points.length - 1 || i % 2 === 0)
+    .map(([x, y]) => [Math.round(x * 1e5) / 1e5, Math.round(y * 1e5) / 1e5]);
 
 /** Rules in millimetres along two edges, where the size is known. */
 function Rules({ size, origin, scale, mmPerPx }: { size: Vec2; origin: Vec2; scale: number; mmPerPx: Vec2 | null }) {
@@ -138,20 +235,51 @@ function Rules({ size, origin, scale, mmPerPx }: { size: Vec2; origin: Vec2; sca
     const pxPerMm = scale / mmPerPx[axis];
     const step = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find((s) => s * pxPerMm > 46) ?? 10_000;
     const out: [number, number][] = [];
-    for (let mm = Math.ceil(-origin[axis] / pxPerMm / step) * step; mm * pxPerMm + origin[axis] < size[axis]; mm += step) out.push([mm * pxPerMm + origin[axis], mm]); // prettier-ignore
+    for (
+      let mm = Math.ceil(-origin[axis] / pxPerMm / step) * step;
+      mm * pxPerMm + origin[axis] < size[axis];
+      mm += step
+    )
+      out.push([mm * pxPerMm + origin[axis], mm]);
     return out;
   };
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
       <rect width={size[0]} height={RULE} fill="var(--color-base-100)" />
       <rect width={RULE} height={size[1]} fill="var(--color-base-100)" />
-      {marks(0).map(([at, mm]) => at > RULE && (
-        <g key={`x${mm}`}><line x1={at} x2={at} y1={13} y2={RULE} stroke="currentColor" strokeOpacity="0.5" /><text x={at + 3} y={12} className="num" fontSize="10" fill="currentColor">{mm}</text></g>
-      ))}
-      {marks(1).map(([at, mm]) => at > RULE && (
-        <g key={`y${mm}`}><line y1={at} y2={at} x1={13} x2={RULE} stroke="currentColor" strokeOpacity="0.5" /><text x={-at - 3} y={12} transform="rotate(-90)" textAnchor="end" className="num" fontSize="10" fill="currentColor">{mm}</text></g>
-      ))}
-      <text x={2} y={12} fontSize="9" fill="currentColor" className="num">mm</text>
+      {marks(0).map(
+        ([at, mm]) =>
+          at > RULE && (
+            <g key={`x${mm}`}>
+              <line x1={at} x2={at} y1={13} y2={RULE} stroke="currentColor" strokeOpacity="0.5" />
+              <text x={at + 3} y={12} className="num" fontSize="10" fill="currentColor">
+                {mm}
+              </text>
+            </g>
+          ),
+      )}
+      {marks(1).map(
+        ([at, mm]) =>
+          at > RULE && (
+            <g key={`y${mm}`}>
+              <line y1={at} y2={at} x1={13} x2={RULE} stroke="currentColor" strokeOpacity="0.5" />
+              <text
+                x={-at - 3}
+                y={12}
+                transform="rotate(-90)"
+                textAnchor="end"
+                className="num"
+                fontSize="10"
+                fill="currentColor"
+              >
+                {mm}
+              </text>
+            </g>
+          ),
+      )}
+      <text x={2} y={12} fontSize="9" fill="currentColor" className="num">
+        mm
+      </text>
     </svg>
   );
-} // prettier-ignore
+}

@@ -12,7 +12,13 @@ import { usePrep } from './prepStore';
 import { SampleBoard } from './SampleBoard';
 
 const ROLES = ['height', 'normal', 'roughness', 'occlusion', 'opacity'] as const;
-const LABELS: Record<(typeof ROLES)[number], string> = { height: 'Height', normal: 'Normal', roughness: 'Roughness', occlusion: 'Occlusion', opacity: 'Opacity' }; // prettier-ignore
+const LABELS: Record<(typeof ROLES)[number], string> = {
+  height: 'Height',
+  normal: 'Normal',
+  roughness: 'Roughness',
+  occlusion: 'Occlusion',
+  opacity: 'Opacity',
+};
 const FIRST: Derived = { ...MAP_PRESETS[0].derived, opacity: { threshold: 0.5, soft: 0.2, invert: false } };
 
 /** Maps made of the finished picture, and what they look like under a moving light. */
@@ -33,15 +39,44 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
     <section aria-label="Maps" className="hair flex h-[204px] shrink-0 gap-3 overflow-hidden border-t bg-base-100 p-2">
       <div className="w-36 shrink-0 space-y-1">
         <p className="font-semibold">Maps</p>
-        <Select label="Start from" hideLabel value="" options={[['', 'Presets…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]} onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })} />
-        <Select label="Grain runs" value={prep!.grain} options={[['x', 'along x'], ['y', 'along y'], ['none', 'no way']]} onChange={(v) => change({ grain: v as 'x' })} />
+        <Select
+          label="Start from"
+          hideLabel
+          value=""
+          options={[['', 'Presets…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]}
+          onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })}
+        />
+        <Select
+          label="Grain runs"
+          value={prep!.grain}
+          options={[
+            ['x', 'along x'],
+            ['y', 'along y'],
+            ['none', 'no way'],
+          ]}
+          onChange={(v) => change({ grain: v as 'x' })}
+        />
         <LeafFields />
       </div>
       {ROLES.map((role) => (
         <div key={role} className="w-[92px] shrink-0">
           <Tick label={LABELS[role]} checked={!!d[role]} onChange={() => toggle(role)} />
-          <button type="button" aria-label={`Edit ${LABELS[role]}`} aria-pressed={open === role} disabled={!d[role]} onClick={() => setOpen(role)} className={`block h-[84px] w-full overflow-hidden rounded-[6px] border ${open === role && d[role] ? 'border-primary' : 'border-base-300'}`}>
-            {maps[role] ? <Small shown={maps[role]} /> : <span className="quiet text-2xs">{d[role] ? '…' : 'none'}</span>}
+          <button
+            type="button"
+            aria-label={`Edit ${LABELS[role]}`}
+            aria-pressed={open === role}
+            disabled={!d[role]}
+            onClick={() => setOpen(role)}
+            className={
+              'block h-[84px] w-full overflow-hidden rounded-[6px] border ' +
+              `${open === role && d[role] ? 'border-primary' : 'border-base-300'}`
+            }
+          >
+            {maps[role] ? (
+              <Small shown={maps[role]} />
+            ) : (
+              <span className="quiet text-2xs">{d[role] ? '…' : 'none'}</span>
+            )}
           </button>
         </div>
       ))}
@@ -51,9 +86,12 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
       <SampleBoard run={run} maps={maps} />
     </section>
   );
-} // prettier-ignore
+}
 
-/** Many pieces in one picture: so many columns and rows, each with an inset; their lines are dragged on the light table. */
+/**
+ * Many pieces in one picture: so many columns and rows, each with an inset; their lines are dragged on the light
+ * table.
+ */
 function LeafFields() {
   const { prep, change } = usePrep();
   const leaves: Leaves = prep!.leaves ?? { columns: 1, rows: 1, insetMm: 0 };
@@ -62,47 +100,159 @@ function LeafFields() {
     change({ leaves: next.columns * next.rows > 1 ? next : null }, gesture);
   };
   // other counts begin with even lines again
-  const count = (label: string, key: 'columns' | 'rows', lines: 'columnLines' | 'rowLines') => <ValueField label={label} kind="number" decimals={0} min={1} max={64} value={leaves[key]} onChange={(v, g) => Math.round(v) !== leaves[key] && set({ [key]: Math.round(v), [lines]: undefined }, g)} />;
+  const count = (label: string, key: 'columns' | 'rows', lines: 'columnLines' | 'rowLines') => (
+    <ValueField
+      label={label}
+      kind="number"
+      decimals={0}
+      min={1}
+      max={64}
+      value={leaves[key]}
+      onChange={(v, g) => Math.round(v) !== leaves[key] && set({ [key]: Math.round(v), [lines]: undefined }, g)}
+    />
+  );
   const uneven = !!(leaves.columnLines ?? leaves.rowLines);
   return (
     <>
       <div className="grid grid-cols-3 gap-1">
         {count('Leaves', 'columns', 'columnLines')}
         {count('by', 'rows', 'rowLines')}
-        <ValueField label="Inset" kind="length" unit="mm" min={0} max={1000} disabled={!prep!.leaves} value={leaves.insetMm} onChange={(insetMm, g) => set({ insetMm }, g)} />
+        <ValueField
+          label="Inset"
+          kind="length"
+          unit="mm"
+          min={0}
+          max={1000}
+          disabled={!prep!.leaves}
+          value={leaves.insetMm}
+          onChange={(insetMm, g) => set({ insetMm }, g)}
+        />
       </div>
-      {uneven && <button type="button" className="tool h-[20px] px-1 text-2xs" onClick={() => set({ columnLines: undefined, rowLines: undefined })}>Even lines</button>}
+      {uneven && (
+        <button
+          type="button"
+          className="tool h-[20px] px-1 text-2xs"
+          onClick={() => set({ columnLines: undefined, rowLines: undefined })}
+        >
+          Even lines
+        </button>
+      )}
     </>
   );
-} // prettier-ignore
+}
 
-function MapFields({ role, d, set }: { role: (typeof ROLES)[number]; d: Derived; set: (n: Partial<Derived>, g?: string) => void }) {
-  const percent = (label: string, value: number, on: (v: number, g?: string) => void) => <ValueField key={label} label={label} kind="number" suffix=" %" decimals={0} step={5} min={0} max={100} value={Math.round(value * 100)} onChange={(v, g) => on(v / 100, g)} />;
+function MapFields({
+  role,
+  d,
+  set,
+}: {
+  role: (typeof ROLES)[number];
+  d: Derived;
+  set: (n: Partial<Derived>, g?: string) => void;
+}) {
+  const percent = (label: string, value: number, on: (v: number, g?: string) => void) => (
+    <ValueField
+      key={label}
+      label={label}
+      kind="number"
+      suffix=" %"
+      decimals={0}
+      step={5}
+      min={0}
+      max={100}
+      value={Math.round(value * 100)}
+      onChange={(v, g) => on(v / 100, g)}
+    />
+  );
   const grid = (...children: React.ReactNode[]) => <div className="grid grid-cols-4 gap-1.5">{children}</div>;
   if (role === 'height' && d.height) {
     const h = d.height;
     const on = (c: Partial<NonNullable<Derived['height']>>, g?: string) => set({ height: { ...h, ...c } }, g);
     return grid(
-      <ValueField key="r" label="Relief" kind="length" unit="mm" min={0} max={500} step={0.1} value={h.reliefMm} onChange={(reliefMm, g) => on({ reliefMm }, g)} />,
+      <ValueField
+        key="r"
+        label="Relief"
+        kind="length"
+        unit="mm"
+        min={0}
+        max={500}
+        step={0.1}
+        value={h.reliefMm}
+        onChange={(reliefMm, g) => on({ reliefMm }, g)}
+      />,
       percent('Lowest at', h.low, (low, g) => on({ low }, g)),
       percent('Highest at', h.high, (high, g) => on({ high }, g)),
-      <Tick key="i" label="Invert" className="items-end pb-1" checked={h.invert} onChange={(invert) => on({ invert })} />,
-      <Tick key="j" label="Joints only" className="items-end pb-1" checked={h.joints !== null} onChange={(only) => on({ joints: only ? 0.4 : null })} />,
-      ...(h.joints !== null ? [
-        percent('Darker than', h.joints, (joints, g) => on({ joints }, g)),
-        <ValueField key="c" label="Cleaned of" kind="length" unit="mm" min={0} max={1000} value={h.cleanMm} onChange={(cleanMm, g) => on({ cleanMm }, g)} />,
-        <ValueField key="s" label="Softened over" kind="length" unit="mm" min={0} max={1000} value={h.softenMm} onChange={(softenMm, g) => on({ softenMm }, g)} />,
-        percent('Detail on faces', h.detail, (detail, g) => on({ detail }, g)),
-      ] : []),
+      <Tick
+        key="i"
+        label="Invert"
+        className="items-end pb-1"
+        checked={h.invert}
+        onChange={(invert) => on({ invert })}
+      />,
+      <Tick
+        key="j"
+        label="Joints only"
+        className="items-end pb-1"
+        checked={h.joints !== null}
+        onChange={(only) => on({ joints: only ? 0.4 : null })}
+      />,
+      ...(h.joints !== null
+        ? [
+            percent('Darker than', h.joints, (joints, g) => on({ joints }, g)),
+            <ValueField
+              key="c"
+              label="Cleaned of"
+              kind="length"
+              unit="mm"
+              min={0}
+              max={1000}
+              value={h.cleanMm}
+              onChange={(cleanMm, g) => on({ cleanMm }, g)}
+            />,
+            <ValueField
+              key="s"
+              label="Softened over"
+              kind="length"
+              unit="mm"
+              min={0}
+              max={1000}
+              value={h.softenMm}
+              onChange={(softenMm, g) => on({ softenMm }, g)}
+            />,
+            percent('Detail on faces', h.detail, (detail, g) => on({ detail }, g)),
+          ]
+        : []),
       percent('Fine noise', h.noise, (noise, g) => on({ noise }, g)),
     );
   }
-  if (role === 'normal' && d.normal) return grid(<ValueField key="n" label="Strength" kind="number" suffix=" ×" step={0.1} min={0} max={8} value={d.normal.strength} onChange={(strength, g) => set({ normal: { strength } }, g)} />);
+  if (role === 'normal' && d.normal)
+    return grid(
+      <ValueField
+        key="n"
+        label="Strength"
+        kind="number"
+        suffix=" ×"
+        step={0.1}
+        min={0}
+        max={8}
+        value={d.normal.strength}
+        onChange={(strength, g) => set({ normal: { strength } }, g)}
+      />,
+    );
   if (role === 'roughness' && d.roughness) {
     const r = d.roughness;
     const on = (c: Partial<typeof r>, g?: string) => set({ roughness: { ...r, ...c } }, g);
     return grid(
-      <Select key="o" label="Read from" value={r.of} options={[['lightness', 'the picture'], ['height', 'heights']]} onChange={(of) => on({ of: of as 'height' })} />,
+      <Select
+        key="o"
+        label="Read from"
+        value={r.of}
+        options={[
+          ['lightness', 'the picture'],
+          ['height', 'heights'],
+        ]}
+        onChange={(of) => on({ of: of as 'height' })}
+      />,
       percent('Where dark', r.dark, (dark, g) => on({ dark }, g)),
       percent('In the middle', r.middle, (middle, g) => on({ middle }, g)),
       percent('Where light', r.light, (light, g) => on({ light }, g)),
@@ -112,8 +262,27 @@ function MapFields({ role, d, set }: { role: (typeof ROLES)[number]; d: Derived;
   if (role === 'occlusion' && d.occlusion) {
     const o = d.occlusion;
     return grid(
-      <ValueField key="r" label="Reaches" kind="length" unit="mm" min={0.1} max={1000} value={o.radiusMm} onChange={(radiusMm, g) => set({ occlusion: { ...o, radiusMm } }, g)} />,
-      <ValueField key="s" label="Strength" kind="number" suffix=" ×" step={0.1} min={0} max={4} value={o.strength} onChange={(strength, g) => set({ occlusion: { ...o, strength } }, g)} />,
+      <ValueField
+        key="r"
+        label="Reaches"
+        kind="length"
+        unit="mm"
+        min={0.1}
+        max={1000}
+        value={o.radiusMm}
+        onChange={(radiusMm, g) => set({ occlusion: { ...o, radiusMm } }, g)}
+      />,
+      <ValueField
+        key="s"
+        label="Strength"
+        kind="number"
+        suffix=" ×"
+        step={0.1}
+        min={0}
+        max={4}
+        value={o.strength}
+        onChange={(strength, g) => set({ occlusion: { ...o, strength } }, g)}
+      />,
     );
   }
   if (role === 'opacity' && d.opacity) {
@@ -121,11 +290,21 @@ function MapFields({ role, d, set }: { role: (typeof ROLES)[number]; d: Derived;
     return grid(
       percent('Solid above', o.threshold, (threshold, g) => set({ opacity: { ...o, threshold } }, g)),
       percent('Soft over', o.soft, (soft, g) => set({ opacity: { ...o, soft } }, g)),
-      <Tick key="i" label="Invert" className="items-end pb-1" checked={o.invert} onChange={(invert) => set({ opacity: { ...o, invert } })} />,
+      <Tick
+        key="i"
+        label="Invert"
+        className="items-end pb-1"
+        checked={o.invert}
+        onChange={(invert) => set({ opacity: { ...o, invert } })}
+      />,
     );
   }
-  return <p className="quiet text-2xs leading-tight">Tick the maps the material needs, or take a preset. They follow the picture: change a step and they are made anew.</p>;
-} // prettier-ignore
+  return (
+    <p className="quiet text-2xs leading-tight">
+      Tick the maps the material needs, or take a preset. They follow the picture: change a step and they are made anew.
+    </p>
+  );
+}
 
 function Small({ shown }: { shown: Shown }) {
   const canvas = useRef<HTMLCanvasElement>(null);

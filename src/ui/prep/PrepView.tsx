@@ -74,7 +74,8 @@ export function PrepView() {
   };
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z' || (e.target as HTMLElement).tagName === 'INPUT') return; // prettier-ignore
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z' || (e.target as HTMLElement).tagName === 'INPUT')
+        return;
       // here, steps back are the prep's own
       e.preventDefault();
       e.stopImmediatePropagation();
@@ -87,20 +88,50 @@ export function PrepView() {
 
   const drop = useDropzone({ onDrop: (f) => void take(f), noClick: true, noKeyboard: true });
   return (
-    <div className={`flex min-h-0 flex-1 flex-col ${drop.isDragActive ? 'outline-2 -outline-offset-4 outline-primary outline-dashed' : ''}`} {...drop.getRootProps()}>
+    <div
+      className={
+        'flex min-h-0 flex-1 flex-col ' +
+        `${drop.isDragActive ? 'outline-2 -outline-offset-4 outline-primary outline-dashed' : ''}`
+      }
+      {...drop.getRootProps()}
+    >
       <input {...drop.getInputProps({ 'aria-label': 'Pictures to prepare' })} />
       <div className="hair flex h-10 shrink-0 items-center gap-1.5 border-b bg-base-100 px-2">
-        <select aria-label="Picture" className="field w-56" value={prep?.id ?? ''} onChange={(e) => void switchTo(e.target.value)}>
+        <select
+          aria-label="Picture"
+          className="field w-56"
+          value={prep?.id ?? ''}
+          onChange={(e) => void switchTo(e.target.value)}
+        >
           <option value="">{preps.data?.length ? 'Choose a picture…' : 'No pictures yet'}</option>
-          {preps.data?.map((p) => <option key={p.id} value={p.id}>{p.id === prep?.id ? prep.name : p.name}</option>)}
-        </select>
-        <button type="button" className="tool" onClick={drop.open}><ImageUp size={14} /> Bring a picture</button>
-        <Menu label={<><Camera size={14} /> Photograph</>} title="The simulated camera: photographs of made-up materials, to try prep on">
-          {(close) => Object.entries(GROUNDS).map(([k, g]) => (
-            <button key={k} type="button" className="tool" onClick={() => (void photograph(k), close())}>{g.label}</button>
+          {preps.data?.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.id === prep?.id ? prep.name : p.name}
+            </option>
           ))}
+        </select>
+        <button type="button" className="tool" onClick={drop.open}>
+          <ImageUp size={14} /> Bring a picture
+        </button>
+        <Menu
+          label={
+            <>
+              <Camera size={14} /> Photograph
+            </>
+          }
+          title="The simulated camera: photographs of made-up materials, to try prep on"
+        >
+          {(close) =>
+            Object.entries(GROUNDS).map(([k, g]) => (
+              <button key={k} type="button" className="tool" onClick={() => (void photograph(k), close())}>
+                {g.label}
+              </button>
+            ))
+          }
         </Menu>
-        {sending !== null && <progress className="progress w-24 progress-primary" aria-label="Sending" max={1} value={sending} />}
+        {sending !== null && (
+          <progress className="progress w-24 progress-primary" aria-label="Sending" max={1} value={sending} />
+        )}
         {taking && (
           <span role="status" className="quiet flex items-center gap-1 text-2xs">
             <LoaderCircle size={12} className="animate-spin" /> Taking the photograph
@@ -108,21 +139,60 @@ export function PrepView() {
         )}
         {prep && (
           <>
-            <button type="button" className="tool" disabled={!past.length} onClick={undo} title="A step back in prep (Ctrl+Z)" aria-label="Undo in prep"><Undo2 size={14} /></button>
-            <button type="button" className="tool" disabled={!future.length} onClick={redo} title="A step forward (Ctrl+Shift+Z)" aria-label="Redo in prep"><Redo2 size={14} /></button>
+            <button
+              type="button"
+              className="tool"
+              disabled={!past.length}
+              onClick={undo}
+              title="A step back in prep (Ctrl+Z)"
+              aria-label="Undo in prep"
+            >
+              <Undo2 size={14} />
+            </button>
+            <button
+              type="button"
+              className="tool"
+              disabled={!future.length}
+              onClick={redo}
+              title="A step forward (Ctrl+Shift+Z)"
+              aria-label="Redo in prep"
+            >
+              <Redo2 size={14} />
+            </button>
             <Progress prep={prep} work={work} />
-            {(error ?? failed) && <span role="alert" className="truncate text-2xs text-error">{error ?? failed}</span>}
+            {(error ?? failed) && (
+              <span role="alert" className="truncate text-2xs text-error">
+                {error ?? failed}
+              </span>
+            )}
             <span className="ml-auto" />
-            <div className="w-44"><TextField label="Name of the material" hidden value={prep.name} onChange={(name) => name && change({ name })} /></div>
+            <div className="w-44">
+              <TextField
+                label="Name of the material"
+                hidden
+                value={prep.name}
+                onChange={(name) => name && change({ name })}
+              />
+            </div>
             <MakeMaterial prep={prep} sized={!!run?.result.mmPerPx} broken={!!run?.failed} />
-            <button type="button" className="tool px-1" title="Throw this prep away" aria-label="Remove this prep" onClick={() => void remove()}><Trash2 size={13} /></button>
+            <button
+              type="button"
+              className="tool px-1"
+              title="Throw this prep away"
+              aria-label="Remove this prep"
+              onClick={() => void remove()}
+            >
+              <Trash2 size={13} />
+            </button>
           </>
         )}
       </div>
       {prep ? (
         <>
           <div className="flex min-h-0 flex-1">
-            <aside className="flex w-[304px] shrink-0 flex-col border-r border-base-300 bg-base-100"><StepStack run={run} /></aside>
+            <aside className="flex w-[304px] shrink-0 flex-col border-r border-base-300 bg-base-100">
+              <StepStack run={run} />
+            </aside>
             <LightTable run={run} busy={busy} />
             <RepeatedView run={run} busy={busy} />
           </div>
@@ -133,14 +203,17 @@ export function PrepView() {
       )}
     </div>
   );
-} // prettier-ignore
+}
 
 /** Which step is under way, and a way to stop it. */
 function Progress({ prep, work: { busy, at, stopped, stop, goOn } }: { prep: Prep; work: PrepWork }) {
   if (stopped) {
     return (
       <span role="status" className="flex items-center gap-1 text-2xs">
-        Stopped: what you see is older than the steps. <button type="button" className="tool" onClick={goOn}>Go on</button>
+        Stopped: what you see is older than the steps.{' '}
+        <button type="button" className="tool" onClick={goOn}>
+          Go on
+        </button>
       </span>
     );
   }
@@ -148,18 +221,22 @@ function Progress({ prep, work: { busy, at, stopped, stop, goOn } }: { prep: Pre
   const step = prep.steps[at];
   return (
     <span role="status" className="quiet flex items-center gap-1 text-2xs">
-      <LoaderCircle size={12} className="animate-spin" /> {step ? `${STEP_LABELS[step.kind]}, step ${at + 1} of ${prep.steps.length}` : 'Working'}
-      <button type="button" className="tool px-1" onClick={stop}>Stop</button>
+      <LoaderCircle size={12} className="animate-spin" />{' '}
+      {step ? `${STEP_LABELS[step.kind]}, step ${at + 1} of ${prep.steps.length}` : 'Working'}
+      <button type="button" className="tool px-1" onClick={stop}>
+        Stop
+      </button>
     </span>
   );
-} // prettier-ignore
+}
 
 /** Before a picture is chosen. */
 function Start({ preps, onOpen }: { preps: Prep[]; onOpen: (id: string) => void }) {
   return (
     <div className="min-h-0 flex-1 overflow-auto p-6">
       <p className="mb-4 max-w-xl leading-snug">
-        Drop a photograph or scan of a material here. Say how large it is, even out its light, make it seamless: a minute later it lies on a wall at its true size. No photograph at hand? The simulated camera takes one.
+        Drop a photograph or scan of a material here. Say how large it is, even out its light, make it seamless: a
+        minute later it lies on a wall at its true size. No photograph at hand? The simulated camera takes one.
       </p>
       <ul className="grid grid-cols-[repeat(auto-fill,180px)] gap-3" aria-label="Pictures in prep">
         {preps.map((p) => (
@@ -167,14 +244,16 @@ function Start({ preps, onOpen }: { preps: Prep[]; onOpen: (id: string) => void 
             <button type="button" className="card-panel w-full overflow-hidden text-left" onClick={() => onOpen(p.id)}>
               <img src={imageUrl(p.picture.image, 256)} alt="" className="h-28 w-full object-cover" />
               <span className="block truncate px-2 pt-1">{p.name}</span>
-              <span className="quiet num block px-2 pb-1 text-2xs">{p.picture.widthPx} × {p.picture.heightPx} px, {p.steps.length} steps{p.material ? ', made' : ''}</span>
+              <span className="quiet num block px-2 pb-1 text-2xs">
+                {p.picture.widthPx} × {p.picture.heightPx} px, {p.steps.length} steps{p.material ? ', made' : ''}
+              </span>
             </button>
           </li>
         ))}
       </ul>
     </div>
   );
-} // prettier-ignore
+}
 
 /** Does every step at full size on the server and puts the material into the library. */
 function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; broken: boolean }) {
@@ -195,7 +274,8 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
         setJob(next);
         if (next.state === 'running' || next.state === 'queued') return;
         source.close();
-        if (next.state === 'failed') toast.error('No material was made', { description: next.message, duration: 12_000 });
+        if (next.state === 'failed')
+          toast.error('No material was made', { description: next.message, duration: 12_000 });
         if (next.state !== 'done') return;
         const now = usePrep.getState().prep;
         if (now?.id === prep.id) usePrep.setState({ prep: { ...now, material: next.result?.material ?? null } });
@@ -210,14 +290,34 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
   if (running) {
     return (
       <span className="flex items-center gap-1.5 text-2xs" role="status">
-        <progress className="progress w-24 progress-primary" aria-label="Making the material" max={1} value={job.progress} /> {job.message}
-        <button type="button" className="tool" onClick={() => void api.delete(`/api/jobs/${job.id}`)}>Cancel</button>
+        <progress
+          className="progress w-24 progress-primary"
+          aria-label="Making the material"
+          max={1}
+          value={job.progress}
+        />{' '}
+        {job.message}
+        <button type="button" className="tool" onClick={() => void api.delete(`/api/jobs/${job.id}`)}>
+          Cancel
+        </button>
       </span>
     );
   }
   return (
-    <button type="button" className="tool tool-main" disabled={!sized || broken} title={broken ? 'A step cannot be done' : sized ? 'All steps at full size, into the library' : 'Its size is not known yet: add a Size step'} onClick={() => void make()}>
+    <button
+      type="button"
+      className="tool tool-main"
+      disabled={!sized || broken}
+      title={
+        broken
+          ? 'A step cannot be done'
+          : sized
+            ? 'All steps at full size, into the library'
+            : 'Its size is not known yet: add a Size step'
+      }
+      onClick={() => void make()}
+    >
       {prep.material ? 'Make the material anew' : 'Make the material'}
     </button>
   );
-} // prettier-ignore
+}

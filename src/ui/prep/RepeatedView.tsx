@@ -26,7 +26,9 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
   const pictures = useMemo(() => (shown ? halvings(toCanvas(shown)) : null), [shown]);
   const warm = useMemo(() => (run ? heatCanvas(run) : null), [run]);
   const tile = shown ? size[0] / times : 0;
-  const tileHigh = shown ? (tile * shown.height * (shown.mmPerPx?.[1] ?? 1)) / (shown.width * (shown.mmPerPx?.[0] ?? 1)) : 0; // prettier-ignore
+  const tileHigh = shown
+    ? (tile * shown.height * (shown.mmPerPx?.[1] ?? 1)) / (shown.width * (shown.mmPerPx?.[0] ?? 1))
+    : 0;
   useEffect(() => {
     const c = canvas.current;
     if (!c) return;
@@ -44,19 +46,23 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
       }
     }
   });
-  const wall = shown?.mmPerPx ? (shown.width * shown.mmPerPx[0] * times) : null; // prettier-ignore
+  const wall = shown?.mmPerPx ? shown.width * shown.mmPerPx[0] * times : null;
   const healHere = (e: React.MouseEvent) => {
     const { prep, change, look } = usePrep.getState();
     if (!prep || !run) return;
     const r = box.current!.getBoundingClientRect();
-    const [x, y] = [(((e.clientX - r.left) / tile) % 1 + 1) % 1, (((e.clientY - r.top) / tileHigh) % 1 + 1) % 1]; // prettier-ignore
-    const near = run.blotches.blotches.find((b) => distanceTo(b, x, y, tileHigh / tile) < Math.max(b.radius * 1.5, 0.04));
+    const [x, y] = [((((e.clientX - r.left) / tile) % 1) + 1) % 1, ((((e.clientY - r.top) / tileHigh) % 1) + 1) % 1];
+    const near = run.blotches.blotches.find(
+      (b) => distanceTo(b, x, y, tileHigh / tile) < Math.max(b.radius * 1.5, 0.04),
+    );
     if (!near) return;
     const stroke = patchOf(near);
     const last = prep.steps.findLast((s) => s.kind === 'heal' && s.on);
     const step = last?.kind === 'heal' ? last : null;
     if (step) {
-      change({ steps: prep.steps.map((s) => (s.id === step.id ? { ...step, strokes: [...step.strokes, stroke] } : s)) });
+      change({
+        steps: prep.steps.map((s) => (s.id === step.id ? { ...step, strokes: [...step.strokes, stroke] } : s)),
+      });
       return look(step.id);
     }
     const made = { ...newStep('heal'), strokes: [stroke] } as ReturnType<typeof newStep>;
@@ -68,22 +74,50 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
     <section aria-label="Repeated" className="flex min-h-0 w-[34%] shrink-0 flex-col border-l border-base-300">
       <div className="hair flex h-8 items-center gap-2 border-b bg-base-100 px-2">
         <span className="font-semibold">Repeated</span>
-        <input type="range" className="range range-xs w-24" min={1} max={16} value={times} aria-label="Times across" onChange={(e) => setTimes(Number(e.target.value))} />
-        <span className="num quiet text-2xs">{times} × across{wall ? `, ${formatLength(wall, 'm', { decimals: 2 })}` : ''}</span>
-        <button type="button" className="tool ml-auto h-6" aria-pressed={heat} title="What will be seen to recur; click it to heal it" onClick={() => setHeat(!heat)}>Heat</button>
+        <input
+          type="range"
+          className="range range-xs w-24"
+          min={1}
+          max={16}
+          value={times}
+          aria-label="Times across"
+          onChange={(e) => setTimes(Number(e.target.value))}
+        />
+        <span className="num quiet text-2xs">
+          {times} × across{wall ? `, ${formatLength(wall, 'm', { decimals: 2 })}` : ''}
+        </span>
+        <button
+          type="button"
+          className="tool ml-auto h-6"
+          aria-pressed={heat}
+          title="What will be seen to recur; click it to heal it"
+          onClick={() => setHeat(!heat)}
+        >
+          Heat
+        </button>
       </div>
-      <div ref={box} className="relative min-h-0 flex-1 overflow-hidden bg-base-200" data-testid="repeated" aria-busy={busy} onClick={heat ? healHere : undefined}>
+      <div
+        ref={box}
+        className="relative min-h-0 flex-1 overflow-hidden bg-base-200"
+        data-testid="repeated"
+        aria-busy={busy}
+        onClick={heat ? healHere : undefined}
+      >
         <canvas ref={canvas} className={`absolute inset-0 h-full w-full ${heat ? 'cursor-pointer' : ''}`} />
         {wall && (
           <div className="card-panel absolute bottom-2 left-2 flex items-end gap-1 px-2 py-1 text-2xs">
-            <span className="block border-l-2 border-primary" style={{ height: Math.max(2, (HAND / wall) * size[0]) }} /> a hand, 190 mm
+            <span
+              className="block border-l-2 border-primary"
+              style={{ height: Math.max(2, (HAND / wall) * size[0]) }}
+            />{' '}
+            a hand, 190 mm
           </div>
         )}
       </div>
       {run && <Figures run={run} />}
     </section>
   );
-} // prettier-ignore
+}
 
 /** How far a place of the repeated picture is from a blotch, as a share of its width. */
 function distanceTo({ ends: [a, b] }: Blotch, x: number, y: number, high: number): number {
@@ -113,12 +147,28 @@ function Figures({ run }: { run: PrepRun }) {
   );
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row('Over the edge', `above ${Math.round(worse.percentile * 100)}% of inner lines, ${was}`, say(worse), worse.percentile <= 0.95)}
-      {run.seam && row('Along the seam', `above ${Math.round(run.seam.percentile * 100)}% of inner lines`, say(run.seam), run.seam.percentile <= 0.95)}
-      {row('Strongest blotch', `${run.blotches.strongest.toFixed(1)} × the common, was ${run.untouched.strongest.toFixed(1)} ×`, run.blotches.strongest < 4 ? 'even' : 'it will recur', run.blotches.strongest < 4)}
+      {row(
+        'Over the edge',
+        `above ${Math.round(worse.percentile * 100)}% of inner lines, ${was}`,
+        say(worse),
+        worse.percentile <= 0.95,
+      )}
+      {run.seam &&
+        row(
+          'Along the seam',
+          `above ${Math.round(run.seam.percentile * 100)}% of inner lines`,
+          say(run.seam),
+          run.seam.percentile <= 0.95,
+        )}
+      {row(
+        'Strongest blotch',
+        `${run.blotches.strongest.toFixed(1)} × the common, was ${run.untouched.strongest.toFixed(1)} ×`,
+        run.blotches.strongest < 4 ? 'even' : 'it will recur',
+        run.blotches.strongest < 4,
+      )}
     </dl>
   );
-} // prettier-ignore
+}
 
 function heatCanvas(run: PrepRun): HTMLCanvasElement {
   const { heat, strongest } = run.blotches;

@@ -126,7 +126,10 @@ export function StepStack({ run }: { run: PrepRun | null }) {
               <div className="flex h-8 items-center gap-0.5 pl-2">
                 <button
                   type="button"
-                  className={`min-w-0 flex-1 truncate text-left ${s.on ? '' : 'line-through opacity-60'} ${open ? 'font-semibold' : ''}`}
+                  className={
+                    'min-w-0 flex-1 truncate text-left ' +
+                    `${s.on ? '' : 'line-through opacity-60'} ${open ? 'font-semibold' : ''}`
+                  }
                   aria-expanded={open}
                   onClick={() => look(open ? null : s.id)}
                 >

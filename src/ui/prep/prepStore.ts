@@ -37,7 +37,16 @@ interface PrepState {
   redo: () => void;
 }
 
-const contentOf = ({ steps, derived, grain, name, leaves, source, licence, credit }: Prep): Content => ({ steps, derived, grain, name, leaves, source, licence, credit }); // prettier-ignore
+const contentOf = ({ steps, derived, grain, name, leaves, source, licence, credit }: Prep): Content => ({
+  steps,
+  derived,
+  grain,
+  name,
+  leaves,
+  source,
+  licence,
+  credit,
+});
 let gestureNow: string | undefined;
 let timer: ReturnType<typeof setTimeout> | null = null;
 
@@ -48,7 +57,10 @@ export const usePrep = create<PrepState>((set, get) => {
     if (!prep) return;
     set({ saving: true });
     try {
-      const stored = await api.patch<Prep>(`/api/preps/${prep.id}`, { baseRevision: prep.revision, ...contentOf(prep) });
+      const stored = await api.patch<Prep>(`/api/preps/${prep.id}`, {
+        baseRevision: prep.revision,
+        ...contentOf(prep),
+      });
       // what was changed meanwhile stays and is stored next
       if (get().prep?.id === prep.id) set((s) => ({ prep: { ...s.prep!, revision: stored.revision }, error: null }));
     } catch (error) {
@@ -78,7 +90,8 @@ export const usePrep = create<PrepState>((set, get) => {
     brush: { kind: 'patch', radius: 0.03, hardness: 0.5, opacity: 1, colour: '#8a7a60' },
     error: null,
     saving: false,
-    open: (prep) => set({ prep, past: [], future: [], step: prep?.steps.at(-1)?.id ?? null, before: false, error: null }),
+    open: (prep) =>
+      set({ prep, past: [], future: [], step: prep?.steps.at(-1)?.id ?? null, before: false, error: null }),
     look: (step) => set({ step }),
     showBefore: (before) => set({ before }),
     setBrush: (change) => set((s) => ({ brush: { ...s.brush, ...change } })),
@@ -103,13 +116,20 @@ export const usePrep = create<PrepState>((set, get) => {
       put(future[0]);
     },
   };
-}); // prettier-ignore
+});
 
 /** A new step of a kind, to be put where it belongs. */
-export const newStep = <K extends StepKind>(kind: K): Step => ({ id: newId('step'), on: true, mask: null, ...FIRST_STEPS[kind] }) as unknown as Step; // prettier-ignore
+export const newStep = <K extends StepKind>(kind: K): Step =>
+  ({ id: newId('step'), on: true, mask: null, ...FIRST_STEPS[kind] }) as unknown as Step;
 
 /** The stroke that patches a blotch from end to end. */
-export const patchOf = ({ ends, radius }: Blotch): Static<typeof StrokeSchema> => ({ kind: 'patch', points: ends, radius: Math.min(0.25, radius), hardness: 0.4, opacity: 1 }); // prettier-ignore
+export const patchOf = ({ ends, radius }: Blotch): Static<typeof StrokeSchema> => ({
+  kind: 'patch',
+  points: ends,
+  radius: Math.min(0.25, radius),
+  hardness: 0.4,
+  opacity: 1,
+});
 
 /** All that is not stored yet is stored now. */
 export async function settlePrep(): Promise<void> {

@@ -107,7 +107,13 @@ export function usePrepRun(): PrepWork {
     stopWorker();
   }, [key]);
   return {
-    run: shown, maps: maps?.value ?? {}, busy: busy || (maps?.key ?? null) !== mapsKey, at, error, stop: stopNow,
-    stopped: !busy && stoppedAt === key && !answer?.value, goOn: () => setAgain((n) => n + 1),
-  }; // prettier-ignore
+    run: shown,
+    maps: maps?.value ?? {},
+    busy: busy || (maps?.key ?? null) !== mapsKey,
+    at,
+    error,
+    stop: stopNow,
+    stopped: !busy && stoppedAt === key && !answer?.value,
+    goOn: () => setAgain((n) => n + 1),
+  };
 }

@@ -20,8 +20,11 @@ export function Models({ close }: { close: () => void }) {
   async function bring(files: File[]) {
     try {
       const result = await sendFiles<Parameters<typeof adopt>[0] & { found: string[]; stillMissing: string[] }>(
-        `/api/projects/${project!.id}/models/${target.current}/pictures`, files, { baseRevision: String(revision) }, () => undefined,
-      ); // prettier-ignore
+        `/api/projects/${project!.id}/models/${target.current}/pictures`,
+        files,
+        { baseRevision: String(revision) },
+        () => undefined,
+      );
       adopt(result);
       void refresh();
       toast.success(`Found ${result.found.join(', ')}`, {

@@ -17,7 +17,8 @@ export function sheetService(): Remote<SheetService> {
 }
 
 /** Meshes are addressed with their hash, so that a cached answer is never the wrong one. */
-export const meshUrl = (project: Project, model: string): string => `/api/projects/${project.id}/models/${model}/mesh?v=${project.models[model].mesh.slice(0, 12)}`; // prettier-ignore
+export const meshUrl = (project: Project, model: string): string =>
+  `/api/projects/${project.id}/models/${model}/mesh?v=${project.models[model].mesh.slice(0, 12)}`;
 
 export const sheetRequest = (project: Project, { part, faces, flipped, mapping, cuts }: Region): SheetRequest => ({
   url: meshUrl(project, part.model),

@@ -52,7 +52,10 @@ export function Menu({
       </button>
       {open && (
         <div
-          className={`menu-list absolute ${up ? 'bottom-full mb-1' : 'top-full mt-1'} ${align === 'right' ? 'right-0' : 'left-0'}`}
+          className={
+            `menu-list absolute ${up ? 'bottom-full mb-1' : 'top-full mt-1'} ` +
+            `${align === 'right' ? 'right-0' : 'left-0'}`
+          }
         >
           {children(() => setOpen(false))}
         </div>

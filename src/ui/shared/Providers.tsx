@@ -5,7 +5,10 @@ import { type ReactNode, useState } from 'react';
 import { Toaster } from 'sonner';
 
 export function Providers({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 10_000, refetchOnWindowFocus: false } } })); // prettier-ignore
+  const [client] = useState(
+    () =>
+      new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 10_000, refetchOnWindowFocus: false } } }),
+  );
   return (
     <QueryClientProvider client={client}>
       {children}

@@ -24,7 +24,9 @@ export function SizeField({
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const shown = value ? `${formatLength(value[0], unit, { withUnit: unit === 'ft-in' })} × ${formatLength(value[1], unit)}` : ''; // prettier-ignore
+  const shown = value
+    ? `${formatLength(value[0], unit, { withUnit: unit === 'ft-in' })} × ${formatLength(value[1], unit)}`
+    : '';
   const commit = () => {
     if (draft === null) return;
     const parsed = parseSize(draft, unit);

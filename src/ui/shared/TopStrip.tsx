@@ -25,7 +25,10 @@ function Tab({ href, children }: { href: string; children: ReactNode }) {
     <Link
       href={href}
       aria-current={current ? 'page' : undefined}
-      className={`border-b-2 px-1 py-[11px] leading-none ${current ? 'border-primary font-semibold' : 'quiet border-transparent hover:text-base-content'}`}
+      className={
+        'border-b-2 px-1 py-[11px] leading-none ' +
+        `${current ? 'border-primary font-semibold' : 'quiet border-transparent hover:text-base-content'}`
+      }
     >
       {children}
     </Link>

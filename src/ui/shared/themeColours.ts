@@ -18,7 +18,15 @@ function read(): SheetColours {
   };
 }
 
-const UNKNOWN: SheetColours = { paper: '#fffdf8', cloth: '#f4efe4', line: '#d9cfbb', ink: '#1e2a3a', quiet: '#5b6470', thread: '#a83a2e', bare: '#d9cfbb' }; // prettier-ignore
+const UNKNOWN: SheetColours = {
+  paper: '#fffdf8',
+  cloth: '#f4efe4',
+  line: '#d9cfbb',
+  ink: '#1e2a3a',
+  quiet: '#5b6470',
+  thread: '#a83a2e',
+  bare: '#d9cfbb',
+};
 
 /** The theme's colours for what is drawn and not styled; follows day and night. */
 export function useThemeColours(): SheetColours {

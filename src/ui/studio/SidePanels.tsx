@@ -92,9 +92,7 @@ function HistoryPanel() {
       <ol className="flex flex-col">
         {entries.map((e) => (
           <li key={e.id} className="group flex items-center gap-1.5" style={{ paddingLeft: depths.get(e.id)! * 14 }}>
-            <span
-              className={`h-2 w-2 shrink-0 rounded-full border ${e.current ? 'border-primary bg-primary' : e.onPath ? 'border-base-content bg-base-content/40' : 'border-base-content/50'}`}
-            />
+            <span className={`h-2 w-2 shrink-0 rounded-full border ${dotOf(e)}`} />
             {naming === e.id ? (
               <input
                 autoFocus
@@ -131,7 +129,10 @@ function HistoryPanel() {
         ))}
         <li className="flex items-center gap-1.5">
           <span
-            className={`h-2 w-2 shrink-0 rounded-full border ${atStart ? 'border-primary bg-primary' : 'border-base-content bg-base-content/40'}`}
+            className={
+              'h-2 w-2 shrink-0 rounded-full border ' +
+              `${atStart ? 'border-primary bg-primary' : 'border-base-content bg-base-content/40'}`
+            }
           />
           <button type="button" className="tool px-1" onClick={() => void goTo(null)}>
             The start
@@ -152,4 +153,10 @@ function branchDepths(entries: Entry[]): Map<string, number> {
     depth.set(e.id, above + (main?.id === e.id ? 0 : 1));
   }
   return depth;
+}
+
+/** Where the project stands is full, the way to it half full, other branches empty. */
+function dotOf({ current, onPath }: { current: boolean; onPath: boolean }): string {
+  if (current) return 'border-primary bg-primary';
+  return onPath ? 'border-base-content bg-base-content/40' : 'border-base-content/50';
 }

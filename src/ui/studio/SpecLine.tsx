@@ -10,9 +10,15 @@ import { Menu } from '../shared/Menu';
 import { laySpec } from './lay';
 
 const CARD_OF: Record<Portion, string> = {
-  material: 'material', mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'start', pieces: 'pieces',
-  variation: 'variation', finish: 'finish',
-}; // prettier-ignore
+  material: 'material',
+  mapping: 'mapping',
+  repeat: 'repeat',
+  start: 'start',
+  direction: 'start',
+  pieces: 'pieces',
+  variation: 'variation',
+  finish: 'finish',
+};
 
 export function jumpToCard(card: string): void {
   const element = document.getElementById(`card-${card}`);
@@ -45,12 +51,7 @@ export function SpecLine() {
           <>
             {parts.map((p, i) =>
               p.portion ? (
-                <button
-                  key={i}
-                  type="button"
-                  className="cursor-pointer underline decoration-base-300 decoration-2 underline-offset-[3px] hover:decoration-primary"
-                  onClick={() => jumpToCard(CARD_OF[p.portion!])}
-                >
+                <button key={i} type="button" className="spec-word" onClick={() => jumpToCard(CARD_OF[p.portion!])}>
                   {p.text}
                 </button>
               ) : (

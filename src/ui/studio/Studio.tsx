@@ -52,7 +52,10 @@ export function Studio() {
     if (!hasParts || !opened || ids.length || past.length) return;
     const open = Object.values(opened.surfaces).filter((s) => !s.hidden && !s.leftBare);
     const floors = open.filter((s) => s.normal[1] > 0.9 && s.name.startsWith('Floor'));
-    const first = (floors.length ? floors : open).reduce<(typeof open)[0] | null>((a, b) => (!a || b.areaMm2 > a.areaMm2 * 1.3 ? b : a), null); // prettier-ignore
+    const first = (floors.length ? floors : open).reduce<(typeof open)[0] | null>(
+      (a, b) => (!a || b.areaMm2 > a.areaMm2 * 1.3 ? b : a),
+      null,
+    );
     if (first) select([first.id]);
   }, [project.id, hasParts]);
 

@@ -200,7 +200,11 @@ function SurfaceRow(p: {
   return (
     <li ref={setNodeRef} style={p.style} className="px-1">
       <div
-        className={`flex h-[26px] items-center gap-1.5 rounded-[5px] border pr-1.5 ${surface.zone ? 'pl-9' : 'pl-5'} ${p.picked ? 'border-primary' : 'border-transparent'} ${isOver ? 'bg-secondary/15' : 'hover:bg-base-200'} ${surface.hidden ? 'opacity-50' : ''}`}
+        className={
+          `flex h-[26px] items-center gap-1.5 rounded-[5px] border pr-1.5 ${surface.zone ? 'pl-9' : 'pl-5'} ` +
+          `${p.picked ? 'border-primary' : 'border-transparent'} ` +
+          `${isOver ? 'bg-secondary/15' : 'hover:bg-base-200'} ${surface.hidden ? 'opacity-50' : ''}`
+        }
         onMouseEnter={() => p.onHover(surface.id)}
         onMouseLeave={() => p.onHover(null)}
       >
@@ -308,7 +312,8 @@ function SelectMenu({ shown }: { shown: string[] }) {
               label={`Keep ${ids.length} picked as`}
               value=""
               onChange={(name) => {
-                if (name && ids.length) run([{ kind: 'saveSelection', selection: { id: newId('selection'), name, surfaces: ids } }]); // prettier-ignore
+                if (name && ids.length)
+                  run([{ kind: 'saveSelection', selection: { id: newId('selection'), name, surfaces: ids } }]);
               }}
             />
           </div>
@@ -357,7 +362,14 @@ function SelectionTools({ areas }: { areas: Areas }) {
         angle,
       );
       if (found.length < 2) continue;
-      const into = found.map((f, i): Surface => ({ ...s, id: newId('surface'), name: `${s.name} ${i + 1}`, faces: f.faces, areaMm2: f.area, normal: f.normal })); // prettier-ignore
+      const into = found.map((f, i): Surface => ({
+        ...s,
+        id: newId('surface'),
+        name: `${s.name} ${i + 1}`,
+        faces: f.faces,
+        areaMm2: f.area,
+        normal: f.normal,
+      }));
       made.push(...into.map((i) => i.id));
       commands.push({ kind: 'splitSurface', id: s.id, into });
     }

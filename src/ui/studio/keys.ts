@@ -73,28 +73,129 @@ const settings = () => useRoomSettings.getState();
 
 /** Every key of the studio, in the order they are listed. */
 export const ACTIONS: Action[] = [
-  { keys: '← → ↑ ↓', label: 'Slide the layout by 1 mm (Shift 10, Alt 0.1)', matches: (e) => e.key.startsWith('Arrow') && !e.ctrlKey && !e.metaKey, run: (e) => { const d = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e?.key ?? '']; if (d) slide(d[0], d[1], e); } },
-  { keys: ', .', label: 'Turn by 1° (Shift 15, Alt 0.1)', matches: (e) => [',', '.', '<', '>', ';', ':'].includes(e.key) && !e.ctrlKey, run: (e) => turn(e && [',', '<', ';'].includes(e.key) ? 1 : -1, e) },
+  {
+    keys: '← → ↑ ↓',
+    label: 'Slide the layout by 1 mm (Shift 10, Alt 0.1)',
+    matches: (e) => e.key.startsWith('Arrow') && !e.ctrlKey && !e.metaKey,
+    run: (e) => {
+      const d = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e?.key ?? ''];
+      if (d) slide(d[0], d[1], e);
+    },
+  },
+  {
+    keys: ', .',
+    label: 'Turn by 1° (Shift 15, Alt 0.1)',
+    matches: (e) => [',', '.', '<', '>', ';', ':'].includes(e.key) && !e.ctrlKey,
+    run: (e) => turn(e && [',', '<', ';'].includes(e.key) ? 1 : -1, e),
+  },
   { keys: '[', label: 'Previous surface', matches: plain('['), run: () => step(-1) },
   { keys: ']', label: 'Next surface', matches: plain(']'), run: () => step(1) },
-  { keys: 'L', label: 'Lift the spec', matches: plain('l'), run: () => { const s = selection(); const surface = project().project?.surfaces[s.ids[0]]; if (surface?.spec) { s.lift(surface.spec, surface.name); toast(`Lifted from ${surface.name}.`); } } },
-  { keys: 'P', label: 'Lay the lifted spec on what is picked', matches: plain('p'), run: () => { const s = selection(); const p = project(); if (s.lifted && p.project) p.run(laySpec(p.project, s.ids, s.lifted.spec, s.lifted.portions)); } },
-  { keys: 'R', label: 'Shuffle again', matches: plain('r'), run: () => editPicked((s) => (liesInPieces(s) ? { ...s, variation: { ...(s.variation ?? plainVariation()), shuffle: (s.variation?.shuffle ?? 1) + 1 } } : s)) },
-  { keys: 'D', label: 'Draft or true light', matches: plain('d'), run: () => settings().set({ light: settings().light === 'true' ? 'draft' : 'true' }) },
+  {
+    keys: 'L',
+    label: 'Lift the spec',
+    matches: plain('l'),
+    run: () => {
+      const s = selection();
+      const surface = project().project?.surfaces[s.ids[0]];
+      if (surface?.spec) {
+        s.lift(surface.spec, surface.name);
+        toast(`Lifted from ${surface.name}.`);
+      }
+    },
+  },
+  {
+    keys: 'P',
+    label: 'Lay the lifted spec on what is picked',
+    matches: plain('p'),
+    run: () => {
+      const s = selection();
+      const p = project();
+      if (s.lifted && p.project) p.run(laySpec(p.project, s.ids, s.lifted.spec, s.lifted.portions));
+    },
+  },
+  {
+    keys: 'R',
+    label: 'Shuffle again',
+    matches: plain('r'),
+    run: () =>
+      editPicked((s) =>
+        liesInPieces(s)
+          ? { ...s, variation: { ...(s.variation ?? plainVariation()), shuffle: (s.variation?.shuffle ?? 1) + 1 } }
+          : s,
+      ),
+  },
+  {
+    keys: 'D',
+    label: 'Draft or true light',
+    matches: plain('d'),
+    run: () => settings().set({ light: settings().light === 'true' ? 'draft' : 'true' }),
+  },
   { keys: '1', label: 'Room alone', matches: plain('1'), run: () => settings().set({ layout: 'room' }) },
   { keys: '2', label: 'Room and sheet', matches: plain('2'), run: () => settings().set({ layout: 'both' }) },
   { keys: '3', label: 'Sheet alone', matches: plain('3'), run: () => settings().set({ layout: 'sheet' }) },
-  { keys: 'F', label: 'Frame what is picked', matches: plain('f'), run: () => openRoom.current?.frame(selection().ids) },
-  { keys: 'H', label: 'Hide or show what is picked', matches: plain('h'), run: () => { const { ids } = selection(); const p = project(); if (ids.length && p.project) p.run([{ kind: 'setSurfaces', ids, hidden: !ids.every((id) => p.project!.surfaces[id]?.hidden) }]); } },
-  { keys: 'I', label: 'Isolate what is picked, or show all again', matches: plain('i'), run: () => { const { ids } = selection(); const p = project(); if (p.project && (p.project.isolated || ids.length)) p.run([{ kind: 'isolate', ids: p.project.isolated ? null : ids }]); } },
+  {
+    keys: 'F',
+    label: 'Frame what is picked',
+    matches: plain('f'),
+    run: () => openRoom.current?.frame(selection().ids),
+  },
+  {
+    keys: 'H',
+    label: 'Hide or show what is picked',
+    matches: plain('h'),
+    run: () => {
+      const { ids } = selection();
+      const p = project();
+      if (ids.length && p.project)
+        p.run([{ kind: 'setSurfaces', ids, hidden: !ids.every((id) => p.project!.surfaces[id]?.hidden) }]);
+    },
+  },
+  {
+    keys: 'I',
+    label: 'Isolate what is picked, or show all again',
+    matches: plain('i'),
+    run: () => {
+      const { ids } = selection();
+      const p = project();
+      if (p.project && (p.project.isolated || ids.length))
+        p.run([{ kind: 'isolate', ids: p.project.isolated ? null : ids }]);
+    },
+  },
   { keys: 'Z', label: 'Back to what was picked before', matches: plain('z'), run: () => selection().back() },
-  { keys: 'Shift+Z', label: 'Forward to what was picked after', matches: (e) => e.key.toLowerCase() === 'z' && e.shiftKey && !e.ctrlKey && !e.metaKey, run: () => selection().forward() },
-  { keys: 'Ctrl+Z', label: 'Undo', matches: withCtrl('z', false), run: () => { if (project().canUndo) void project().undo(); } },
-  { keys: 'Ctrl+Shift+Z', label: 'Redo', matches: withCtrl('z', true), run: () => { if (project().canRedo) void project().redo(); } },
+  {
+    keys: 'Shift+Z',
+    label: 'Forward to what was picked after',
+    matches: (e) => e.key.toLowerCase() === 'z' && e.shiftKey && !e.ctrlKey && !e.metaKey,
+    run: () => selection().forward(),
+  },
+  {
+    keys: 'Ctrl+Z',
+    label: 'Undo',
+    matches: withCtrl('z', false),
+    run: () => {
+      if (project().canUndo) void project().undo();
+    },
+  },
+  {
+    keys: 'Ctrl+Shift+Z',
+    label: 'Redo',
+    matches: withCtrl('z', true),
+    run: () => {
+      if (project().canRedo) void project().redo();
+    },
+  },
   { keys: 'Ctrl+K', label: 'Find a command', matches: withCtrl('k', false), run: () => panels().toggle('palette') },
   { keys: '?', label: 'Keys', matches: (e) => e.key === '?', run: () => panels().toggle('keys') },
-  { keys: 'Esc', label: 'Put the lifted spec down, close panels', matches: plain('escape'), run: () => { panels().close(); selection().drop(); } },
-]; // prettier-ignore
+  {
+    keys: 'Esc',
+    label: 'Put the lifted spec down, close panels',
+    matches: plain('escape'),
+    run: () => {
+      panels().close();
+      selection().drop();
+    },
+  },
+];
 
 const typing = (e: KeyboardEvent) => {
   const t = e.target as HTMLElement | null;

@@ -6,19 +6,60 @@ import { wrapTurn } from './cards/turn';
 import { layMaterial, laySpec } from './lay';
 
 const made = (name: string): Material => ({
-  id: name, version: 1, name, kind: 'test', tags: [], widthMm: 600, heightMm: 300, maps: {}, colour: '#808080', grain: 'x',
-  seamless: true, twoSided: false, sampling: 'soft', finish: defaultFinish(), source: '', licence: '', credit: '',
-  repetition: null, builtIn: false,
-}); // prettier-ignore
+  id: name,
+  version: 1,
+  name,
+  kind: 'test',
+  tags: [],
+  widthMm: 600,
+  heightMm: 300,
+  maps: {},
+  colour: '#808080',
+  grain: 'x',
+  seamless: true,
+  twoSided: false,
+  sampling: 'soft',
+  finish: defaultFinish(),
+  source: '',
+  licence: '',
+  credit: '',
+  repetition: null,
+  builtIn: false,
+});
 
 function project(): Project {
-  const surface = (id: string, part: string, normal: [number, number, number]): Surface => ({ id, part, name: id, faces: [0, 2], slot: 0, areaMm2: 1e6, normal, hidden: false, leftBare: false, spec: null }); // prettier-ignore
-  const part = (id: string, locked: boolean) => ({ id, model: 'm', name: id, path: [], mesh: 0, origin: [0, 0, 0] as [number, number, number], min: [0, 0, 0] as [number, number, number], max: [1, 1, 1] as [number, number, number], locked }); // prettier-ignore
+  const surface = (id: string, part: string, normal: [number, number, number]): Surface => ({
+    id,
+    part,
+    name: id,
+    faces: [0, 2],
+    slot: 0,
+    areaMm2: 1e6,
+    normal,
+    hidden: false,
+    leftBare: false,
+    spec: null,
+  });
+  const part = (id: string, locked: boolean) => ({
+    id,
+    model: 'm',
+    name: id,
+    path: [],
+    mesh: 0,
+    origin: [0, 0, 0] as [number, number, number],
+    min: [0, 0, 0] as [number, number, number],
+    max: [1, 1, 1] as [number, number, number],
+    locked,
+  });
   return {
     ...emptyProject('p', 'P'),
     parts: { hall: part('hall', false), shut: part('shut', true) },
-    surfaces: { floor: surface('floor', 'hall', [0, 1, 0]), drum: surface('drum', 'hall', [0, 0, 0]), kept: surface('kept', 'shut', [0, 1, 0]) },
-  }; // prettier-ignore
+    surfaces: {
+      floor: surface('floor', 'hall', [0, 1, 0]),
+      drum: surface('drum', 'hall', [0, 0, 0]),
+      kept: surface('kept', 'shut', [0, 1, 0]),
+    },
+  };
 }
 
 test('a flat face starts flat, one that turns corners as a box; locked parts take nothing', () => {
@@ -32,7 +73,11 @@ test('a flat face starts flat, one that turns corners as a box; locked parts tak
 
 test('another material keeps the set-out but takes its own true size', () => {
   const p = project();
-  const spec = { ...defaultSpec('oak'), repeat: { own: { widthMm: 50, heightMm: 50 }, locked: false }, start: { datum: 'world' as const, xMm: 7, yMm: 8 } }; // prettier-ignore
+  const spec = {
+    ...defaultSpec('oak'),
+    repeat: { own: { widthMm: 50, heightMm: 50 }, locked: false },
+    start: { datum: 'world' as const, xMm: 7, yMm: 8 },
+  };
   const laid = applyCommands(p, [{ kind: 'setSpecs', specs: { floor: spec }, materials: [made('oak')] }]).project;
   const after = applyCommands(laid, layMaterial(laid, ['floor'], made('lime'))).project;
   expect(after.surfaces.floor.spec).toMatchObject({
@@ -50,7 +95,15 @@ test('a project keeps the version of a material it uses', () => {
 
 test('lifted portions are laid on all that is open', () => {
   const p = project();
-  const after = applyCommands({ ...p, materials: { oak: made('oak') } }, laySpec(p, ['floor', 'kept'], { ...defaultSpec('oak'), direction: { turnDeg: 90, mirrorX: false, mirrorY: false } }, ['direction'])).project; // prettier-ignore
+  const after = applyCommands(
+    { ...p, materials: { oak: made('oak') } },
+    laySpec(
+      p,
+      ['floor', 'kept'],
+      { ...defaultSpec('oak'), direction: { turnDeg: 90, mirrorX: false, mirrorY: false } },
+      ['direction'],
+    ),
+  ).project;
   expect(after.surfaces.floor.spec!.direction.turnDeg).toBe(90);
   expect(after.surfaces.kept.spec).toBeNull();
   expect(laySpec(p, ['floor'], defaultSpec('oak'), [])).toEqual([]);

@@ -61,5 +61,10 @@ export async function layNow(ids: string[], chosen: Material): Promise<void> {
 export function laySpec(project: Project, ids: string[], spec: Spec, portions: Portion[]): Command[] {
   const open = ids.filter((id) => project.surfaces[id] && !project.parts[project.surfaces[id].part].locked);
   if (!open.length || !portions.length) return [];
-  return [{ kind: 'setSpecs', specs: Object.fromEntries(open.map((id) => [id, layPortions(project.surfaces[id].spec, spec, portions)])) }]; // prettier-ignore
+  return [
+    {
+      kind: 'setSpecs',
+      specs: Object.fromEntries(open.map((id) => [id, layPortions(project.surfaces[id].spec, spec, portions)])),
+    },
+  ];
 }

@@ -20,7 +20,8 @@ export function usePieces(id: string | null): {
   const project = useProject((s) => s.project);
   const preview = useProject((s) => s.preview);
   const region = shownRegion(project, preview, id);
-  const request = project && region?.spec && liesInPieces(region.spec) ? piecesRequest(project, region, region.spec) : null; // prettier-ignore
+  const request =
+    project && region?.spec && liesInPieces(region.spec) ? piecesRequest(project, region, region.spec) : null;
   const key = request ? JSON.stringify(request) : null;
   const answer = useLatest(key, (asked) => sheetService().countPieces(JSON.parse(asked) as PiecesRequest));
   // an answer for another surface is not shown for this one
@@ -31,7 +32,8 @@ export function usePieces(id: string | null): {
 /** Which surface or zone a request is about, whatever is laid on it. */
 export const placeOf = ({ url, mesh, faces, cuts = [] }: PiecesRequest) => JSON.stringify([url, mesh, faces, cuts]);
 
-const sameSurface = (key: string, request: PiecesRequest) => placeOf(JSON.parse(key) as PiecesRequest) === placeOf(request); // prettier-ignore
+const sameSurface = (key: string, request: PiecesRequest) =>
+  placeOf(JSON.parse(key) as PiecesRequest) === placeOf(request);
 
 /** Addresses of the base colours of all materials of a surface, as its pieces count them. */
 export function picturesOf(project: Project, spec: Spec, size: number): (string | null)[] {

@@ -8,7 +8,7 @@ export const POST = route(async (request) => {
   const upload = await receiveUpload(request);
   try {
     const source = { folder: upload.folder, files: upload.files };
-    const preview = await runTask('preview', { source, choice: readChoice(upload.fields) }, { signal: request.signal }); // prettier-ignore
+    const preview = await runTask('preview', { source, choice: readChoice(upload.fields) }, { signal: request.signal });
     return Response.json({ upload: upload.id, ...preview }, { status: 201 });
   } catch (error) {
     await dropUpload(upload.id);

@@ -33,7 +33,9 @@ test('Draco', async () => {
   const document = boxDocument();
   document.createExtension(KHRDracoMeshCompression).setRequired(true);
   await document.transform(weld(), dedup());
-  const io = new WebIO().registerExtensions([KHRDracoMeshCompression]).registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule() }); // prettier-ignore
+  const io = new WebIO()
+    .registerExtensions([KHRDracoMeshCompression])
+    .registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule() });
   expect(await sizeOf(await io.writeBinary(document))).toEqual([4000, 3000, 5000]);
 });
 
@@ -41,9 +43,19 @@ test('Meshopt, quantised', async () => {
   await MeshoptEncoder.ready;
   const document = boxDocument();
   await document.transform(meshopt({ encoder: MeshoptEncoder, level: 'medium' }));
-  const io = new WebIO().registerExtensions([EXTMeshoptCompression, ...document.getRoot().listExtensionsUsed().map((e) => e.constructor as typeof EXTMeshoptCompression)]).registerDependencies({ 'meshopt.encoder': MeshoptEncoder }); // prettier-ignore
+  const io = new WebIO()
+    .registerExtensions([
+      EXTMeshoptCompression,
+      ...document
+        .getRoot()
+        .listExtensionsUsed()
+        .map((e) => e.constructor as typeof EXTMeshoptCompression),
+    ])
+    .registerDependencies({ 'meshopt.encoder': MeshoptEncoder });
   const bytes = await io.writeBinary(document);
-  const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true)))) as JSONDocument['json']; // prettier-ignore
+  const json = JSON.parse(
+    new TextDecoder().decode(bytes.subarray(20, 20 + new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true))),
+  ) as JSONDocument['json'];
   expect(json.extensionsUsed).toEqual(expect.arrayContaining(['EXT_meshopt_compression', 'KHR_mesh_quantization']));
   expect(await sizeOf(bytes)).toEqual([4000, 3000, 5000]);
 });

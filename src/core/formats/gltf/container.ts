@@ -7,9 +7,35 @@ export interface GltfJson {
   scene?: number;
   scenes?: { name?: string; nodes?: number[] }[];
   nodes?: Record<string, unknown>[];
-  meshes?: { name?: string; primitives?: { attributes?: Record<string, number>; indices?: number; material?: number; mode?: number; extensions?: Record<string, unknown> }[] }[]; // prettier-ignore
-  accessors?: { bufferView?: number; byteOffset?: number; componentType?: number; count?: number; type?: string; sparse?: { count: number; indices: { bufferView: number; byteOffset?: number; componentType: number }; values: { bufferView: number; byteOffset?: number } } }[]; // prettier-ignore
-  bufferViews?: { buffer?: number; byteOffset?: number; byteLength?: number; byteStride?: number; extensions?: Record<string, { buffer?: number; byteOffset?: number; byteLength?: number }> }[]; // prettier-ignore
+  meshes?: {
+    name?: string;
+    primitives?: {
+      attributes?: Record<string, number>;
+      indices?: number;
+      material?: number;
+      mode?: number;
+      extensions?: Record<string, unknown>;
+    }[];
+  }[];
+  accessors?: {
+    bufferView?: number;
+    byteOffset?: number;
+    componentType?: number;
+    count?: number;
+    type?: string;
+    sparse?: {
+      count: number;
+      indices: { bufferView: number; byteOffset?: number; componentType: number };
+      values: { bufferView: number; byteOffset?: number };
+    };
+  }[];
+  bufferViews?: {
+    buffer?: number;
+    byteOffset?: number;
+    byteLength?: number;
+    byteStride?: number;
+    extensions?: Record<string, { buffer?: number; byteOffset?: number; byteLength?: number }>;
+  }[];
   buffers?: { uri?: string; byteLength?: number; extensions?: Record<string, unknown> }[];
   images?: { uri?: string; bufferView?: number; mimeType?: string; name?: string }[];
   textures?: unknown[];

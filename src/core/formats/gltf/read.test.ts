@@ -48,7 +48,11 @@ test('strips and fans become triangles of one sense', async () => {
 test('instances are parts of their own, names made distinct', async () => {
   const document = new Document();
   const buffer = document.createBuffer();
-  const positions = document.createAccessor().setType('VEC3').setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0])).setBuffer(buffer); // prettier-ignore
+  const positions = document
+    .createAccessor()
+    .setType('VEC3')
+    .setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]))
+    .setBuffer(buffer);
   const mesh = document
     .createMesh('Chair')
     .addPrimitive(document.createPrimitive().setAttribute('POSITION', positions));
@@ -74,7 +78,12 @@ test('quantised positions come out at their real size', async () => {
   const document = new Document();
   document.createExtension(KHRMeshQuantization).setRequired(true);
   const buffer = document.createBuffer();
-  const positions = document.createAccessor().setType('VEC3').setNormalized(true).setArray(new Int16Array([0, 0, 0, 32767, 0, 0, 0, 32767, 0])).setBuffer(buffer); // prettier-ignore
+  const positions = document
+    .createAccessor()
+    .setType('VEC3')
+    .setNormalized(true)
+    .setArray(new Int16Array([0, 0, 0, 32767, 0, 0, 0, 32767, 0]))
+    .setBuffer(buffer);
   const mesh = document.createMesh().addPrimitive(document.createPrimitive().setAttribute('POSITION', positions));
   document.createScene().addChild(document.createNode().setMesh(mesh).setScale([3, 3, 3]));
   const io = new WebIO().registerExtensions([KHRMeshQuantization]);
@@ -111,7 +120,11 @@ test('several scenes can be chosen from; what is no geometry is listed', async (
     ['Summer', 1],
     ['Winter', 2],
   ] as const) {
-    const positions = document.createAccessor().setType('VEC3').setArray(new Float32Array([0, 0, 0, size, 0, 0, 0, size, 0])).setBuffer(buffer); // prettier-ignore
+    const positions = document
+      .createAccessor()
+      .setType('VEC3')
+      .setArray(new Float32Array([0, 0, 0, size, 0, 0, 0, size, 0]))
+      .setBuffer(buffer);
     const mesh = document.createMesh(name).addPrimitive(document.createPrimitive().setAttribute('POSITION', positions));
     document.createScene(name).addChild(document.createNode(name).setMesh(mesh));
   }
@@ -129,13 +142,17 @@ test('a picture’s name that is no proper reference is listed as missing, not s
   const triangle = new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]);
   const uri = `data:application/octet-stream;base64,${btoa(String.fromCharCode(...new Uint8Array(triangle.buffer)))}`;
   const json = {
-    asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }], buffers: [{ byteLength: 36, uri }],
+    asset: { version: '2.0' },
+    scenes: [{ nodes: [0] }],
+    nodes: [{ mesh: 0 }],
+    buffers: [{ byteLength: 36, uri }],
     bufferViews: [{ buffer: 0, byteLength: 36 }],
     accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [1, 1, 0] }],
     meshes: [{ primitives: [{ attributes: { POSITION: 0 }, material: 0 }] }],
     materials: [{ pbrMetallicRoughness: { baseColorTexture: { index: 0 } } }],
-    textures: [{ source: 0 }], images: [{ uri: '100%oak.png' }],
-  }; // prettier-ignore
+    textures: [{ source: 0 }],
+    images: [{ uri: '100%oak.png' }],
+  };
   const model = await read(new TextEncoder().encode(JSON.stringify(json)), 'a.gltf');
   expect(model.missingPictures).toEqual(['100%oak.png']);
 });
@@ -143,7 +160,11 @@ test('a picture’s name that is no proper reference is listed as missing, not s
 test('separate buffers and pictures are found beside the file; missing pictures are listed', async () => {
   const document = new Document();
   const buffer = document.createBuffer().setURI('mesh data.bin');
-  const positions = document.createAccessor().setType('VEC3').setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0])).setBuffer(buffer); // prettier-ignore
+  const positions = document
+    .createAccessor()
+    .setType('VEC3')
+    .setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]))
+    .setBuffer(buffer);
   const texture = document
     .createTexture('oak')
     .setImage(new Uint8Array(200))
@@ -221,15 +242,25 @@ describe('broken files get one clear message', () => {
 test('meshes that share their positions are each placed from the file’s own numbers', async () => {
   const document = new Document();
   const buffer = document.createBuffer();
-  const positions = document.createAccessor().setType('VEC3').setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0])).setBuffer(buffer); // prettier-ignore
+  const positions = document
+    .createAccessor()
+    .setType('VEC3')
+    .setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0]))
+    .setBuffer(buffer);
   const scene = document.createScene();
-  for (const [scale, corners] of [[2, [0, 1, 2]], [3, [1, 3, 2]], [5, [0, 1, 2]]] as const) {
+  for (const [scale, corners] of [
+    [2, [0, 1, 2]],
+    [3, [1, 3, 2]],
+    [5, [0, 1, 2]],
+  ] as const) {
     const indices = document.createAccessor().setType('SCALAR').setArray(Uint32Array.from(corners)).setBuffer(buffer);
     const primitive = document.createPrimitive().setAttribute('POSITION', positions).setIndices(indices);
     const mesh = document.createMesh(`Times ${scale}`).addPrimitive(primitive);
-    scene.addChild(document.createNode(`Times ${scale}`).setMesh(mesh).setScale([scale, scale, scale]).setTranslation([7, 0, 0]));
+    scene.addChild(
+      document.createNode(`Times ${scale}`).setMesh(mesh).setScale([scale, scale, scale]).setTranslation([7, 0, 0]),
+    );
   }
   const { parts } = await read(await new WebIO().writeBinary(document));
   expect(parts.map((p) => normalSum(p))).toEqual([2, 4.5, 12.5].map((area) => expect.closeTo(area, 5)));
   for (const { positions: p, reach } of parts) expect(reach).toBeCloseTo(Math.max(...p.map(Math.abs)), 5);
-}); // prettier-ignore
+});

@@ -1,5 +1,26 @@
-import { type Accessor, type Document, type Material, type Node, type Primitive, type Scene, type Texture, type TextureInfo, Logger, Verbosity, WebIO } from '@gltf-transform/core'; // prettier-ignore
-import { EXTMeshoptCompression, EXTTextureWebP, KHRDracoMeshCompression, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform, type Transform } from '@gltf-transform/extensions'; // prettier-ignore
+import {
+  type Accessor,
+  type Document,
+  type Material,
+  type Node,
+  type Primitive,
+  type Scene,
+  type Texture,
+  type TextureInfo,
+  Logger,
+  Verbosity,
+  WebIO,
+} from '@gltf-transform/core';
+import {
+  EXTMeshoptCompression,
+  EXTTextureWebP,
+  KHRDracoMeshCompression,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsUnlit,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+  type Transform,
+} from '@gltf-transform/extensions';
 import {
   compose,
   determinant3,
@@ -24,9 +45,14 @@ export interface GltfOptions {
 }
 
 const READ_EXTENSIONS = [
-  KHRDracoMeshCompression, EXTMeshoptCompression, KHRMeshQuantization, KHRTextureTransform, KHRMaterialsUnlit,
-  KHRMaterialsEmissiveStrength, EXTTextureWebP,
-]; // prettier-ignore
+  KHRDracoMeshCompression,
+  EXTMeshoptCompression,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+  KHRMaterialsUnlit,
+  KHRMaterialsEmissiveStrength,
+  EXTTextureWebP,
+];
 
 /**
  * Reads a glTF 2.0 asset: every primitive mode that carries triangles, node transforms of any scale, instances,
@@ -122,7 +148,12 @@ class SceneReader {
     say('left out', this.points, 'set of loose points', 'sets of loose points');
     say('left out', this.shapes, 'set of morph shapes', 'sets of morph shapes');
     say('repaired', this.unnormalled, 'part had no normals; they were made', 'parts had no normals; they were made');
-    say('repaired', this.madeFinite, 'normal or coordinate that was no number', 'normals or coordinates that were no numbers'); // prettier-ignore
+    say(
+      'repaired',
+      this.madeFinite,
+      'normal or coordinate that was no number',
+      'normals or coordinates that were no numbers',
+    );
     return out;
   }
 

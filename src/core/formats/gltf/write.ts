@@ -1,4 +1,13 @@
-import { Accessor, type Buffer, Document, type Material as GltfMaterial, type Node, type Texture, type TextureInfo, WebIO } from '@gltf-transform/core'; // prettier-ignore
+import {
+  Accessor,
+  type Buffer,
+  Document,
+  type Material as GltfMaterial,
+  type Node,
+  type Texture,
+  type TextureInfo,
+  WebIO,
+} from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
 import type { DressedSurface } from '../../dress/dressSurface';
 import type { Look } from '../../dress/look';
@@ -100,7 +109,8 @@ export function writeScene(scene: ExportScene): Document {
 const MOST_SHIFT = 100_000;
 
 /** A part's node stands where it stood in the model, unless that is too far away. */
-const standOf = (part: ExportPart): Vec3 => (part.origin.every((v, i) => Math.abs(v - part.pivot[i]) < MOST_SHIFT) ? part.pivot : part.origin); // prettier-ignore
+const standOf = (part: ExportPart): Vec3 =>
+  part.origin.every((v, i) => Math.abs(v - part.pivot[i]) < MOST_SHIFT) ? part.pivot : part.origin;
 
 class SceneWriter {
   private readonly materials = new Map<number | string, GltfMaterial>();
@@ -222,7 +232,8 @@ class SceneWriter {
     if (baseColour) {
       out.setBaseColorTexture(this.texture(baseColour, `${material.name} base colour`));
       lay(out.getBaseColorTextureInfo(), ['baseColour']);
-    } else out.setBaseColorFactor([...(linearOfHex(material.colour).map((v) => Math.min(1, v * brightened)) as Vec3), 1]); // prettier-ignore
+    } else
+      out.setBaseColorFactor([...(linearOfHex(material.colour).map((v) => Math.min(1, v * brightened)) as Vec3), 1]);
     if (material.maps.opacity) out.setAlphaMode('MASK').setAlphaCutoff(0.5);
     if (normal) {
       out.setNormalTexture(this.texture(normal, `${material.name} normal`)).setNormalScale(look.normalScale);
@@ -244,7 +255,10 @@ class SceneWriter {
         lay(out.getEmissiveTextureInfo(), ['emission']);
       }
       if (look.emission !== 1) {
-        out.setExtension('KHR_materials_emissive_strength', this.strengths.createEmissiveStrength().setEmissiveStrength(look.emission)); // prettier-ignore
+        out.setExtension(
+          'KHR_materials_emissive_strength',
+          this.strengths.createEmissiveStrength().setEmissiveStrength(look.emission),
+        );
       }
     }
     return out;
@@ -264,9 +278,14 @@ class SceneWriter {
   }
 }
 
-const fileStem = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, ''); // prettier-ignore
+const fileStem = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '');
 
-export const writeGlb = (scene: ExportScene): Promise<Uint8Array> => new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]).writeBinary(writeScene(scene)); // prettier-ignore
+export const writeGlb = (scene: ExportScene): Promise<Uint8Array> =>
+  new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]).writeBinary(writeScene(scene));
 
 /** glTF as separate files, keyed by name. */
 export async function writeGltfFiles(scene: ExportScene, stem: string): Promise<Record<string, Uint8Array>> {

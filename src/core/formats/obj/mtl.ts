@@ -16,9 +16,21 @@ const PICTURES: Record<string, string> = {
 
 /** How many words follow each option of a picture statement. */
 const OPTION_WORDS: Record<string, number> = {
-  '-s': 3, '-o': 3, '-t': 3, '-mm': 2, '-bm': 1, '-blendu': 1, '-blendv': 1, '-cc': 1, '-clamp': 1, '-imfchan': 1,
-  '-texres': 1, '-boost': 1, '-type': 1, '-colorspace': 1,
-}; // prettier-ignore
+  '-s': 3,
+  '-o': 3,
+  '-t': 3,
+  '-mm': 2,
+  '-bm': 1,
+  '-blendu': 1,
+  '-blendv': 1,
+  '-cc': 1,
+  '-clamp': 1,
+  '-imfchan': 1,
+  '-texres': 1,
+  '-boost': 1,
+  '-type': 1,
+  '-colorspace': 1,
+};
 
 /** Reads an MTL library: slot name → what is known of it. Unknown statements are passed over. */
 export function parseMtl(text: string): Map<string, Omit<Slot, 'name'>> {

@@ -24,7 +24,8 @@ test('concave polygons, negative indices, joined lines', async () => {
 
 test('objects, groups and slots', async () => {
   const obj =
-    'mtllib m.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nv 1 1 0\no Wall\nusemtl Brick\nf 1 2 3\nusemtl Lime\nf 2 4 3\no Sill\nf 1 2 4\nl 1 2\n';
+    'mtllib m.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nv 1 1 0\no Wall\nusemtl ' +
+    'Brick\nf 1 2 3\nusemtl Lime\nf 2 4 3\no Sill\nf 1 2 4\nl 1 2\n';
   const model = await read(obj);
   expect(model.parts.map((p) => p.name)).toEqual(['Wall', 'Sill']);
   expect(model.slots.map((s) => s.name)).toEqual(['Brick', 'Lime']);

@@ -68,9 +68,13 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
     const known = partOf.get(name);
     if (known) return known;
     const made: OpenPart = {
-      name, path: object !== null && group !== null && group !== object ? [group] : [],
-      corners: new Numbers(), vertexOf: new Map(), indices: new Numbers(), slots: new Numbers(),
-    }; // prettier-ignore
+      name,
+      path: object !== null && group !== null && group !== object ? [group] : [],
+      corners: new Numbers(),
+      vertexOf: new Map(),
+      indices: new Numbers(),
+      slots: new Numbers(),
+    };
     partOf.set(name, made);
     parts.push(made);
     return made;
@@ -181,7 +185,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
         break;
       case 'curv':
       case 'curv2':
-      case 'surf': // prettier-ignore
+      case 'surf':
         counts.curves++;
         break;
     }
@@ -195,7 +199,12 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
   say('left out', counts.lines, 'line', 'lines');
   say('left out', counts.points, 'set of loose points', 'sets of loose points');
   say('left out', counts.curves, 'free-form curve or surface', 'free-form curves and surfaces');
-  say('repaired', counts.flat, 'face with fewer than three corners left out', 'faces with fewer than three corners left out'); // prettier-ignore
+  say(
+    'repaired',
+    counts.flat,
+    'face with fewer than three corners left out',
+    'faces with fewer than three corners left out',
+  );
 
   const library = readLibraries(files, path, mtlFiles, slots);
   remarks.push(...library.remarks);
@@ -204,9 +213,16 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
   const unnormalled = done.filter((p) => !p.normals).length;
   say('repaired', unnormalled, 'part had no normals; they were made', 'parts had no normals; they were made');
   return {
-    name: stemOf(path), format: 'obj', parts: done, slots, pictures: library.pictures,
-    missingPictures: library.missing, scenes: ['Whole file'], scene: 0, remarks,
-  }; // prettier-ignore
+    name: stemOf(path),
+    format: 'obj',
+    parts: done,
+    slots,
+    pictures: library.pictures,
+    missingPictures: library.missing,
+    scenes: ['Whole file'],
+    scene: 0,
+    remarks,
+  };
 }
 
 function vertexOf(part: OpenPart, a: number, b: number, c: number): number {
@@ -242,9 +258,17 @@ function triangulate(part: OpenPart, corners: number[], v: Numbers, counts: { fl
   }
   // the two axes left, ordered so that the polygon runs counter-clockwise
   const [p, q] =
-    ax >= ay && ax >= az ? (nx > 0 ? [1, 2] : [2, 1])
-    : ay >= az ? (ny > 0 ? [2, 0] : [0, 2])
-    : nz > 0 ? [0, 1] : [1, 0]; // prettier-ignore
+    ax >= ay && ax >= az
+      ? nx > 0
+        ? [1, 2]
+        : [2, 1]
+      : ay >= az
+        ? ny > 0
+          ? [2, 0]
+          : [0, 2]
+        : nz > 0
+          ? [0, 1]
+          : [1, 0];
   const flat: number[] = [];
   for (let i = 0; i < corners.length; i++) flat.push(at(i, p), at(i, q));
   const ears = earcut(flat);

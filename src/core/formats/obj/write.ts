@@ -4,9 +4,9 @@ import type { ExportMaterial, ExportPicture, ExportScene } from '../gltf/write';
 const METRES = 0.001;
 
 /**
- * A dressed scene as OBJ with MTL and pictures, keyed by file name: metres, y up, one object for each part, one group for
- * each surface. Coordinates are final (OBJ has no texture transform); tones of pieces stand behind the positions, as
- * many programs read them. Pictures that are packed for glTF (occlusion, roughness, metallic) are left out.
+ * A dressed scene as OBJ with MTL and pictures, keyed by file name: metres, y up, one object for each part, one group
+ * for each surface. Coordinates are final (OBJ has no texture transform); tones of pieces stand behind the positions,
+ * as many programs read them. Pictures that are packed for glTF (occlusion, roughness, metallic) are left out.
  */
 export function writeObj(scene: ExportScene, stem: string): Record<string, Uint8Array> {
   const files: Record<string, Uint8Array> = {};
@@ -29,11 +29,17 @@ export function writeObj(scene: ExportScene, stem: string): Record<string, Uint8
     taken.add(name);
     names.set(which, name);
     const colour = linearOfHex(source ? source.material.colour : (which as string));
-    mtl.push(`newmtl ${name}`, `Kd ${(source?.pictures.baseColour ? [1, 1, 1] : colour).map(short).join(' ')}`, 'Ks 0 0 0', 'illum 2'); // prettier-ignore
+    mtl.push(
+      `newmtl ${name}`,
+      `Kd ${(source?.pictures.baseColour ? [1, 1, 1] : colour).map(short).join(' ')}`,
+      'Ks 0 0 0',
+      'illum 2',
+    );
     if (source) {
       const { baseColour, normal, emission } = source.pictures;
       if (baseColour) mtl.push(`map_Kd ${picture(baseColour, `${base}-base-colour`)}`);
-      if (baseColour && source.material.maps.opacity) mtl.push(`map_d -imfchan m ${picture(baseColour, `${base}-base-colour`)}`); // prettier-ignore
+      if (baseColour && source.material.maps.opacity)
+        mtl.push(`map_d -imfchan m ${picture(baseColour, `${base}-base-colour`)}`);
       if (normal) mtl.push(`norm ${picture(normal, `${base}-normal`)}`);
       if (emission) mtl.push(`Ke 1 1 1`, `map_Ke ${picture(emission, `${base}-emission`)}`);
       mtl.push(`Pr ${short(source.look.roughness)}`, `Pm ${short(source.look.metallic)}`);
@@ -76,4 +82,4 @@ export function writeObj(scene: ExportScene, stem: string): Record<string, Uint8
 /** To a micrometre. */
 const precise = (v: number) => String(Math.round(v * 1e6) / 1e6);
 const short = (v: number) => String(Math.round(v * 1e4) / 1e4);
-const plain = (name: string) => name.replace(/[^\p{L}\p{N}]+/gu, '_').replace(/^_|_$/g, '') || 'part'; // prettier-ignore
+const plain = (name: string) => name.replace(/[^\p{L}\p{N}]+/gu, '_').replace(/^_|_$/g, '') || 'part';

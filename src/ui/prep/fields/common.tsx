@@ -16,8 +16,19 @@ export interface Of<K extends StepKind> {
 }
 
 export const share = (label: string, value: number, set: (v: number, g?: string) => void) => (
-  <ValueField key={label} label={label} kind="number" suffix=" %" decimals={0} min={0} max={100} step={5} value={Math.round(value * 100)} onChange={(v, g) => set(v / 100, g)} />
-); // prettier-ignore
+  <ValueField
+    key={label}
+    label={label}
+    kind="number"
+    suffix=" %"
+    decimals={0}
+    min={0}
+    max={100}
+    step={5}
+    value={Math.round(value * 100)}
+    onChange={(v, g) => set(v / 100, g)}
+  />
+);
 
 export const length = (label: string, value: number, set: (v: number, g?: string) => void, min = 0.1) => (
   <ValueField key={label} label={label} kind="length" unit="mm" value={value} min={min} max={1e6} onChange={set} />

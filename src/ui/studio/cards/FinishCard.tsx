@@ -32,7 +32,10 @@ export function FinishCard() {
             type="button"
             disabled={none}
             aria-pressed={kind === k}
-            className={`h-6 flex-auto px-0.5 text-[12px] disabled:opacity-40 ${kind === k ? 'bg-secondary/15 text-secondary font-medium' : 'hover:bg-base-200'}`}
+            className={
+              'h-6 flex-auto px-0.5 text-[12px] disabled:opacity-40 ' +
+              `${kind === k ? 'bg-secondary/15 text-secondary font-medium' : 'hover:bg-base-200'}`
+            }
             onClick={() => set({ kind: k, roughness: undefined })}
           >
             {FINISHES[k].label}

@@ -38,7 +38,8 @@ export function MappingCard() {
   const sheet = useSheet(first?.surface.id ?? null)?.sheet ?? null;
   const kind = laid.length ? shared(laid, (l) => l.spec.mapping.kind) : null;
   const mapping = first?.spec.mapping;
-  const set = (next: MappingSpec, gesture?: string) => edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: next }), gesture); // prettier-ignore
+  const set = (next: MappingSpec, gesture?: string) =>
+    edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: next }), gesture);
   const base = first?.surface.zone ? surfaces?.[first.surface.zone.of] : undefined;
   if (base) {
     return (
@@ -91,7 +92,10 @@ export function MappingCard() {
             disabled={!laid.length}
             title={`${MAPPING_LABELS[k]}${reason(k) ? `: ${reason(k)}` : ''}`}
             onClick={() => set(advice?.suggestions.find((s) => s.mapping.kind === k)?.mapping ?? FIRST_MAPPING[k])}
-            className={`grid h-[26px] min-w-0 place-items-center rounded-[5px] border p-0 disabled:opacity-40 ${kind === k ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`}
+            className={
+              'grid h-[26px] min-w-0 place-items-center rounded-[5px] border p-0 disabled:opacity-40 ' +
+              `${kind === k ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`
+            }
           >
             <MappingPicture kind={k} className="h-[20px] w-full" />
           </button>
@@ -176,7 +180,10 @@ function MappingPicture({ kind, className }: { kind: MappingKind; className: str
   return (
     <svg
       viewBox="0 0 48 38"
-      className={`${className} [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-2 [&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.3]`}
+      className={
+        `${className} [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-2 ` +
+        '[&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.3]'
+      }
       aria-hidden
     >
       {MAPPING_PICTURES[kind]}

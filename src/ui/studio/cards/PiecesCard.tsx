@@ -20,9 +20,11 @@ import { useSheet } from '../useSheet';
 
 const KINDS: [LayoutSpec['kind'], string][] = [
   ['whole', 'Whole picture'],
-  ...(['planks', 'herringbone', 'stretcher', 'flemish', 'grid', 'hexagon'] as LaidKind[]).map((k): [LaidKind, string] => [k, LAYOUTS[k].label]),
+  ...(['planks', 'herringbone', 'stretcher', 'flemish', 'grid', 'hexagon'] as LaidKind[]).map(
+    (k): [LaidKind, string] => [k, LAYOUTS[k].label],
+  ),
   ['asModelled', 'As modelled'],
-]; // prettier-ignore
+];
 
 const layoutOf = (kind: LaidKind) => LAYOUTS[kind] as Layout<LaidSpec>;
 
@@ -73,12 +75,28 @@ export function PiecesCard() {
               <Select
                 label="At an arris they"
                 value={pieces.arris ?? 'fold'}
-                options={[['fold', 'fold over it'], ['break', 'break, and begin anew'], ['return', 'return, as masons do']]}
+                options={[
+                  ['fold', 'fold over it'],
+                  ['break', 'break, and begin anew'],
+                  ['return', 'return, as masons do'],
+                ]}
                 onChange={(v) => set((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
               />
             )}
-            <JointFields joint={pieces.joint} unit={unit} plain={!shownLayout} onChange={(j, g) => set((p) => ({ ...p, joint: j }), g)} />
-            <MixFields mix={pieces.mix} main={first.spec.material} roles={def?.roles ?? ['body']} onChange={(mix, materials, g) => edit((l) => ({ ...l.spec, pieces: { ...l.spec.pieces!, mix } }), g, materials)} />
+            <JointFields
+              joint={pieces.joint}
+              unit={unit}
+              plain={!shownLayout}
+              onChange={(j, g) => set((p) => ({ ...p, joint: j }), g)}
+            />
+            <MixFields
+              mix={pieces.mix}
+              main={first.spec.material}
+              roles={def?.roles ?? ['body']}
+              onChange={(mix, materials, g) =>
+                edit((l) => ({ ...l.spec, pieces: { ...l.spec.pieces!, mix } }), g, materials)
+              }
+            />
           </div>
         ) : undefined
       }
@@ -101,7 +119,12 @@ export function PiecesCard() {
               options={[['', 'Own format'], ...def.formats.map((f, i): [string, string] => [String(i), f.label])]}
               onChange={(v) => {
                 const format = def.formats[Number(v)];
-                if (v !== '' && format) set((p) => ({ ...p, layout: format.spec, joint: { ...p.joint, ...def.preset.joint, material: p.joint.material, ...format.joint } })); // prettier-ignore
+                if (v !== '' && format)
+                  set((p) => ({
+                    ...p,
+                    layout: format.spec,
+                    joint: { ...p.joint, ...def.preset.joint, material: p.joint.material, ...format.joint },
+                  }));
               }}
             />
           )}
@@ -132,7 +155,12 @@ export function PiecesCard() {
           />
           {fitted && def.size.get(fitted) && (
             <p className="quiet num col-span-2 text-2xs">
-              laid {def.size.get(fitted)!.map((mm) => formatLength(mm, unit, { withUnit: false })).join(' × ')}, exactly {aroundOf(first.spec.mapping)} around
+              laid{' '}
+              {def.size
+                .get(fitted)!
+                .map((mm) => formatLength(mm, unit, { withUnit: false }))
+                .join(' × ')}
+              , exactly {aroundOf(first.spec.mapping)} around
             </p>
           )}
         </div>
@@ -148,7 +176,7 @@ export function PiecesCard() {
         </p>
       )}
     </Card>
-  ); // prettier-ignore
+  );
 }
 
 const isLaidKind = (kind: LayoutSpec['kind']): kind is LaidKind => Object.hasOwn(LAYOUTS, kind);

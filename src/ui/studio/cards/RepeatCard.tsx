@@ -18,7 +18,8 @@ export function RepeatCard() {
   const { laid, edit, unit } = useBench();
   const sheet = useSheet(laid[0]?.surface.id ?? null)?.sheet ?? null;
   // exactly so many round something closed: shown as it comes out there
-  const comesOut = (l: Laid) => (sheet && l === laid[0] ? repeatOnSheet(l.spec, l.material, sheet) : repeatOf(l.spec, l.material)); // prettier-ignore
+  const comesOut = (l: Laid) =>
+    sheet && l === laid[0] ? repeatOnSheet(l.spec, l.material, sheet) : repeatOf(l.spec, l.material);
   const size = (side: 'widthMm' | 'heightMm') => (laid.length ? shared(laid, (l) => comesOut(l)[side]) : null);
   const own = laid.length ? shared(laid, (l) => l.spec.repeat.own !== null) : undefined;
   const locked = laid.length ? shared(laid, (l) => l.spec.repeat.locked) !== false : true;
@@ -124,7 +125,8 @@ export function RepeatCard() {
 
 /** Picture pixels for each millimetre, and the way to make them alike on all that is picked. */
 function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' | 'edit'>) {
-  const densityOf = (l: Laid) => (l.material.maps.baseColour ? l.material.maps.baseColour.widthPx / repeatOf(l.spec, l.material).widthMm : 0); // prettier-ignore
+  const densityOf = (l: Laid) =>
+    l.material.maps.baseColour ? l.material.maps.baseColour.widthPx / repeatOf(l.spec, l.material).widthMm : 0;
   const known = laid.map(densityOf).filter((d) => d > 0);
   const [least, most] = [Math.min(...known), Math.max(...known)];
   const alike = most / least < 1.005;
@@ -196,7 +198,11 @@ function BandFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' | '
               label="Lines that fall on arrises, % of the height"
               value={(band.lines ?? []).map((l) => trimNumber(l * 100, 2)).join(', ')}
               onChange={(text) => {
-                const lines = text.split(/[,;\s]+/).map(Number).filter((v) => v > 0 && v < 100).map((v) => v / 100); // prettier-ignore
+                const lines = text
+                  .split(/[,;\s]+/)
+                  .map(Number)
+                  .filter((v) => v > 0 && v < 100)
+                  .map((v) => v / 100);
                 const { lines: _before, ...rest } = band;
                 set(lines.length ? { ...rest, lines } : rest);
               }}

@@ -24,7 +24,11 @@ export function StartCard() {
   const { project, laid, edit, run, unit } = useBench();
   const none = !laid.length;
   const of = <T,>(read: Parameters<typeof shared<T>>[1], otherwise: T) => (none ? otherwise : shared(laid, read));
-  const datum = of((l) => (l.spec.start.level && l.spec.start.datum === 'level' ? `level:${l.spec.start.level.id}` : l.spec.start.datum), 'corner'); // prettier-ignore
+  const datum = of(
+    (l) =>
+      l.spec.start.level && l.spec.start.datum === 'level' ? `level:${l.spec.start.level.id}` : l.spec.start.datum,
+    'corner',
+  );
   const levels = Object.values(project?.levels ?? {});
   const sheet = useSheet(laid[0]?.surface.id ?? null)?.sheet ?? null;
 
@@ -37,8 +41,20 @@ export function StartCard() {
     }
     const known = levels.find((l) => `level:${l.id}` === value);
     // a new level begins at the lower edge of what is picked
-    const level = known ?? { id: newId('level'), name: `Level ${levels.length + 1}`, heightMm: Math.round((sheet?.bounds.minY ?? 0) * 10) / 10 }; // prettier-ignore
-    const specs = Object.fromEntries(laid.map((l) => [l.surface.id, { ...l.spec, start: { ...l.spec.start, datum: 'level' as const, level: { id: level.id, heightMm: level.heightMm } } }])); // prettier-ignore
+    const level = known ?? {
+      id: newId('level'),
+      name: `Level ${levels.length + 1}`,
+      heightMm: Math.round((sheet?.bounds.minY ?? 0) * 10) / 10,
+    };
+    const specs = Object.fromEntries(
+      laid.map((l) => [
+        l.surface.id,
+        {
+          ...l.spec,
+          start: { ...l.spec.start, datum: 'level' as const, level: { id: level.id, heightMm: level.heightMm } },
+        },
+      ]),
+    );
     run([...(known ? [] : [{ kind: 'setLevel' as const, level }]), { kind: 'setSpecs', specs }]);
   }
   const kept = datum === MIXED || !String(datum).startsWith('level:') || !sheet || keepsLevels(sheet);

@@ -33,33 +33,75 @@ export function VariationCard() {
       id="variation"
       share={1.0}
       title="Variation"
-      more={variation ? <VariationFields variation={variation} material={first.material} unit={unit} onChange={(v, g) => set((now) => ({ ...v, pins: now.pins, deals: now.deals }), g)} /> : undefined}
+      more={
+        variation ? (
+          <VariationFields
+            variation={variation}
+            material={first.material}
+            unit={unit}
+            onChange={(v, g) => set((now) => ({ ...v, pins: now.pins, deals: now.deals }), g)}
+          />
+        ) : undefined
+      }
     >
       {!first || !project ? (
         <p className="quiet text-2xs leading-tight">
-          {all.length ? 'A whole picture has no pieces that could differ.' : 'Pieces laid on a surface each take a print of their own.'}
+          {all.length
+            ? 'A whole picture has no pieces that could differ.'
+            : 'Pieces laid on a surface each take a print of their own.'}
         </p>
       ) : (
         <>
           <div className="grid grid-cols-[1fr_auto] items-end gap-1">
-            <ValueField label="Shuffle" kind="number" decimals={0} value={shuffle === MIXED ? MIXED : shuffle} min={0} max={2147483647} onChange={(v, g) => set((now) => ({ ...now, shuffle: Math.round(v) }), g)} />
-            <button type="button" className="tool tool-line" disabled={!on} title="Shuffle again (R)" onClick={() => set((now) => ({ ...now, shuffle: now.shuffle + 1 }))}>
+            <ValueField
+              label="Shuffle"
+              kind="number"
+              decimals={0}
+              value={shuffle === MIXED ? MIXED : shuffle}
+              min={0}
+              max={2147483647}
+              onChange={(v, g) => set((now) => ({ ...now, shuffle: Math.round(v) }), g)}
+            />
+            <button
+              type="button"
+              className="tool tool-line"
+              disabled={!on}
+              title="Shuffle again (R)"
+              onClick={() => set((now) => ({ ...now, shuffle: now.shuffle + 1 }))}
+            >
               <Dices size={13} /> Again
             </button>
           </div>
           <Samples id={first.surface.id} />
           <div className="mt-1 flex flex-wrap items-center gap-0.5">
-            <button type="button" className="tool h-[22px] gap-[3px] px-1 text-2xs" aria-pressed={pieceTool === 'pin'} title="Pin pieces by clicking them, in the room or on the sheet" onClick={() => setPieceTool(pieceTool === 'pin' ? null : 'pin')}>
+            <button
+              type="button"
+              className="tool h-[22px] gap-[3px] px-1 text-2xs"
+              aria-pressed={pieceTool === 'pin'}
+              title="Pin pieces by clicking them, in the room or on the sheet"
+              onClick={() => setPieceTool(pieceTool === 'pin' ? null : 'pin')}
+            >
               <Pin size={12} /> Pin
             </button>
-            <button type="button" className="tool h-[22px] gap-[3px] px-1 text-2xs" aria-pressed={pieceTool === 'deal'} title="Deal single pieces again by clicking them" onClick={() => setPieceTool(pieceTool === 'deal' ? null : 'deal')}>
+            <button
+              type="button"
+              className="tool h-[22px] gap-[3px] px-1 text-2xs"
+              aria-pressed={pieceTool === 'deal'}
+              title="Deal single pieces again by clicking them"
+              onClick={() => setPieceTool(pieceTool === 'deal' ? null : 'deal')}
+            >
               <RefreshCw size={12} /> Deal
             </button>
             {counted && (
               <span
                 data-testid="prints"
-                className={`num truncate px-1 text-2xs ${on && counted.prints < counted.needed ? 'text-error' : 'quiet'}`}
-                title={`${counted.prints} different prints of this size; ${counted.needed} keep neighbours from looking alike`}
+                className={
+                  'num truncate px-1 text-2xs ' + `${on && counted.prints < counted.needed ? 'text-error' : 'quiet'}`
+                }
+                title={
+                  `${counted.prints} different prints of this size; ` +
+                  `${counted.needed} keep neighbours from looking alike`
+                }
               >
                 {on ? `${counted.prints} prints, need ${counted.needed}` : 'off'}
               </span>
@@ -68,7 +110,7 @@ export function VariationCard() {
         </>
       )}
     </Card>
-  ); // prettier-ignore
+  );
 }
 
 /** Six pieces as they will come out. */
@@ -89,5 +131,14 @@ function Samples({ id }: { id: string }) {
     ctx.drawImage(bitmap, 0, 0);
     return () => bitmap.close();
   }, [bitmap]);
-  return <canvas ref={canvas} width={SAMPLES.width} height={SAMPLES.height} role="img" aria-label="Six pieces as they come out" className="mt-1.5 w-full rounded-[4px] border border-base-300" />; // prettier-ignore
+  return (
+    <canvas
+      ref={canvas}
+      width={SAMPLES.width}
+      height={SAMPLES.height}
+      role="img"
+      aria-label="Six pieces as they come out"
+      className="mt-1.5 w-full rounded-[4px] border border-base-300"
+    />
+  );
 }

@@ -54,23 +54,52 @@ export function FacesBar() {
     ['All alike', { how: 'alike' }],
   ];
   return (
-    <div role="group" aria-label="Pick faces" className="hair flex min-h-8 shrink-0 flex-wrap items-center gap-0.5 border-b bg-base-100 px-1">
+    <div
+      role="group"
+      aria-label="Pick faces"
+      className="hair flex min-h-8 shrink-0 flex-wrap items-center gap-0.5 border-b bg-base-100 px-1"
+    >
       {TOOLS.map(([kind, label, Icon]) => (
-        <button key={kind} type="button" className="tool px-1.5" aria-pressed={tool === kind} title={`${label}: adds; with Alt takes away`} onClick={() => setTool(kind)}>
+        <button
+          key={kind}
+          type="button"
+          className="tool px-1.5"
+          aria-pressed={tool === kind}
+          title={`${label}: adds; with Alt takes away`}
+          onClick={() => setTool(kind)}
+        >
           <Icon size={13} /> {label}
         </button>
       ))}
       {tool === 'rectangle' && (
         <label className="flex items-center gap-1 px-1 text-2xs">
-          <input type="checkbox" className="checkbox checkbox-xs" checked={through} onChange={(e) => setThrough(e.target.checked)} />
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={through}
+            onChange={(e) => setThrough(e.target.checked)}
+          />
           through
         </label>
       )}
-      <Menu label={<><Sprout size={13} /> Grow</>} title="Make what is picked more">
+      <Menu
+        label={
+          <>
+            <Sprout size={13} /> Grow
+          </>
+        }
+        title="Make what is picked more"
+      >
         {(close) => (
           <>
             {growths.map(([label, how]) => (
-              <button key={label} type="button" className="tool" disabled={!count} onClick={() => (close(), grow(how)())}>
+              <button
+                key={label}
+                type="button"
+                className="tool"
+                disabled={!count}
+                onClick={() => (close(), grow(how)())}
+              >
                 {label}
               </button>
             ))}
@@ -80,38 +109,68 @@ export function FacesBar() {
           </>
         )}
       </Menu>
-      <button type="button" className="tool px-1.5" disabled={!of} title="Pick the rest of the part instead" onClick={() => put(part, invertFaces(facesOfPart(project, part!), faces))}>
+      <button
+        type="button"
+        className="tool px-1.5"
+        disabled={!of}
+        title="Pick the rest of the part instead"
+        onClick={() => put(part, invertFaces(facesOfPart(project, part!), faces))}
+      >
         Invert
       </button>
-      <button type="button" className="tool px-1.5" disabled={!past.length} title="What was picked before" aria-label="Picked before" onClick={back}>
+      <button
+        type="button"
+        className="tool px-1.5"
+        disabled={!past.length}
+        title="What was picked before"
+        aria-label="Picked before"
+        onClick={back}
+      >
         <Undo2 size={13} />
       </button>
       <span className="num quiet px-1 text-2xs" data-testid="faces-picked">
         {count ? `${count.toLocaleString('en')} faces of ${of?.name ?? ''}` : 'no faces picked'}
       </span>
       <span className="ml-auto flex">
-        <button type="button" className="tool px-1.5" disabled={!count} title="Turn them the other way round" onClick={() => run([{ kind: 'flipFaces', part: part!, faces }])}>
+        <button
+          type="button"
+          className="tool px-1.5"
+          disabled={!count}
+          title="Turn them the other way round"
+          onClick={() => run([{ kind: 'flipFaces', part: part!, faces }])}
+        >
           <FlipVertical size={13} /> Flip
         </button>
         <button type="button" className="tool tool-main px-2" disabled={!count} onClick={makeSurface}>
           Make a surface
         </button>
-        <button type="button" className="tool px-1" title="Back to picking surfaces" aria-label="Stop picking faces" onClick={() => setActive(false)}>
+        <button
+          type="button"
+          className="tool px-1"
+          title="Back to picking surfaces"
+          aria-label="Stop picking faces"
+          onClick={() => setActive(false)}
+        >
           <X size={13} />
         </button>
       </span>
     </div>
   );
-} // prettier-ignore
+}
 
 const facesOfPart = (project: Project, part: string) =>
-  packFaces(Object.values(project.surfaces).filter((s) => s.part === part && !s.zone).flatMap((s) => [...listFaces(s.faces)])); // prettier-ignore
+  packFaces(
+    Object.values(project.surfaces)
+      .filter((s) => s.part === part && !s.zone)
+      .flatMap((s) => [...listFaces(s.faces)]),
+  );
 
 /** The command that makes a surface of picked faces; null where they are one already. */
 async function carve(project: Project, part: string, faces: number[]): Promise<CommandOf<'carveSurface'> | null> {
   const picked = new Set(listFaces(faces));
   const of = project.parts[part];
-  const measure = (runs: number[]) => sheetService().measure({ url: meshUrl(project, of.model), mesh: of.mesh, faces: runs, flipped: of.flipped }); // prettier-ignore
+  const measure = (runs: number[]) =>
+    sheetService().measure({ url: meshUrl(project, of.model), mesh: of.mesh, faces: runs, flipped: of.flipped });
   const from: CommandOf<'carveSurface'>['from'] = {};
   let most: { surface: Surface; share: number } | null = null;
   for (const s of Object.values(project.surfaces)) {

@@ -50,7 +50,9 @@ export const useFaces = create<FacesState>((set, get) => ({
     if (take && now.part !== part) return;
     const all = new Set(now.part === part ? listFaces(now.faces) : []);
     const before = all.size;
-    for (const f of faces) if (take) all.delete(f); else all.add(f); // prettier-ignore
+    for (const f of faces)
+      if (take) all.delete(f);
+      else all.add(f);
     if (all.size !== before || now.part !== part) now.put(part, packFaces([...all]), stroke);
   },
   back: () => {

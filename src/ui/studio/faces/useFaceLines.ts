@@ -14,7 +14,9 @@ export function useFaceLines(
 ): { part: string; lines: Float32Array } | null {
   const of = part ? project.parts[part] : undefined;
   const key = of && faces.length ? JSON.stringify({ url: meshUrl(project, of.model), mesh: of.mesh, faces }) : null;
-  const answer = useLatest(key, (asked) => sheetService().facesBorder(JSON.parse(asked) as { url: string; mesh: number; faces: FaceRuns })); // prettier-ignore
+  const answer = useLatest(key, (asked) =>
+    sheetService().facesBorder(JSON.parse(asked) as { url: string; mesh: number; faces: FaceRuns }),
+  );
   const lines = key ? (answer?.value ?? null) : null;
   return useMemo(() => (part && lines ? { part, lines } : null), [part, lines]);
 }

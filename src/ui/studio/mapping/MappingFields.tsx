@@ -21,18 +21,40 @@ const DIRECTIONS: [string, string][] = [
 ];
 
 /** What can be set about a mapping: the one or two things used all the time, or, with `all`, the rest. */
-export function MappingFields({ mapping: m, unit, advice, closed, onChange, all }: { mapping: MappingSpec; unit: LengthUnit; advice: ShapeAdvice | null; /** The sheet goes once round something. */ closed: boolean; onChange: Change; all: boolean }) {
+export function MappingFields({
+  mapping: m,
+  unit,
+  advice,
+  closed,
+  onChange,
+  all,
+}: {
+  mapping: MappingSpec;
+  unit: LengthUnit;
+  advice: ShapeAdvice | null;
+  /** The sheet goes once round something. */ closed: boolean;
+  onChange: Change;
+  all: boolean;
+}) {
   switch (m.kind) {
     case 'flat':
       return all ? null : (
-        <Select label="Thrown on from" value={m.direction} options={DIRECTIONS} onChange={(v) => onChange({ ...m, direction: v as Of<'flat'>['direction'] })} />
+        <Select
+          label="Thrown on from"
+          value={m.direction}
+          options={DIRECTIONS}
+          onChange={(v) => onChange({ ...m, direction: v as Of<'flat'>['direction'] })}
+        />
       );
     case 'box':
       return all ? null : (
         <Select
           label="Sides lie along"
           value={m.axes}
-          options={[['surface', 'the surface’s main direction'], ['world', 'north and east']]}
+          options={[
+            ['surface', 'the surface’s main direction'],
+            ['world', 'north and east'],
+          ]}
           onChange={(v) => onChange({ ...m, axes: v as Of<'box'>['axes'] })}
         />
       );
@@ -42,7 +64,12 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
           <Select
             label="Its axis"
             value={m.axis}
-            options={[['found', 'as found'], ['vertical', 'upright'], ['eastWest', 'east to west'], ['northSouth', 'north to south']]}
+            options={[
+              ['found', 'as found'],
+              ['vertical', 'upright'],
+              ['eastWest', 'east to west'],
+              ['northSouth', 'north to south'],
+            ]}
             onChange={(v) => onChange({ ...m, axis: v as Of<'cylinder'>['axis'] })}
           />
           <SeamField mapping={m} onChange={onChange} />
@@ -51,7 +78,11 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
         <AroundField mapping={m} closed={closed} onChange={onChange} />
       );
     case 'sphere':
-      return all ? <SeamField mapping={m} onChange={onChange} /> : <AroundField mapping={m} closed={closed} onChange={onChange} />;
+      return all ? (
+        <SeamField mapping={m} onChange={onChange} />
+      ) : (
+        <AroundField mapping={m} closed={closed} onChange={onChange} />
+      );
     case 'fan':
       return all ? (
         <div className="grid grid-cols-2 gap-2">
@@ -64,7 +95,9 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
               ['outer', 'the outer edge'],
               ...(m.referenceMm === null ? [] : [['own', 'a radius of its own'] as [string, string]]),
             ]}
-            onChange={(v) => v !== 'own' && onChange({ ...m, reference: v as Of<'fan'>['reference'], referenceMm: null })}
+            onChange={(v) =>
+              v !== 'own' && onChange({ ...m, reference: v as Of<'fan'>['reference'], referenceMm: null })
+            }
           />
           <ValueField
             label="A radius of its own"
@@ -93,7 +126,12 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
             />
           ))}
           <div className="flex items-end">
-            <button type="button" className="tool tool-line" disabled={!m.centre && m.referenceMm === null} onClick={() => onChange({ ...m, centre: null, referenceMm: null })}>
+            <button
+              type="button"
+              className="tool tool-line"
+              disabled={!m.centre && m.referenceMm === null}
+              onClick={() => onChange({ ...m, centre: null, referenceMm: null })}
+            >
               Find them
             </button>
           </div>
@@ -116,7 +154,9 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
             />
             In one piece, with the least stretch
           </label>
-          <p className="quiet text-2xs">{m.cuts?.length ? `Cut along ${m.cuts.length} chosen edges.` : 'Cut only where it must be.'}</p>
+          <p className="quiet text-2xs">
+            {m.cuts?.length ? `Cut along ${m.cuts.length} chosen edges.` : 'Cut only where it must be.'}
+          </p>
         </div>
       ) : (
         <UnrollTools mapping={m} onChange={onChange} />
@@ -129,7 +169,10 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
         <Select
           label="Coordinate set"
           value={String(m.set)}
-          options={Array.from({ length: sets }, (_, i): [string, string] => [String(i), `${i + 1}${advice?.own[i]?.usable === false ? ', not usable' : ''}`])}
+          options={Array.from({ length: sets }, (_, i): [string, string] => [
+            String(i),
+            `${i + 1}${advice?.own[i]?.usable === false ? ', not usable' : ''}`,
+          ])}
           onChange={(v) => onChange({ ...m, set: Number(v), unit: null })}
         />
       ) : (
@@ -143,14 +186,16 @@ export function MappingFields({ mapping: m, unit, advice, closed, onChange, all 
               value={size?.[side] ?? null}
               min={0.01}
               max={1e6}
-              onChange={(v, g) => onChange({ ...m, unit: { ...(size ?? { widthMm: 1000, heightMm: 1000 }), [side]: v } }, g)}
+              onChange={(v, g) =>
+                onChange({ ...m, unit: { ...(size ?? { widthMm: 1000, heightMm: 1000 }), [side]: v } }, g)
+              }
             />
           ))}
         </div>
       );
     }
   }
-} // prettier-ignore
+}
 
 /** Exactly so many pieces or pictures once round; empty for their own size. */
 function AroundField({

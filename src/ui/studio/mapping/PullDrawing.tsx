@@ -13,7 +13,19 @@ import { type SheetViewport, toScreen, toSheet } from '../sheet/view';
 const REACH = 0.15;
 
 /** Over the sheet while a point or a row is pulled. */
-export function PullDrawing({ tool, sheet, view, unit, onPull }: { tool: PullTool; sheet: SheetSummary; view: SheetViewport; unit: LengthUnit; onPull: (pull: Pull) => void }) {
+export function PullDrawing({
+  tool,
+  sheet,
+  view,
+  unit,
+  onPull,
+}: {
+  tool: PullTool;
+  sheet: SheetSummary;
+  view: SheetViewport;
+  unit: LengthUnit;
+  onPull: (pull: Pull) => void;
+}) {
   const setTool = useSelection((s) => s.setPullTool);
   const [from, setFrom] = useState<Vec2 | null>(null);
   const [at, setAt] = useState<Vec2 | null>(null);
@@ -30,6 +42,10 @@ export function PullDrawing({ tool, sheet, view, unit, onPull }: { tool: PullToo
   const tidy = (v: number) => Math.round(v * 10) / 10;
   const reachMm = tidy(Math.max(maxX - minX, maxY - minY) * REACH);
   const [s, t] = [from && toScreen(view, from), at && toScreen(view, at)];
+  const movedBy = (a: Vec2, b: Vec2) => {
+    const [right, up] = [0, 1].map((c) => formatLength(tidy(b[c] - a[c]), unit));
+    return tool === 'row' ? `${up} up` : `${right} right, ${up} up`;
+  };
   return (
     <div
       className="absolute inset-0 cursor-crosshair touch-none"
@@ -50,23 +66,55 @@ export function PullDrawing({ tool, sheet, view, unit, onPull }: { tool: PullToo
         const [xMm, yMm] = [tidy(start[0] - minX), tidy(start[1] - minY)];
         const [rightMm, upMm] = [tidy(to[0] - start[0]), tidy(to[1] - start[1])];
         if (Math.hypot(rightMm, upMm) * view.scale < 2) return;
-        onPull(tool === 'row' ? { kind: 'row', yMm, upMm, reachMm } : { kind: 'point', xMm, yMm, rightMm, upMm, reachMm });
+        onPull(
+          tool === 'row' ? { kind: 'row', yMm, upMm, reachMm } : { kind: 'point', xMm, yMm, rightMm, upMm, reachMm },
+        );
       }}
     >
       <svg className="pointer-events-none absolute inset-0 h-full w-full">
-        {tool === 'row' && (s ?? t) && <line x1={0} x2={view.width} y1={(s ?? t)![1]} y2={(s ?? t)![1]} stroke="var(--color-primary)" strokeDasharray="6 4" />}
-        {s && t && <line x1={s[0]} y1={s[1]} x2={tool === 'row' ? s[0] : t[0]} y2={t[1]} stroke="var(--color-primary)" strokeWidth="1.5" />}
-        {s && tool === 'point' && <circle cx={s[0]} cy={s[1]} r={reachMm * view.scale} fill="none" stroke="var(--color-primary)" strokeDasharray="3 4" />}
+        {tool === 'row' && (s ?? t) && (
+          <line
+            x1={0}
+            x2={view.width}
+            y1={(s ?? t)![1]}
+            y2={(s ?? t)![1]}
+            stroke="var(--color-primary)"
+            strokeDasharray="6 4"
+          />
+        )}
+        {s && t && (
+          <line
+            x1={s[0]}
+            y1={s[1]}
+            x2={tool === 'row' ? s[0] : t[0]}
+            y2={t[1]}
+            stroke="var(--color-primary)"
+            strokeWidth="1.5"
+          />
+        )}
+        {s && tool === 'point' && (
+          <circle
+            cx={s[0]}
+            cy={s[1]}
+            r={reachMm * view.scale}
+            fill="none"
+            stroke="var(--color-primary)"
+            strokeDasharray="3 4"
+          />
+        )}
       </svg>
-      <output className="num card-panel pointer-events-none absolute bottom-3 left-1/2 -translate-x-1/2 px-2 py-1 text-2xs">
-        {from && at ? `${tool === 'row' ? '' : `${formatLength(tidy(at[0] - from[0]), unit)} right, `}${formatLength(tidy(at[1] - from[1]), unit)} up` : `Drag a ${tool} to where it belongs; Esc ends`}
+      <output className="num card-panel on-canvas left-1/2 -translate-x-1/2">
+        {from && at ? movedBy(from, at) : `Drag a ${tool} to where it belongs; Esc ends`}
       </output>
     </div>
   );
-} // prettier-ignore
+}
 
 /** The spec with one more pull. */
 export function withPull(spec: Spec, pull: Pull): Spec {
   const correction = spec.mapping.correction ?? noCorrection();
-  return { ...spec, mapping: { ...spec.mapping, correction: { ...correction, pulls: [...correction.pulls, pull] } } as MappingSpec }; // prettier-ignore
+  return {
+    ...spec,
+    mapping: { ...spec.mapping, correction: { ...correction, pulls: [...correction.pulls, pull] } } as MappingSpec,
+  };
 }

@@ -24,7 +24,11 @@ export async function applyUnrollTool(
     return;
   }
   const part = project.parts[surface.part];
-  const edges = await sheetService().edgeNear({ url: meshUrl(project, part.model), mesh: part.mesh, faces: surface.faces }, face, world); // prettier-ignore
+  const edges = await sheetService().edgeNear(
+    { url: meshUrl(project, part.model), mesh: part.mesh, faces: surface.faces },
+    face,
+    world,
+  );
   if (!edges.length) return void toast('There is no arris of this surface here.');
   const before = mapping.cuts ?? [];
   const cut = edges.every((e) => before.includes(e));

@@ -4,7 +4,14 @@ import { useProject } from '../../project/projectStore';
 import { sheetRequest, sheetService } from '../../project/sheetService';
 import type { Laid } from '../useBench';
 
-const DIRECTIONS: Record<'up' | 'down' | 'north' | 'east' | 'south' | 'west', readonly number[]> = { up: [0, 1, 0], down: [0, -1, 0], north: [0, 0, -1], east: [1, 0, 0], south: [0, 0, 1], west: [-1, 0, 0] }; // prettier-ignore
+const DIRECTIONS: Record<'up' | 'down' | 'north' | 'east' | 'south' | 'west', readonly number[]> = {
+  up: [0, 1, 0],
+  down: [0, -1, 0],
+  north: [0, 0, -1],
+  east: [1, 0, 0],
+  south: [0, 0, 1],
+  west: [-1, 0, 0],
+};
 type Direction = keyof typeof DIRECTIONS;
 
 /**
@@ -16,7 +23,9 @@ export async function throwPicture(laid: Laid[]): Promise<void> {
   if (!project || !laid.length) return;
   const facing = [0, 1, 2].map((c) => laid.reduce((sum, l) => sum + l.surface.normal[c] * l.surface.areaMm2, 0));
   const towards = (d: Direction) => DIRECTIONS[d].reduce((sum, v, c) => sum + v * facing[c], 0);
-  const direction = (Object.keys(DIRECTIONS) as Direction[]).reduce((best, d) => (towards(d) > towards(best) ? d : best)); // prettier-ignore
+  const direction = (Object.keys(DIRECTIONS) as Direction[]).reduce((best, d) =>
+    towards(d) > towards(best) ? d : best,
+  );
   const mapping = { ...FIRST_MAPPING.flat, direction };
   const bounds = await Promise.all(
     laid.map(async ({ surface, spec }) => {

@@ -60,5 +60,10 @@ function draw(layout: LaidSpec, joint: JointSpec): { paths: string[]; size: numb
 
 const square = (side: number): [number, number][] => {
   const h = side / 2;
-  return [[-h, -h], [h, -h], [h, h], [-h, h]]; // prettier-ignore
+  return [
+    [-h, -h],
+    [h, -h],
+    [h, h],
+    [-h, h],
+  ];
 };

@@ -20,7 +20,18 @@ export function JointFields({
   onChange: (joint: JointSpec, gesture?: string) => void;
 }) {
   const materials = useProject((s) => s.project?.materials) ?? {};
-  const length = (label: string, key: 'alongMm' | 'acrossMm' | 'recessMm' | 'roundingMm', max: number) => <ValueField label={label} kind="length" unit={unit} value={joint[key]} min={0} max={max} step={0.5} onChange={(v, g) => onChange({ ...joint, [key]: v }, g)} />; // prettier-ignore
+  const length = (label: string, key: 'alongMm' | 'acrossMm' | 'recessMm' | 'roundingMm', max: number) => (
+    <ValueField
+      label={label}
+      kind="length"
+      unit={unit}
+      value={joint[key]}
+      min={0}
+      max={max}
+      step={0.5}
+      onChange={(v, g) => onChange({ ...joint, [key]: v }, g)}
+    />
+  );
   return (
     <fieldset className="col-span-2 grid grid-cols-4 gap-1 border-t border-base-300 pt-1.5">
       <legend className="sr-only">Joints</legend>

@@ -27,11 +27,24 @@ export function MixFields({
   /** The project's own version where it has one, else the library's. */
   const bring = (id: string): Material[] => (project.materials[id] ? [] : library.filter((m) => m.id === id));
   const put = (i: number, values: Partial<MixEntry>, gesture?: string) =>
-    onChange({ ...mix, entries: mix.entries.map((e, k) => (k === i ? { ...e, ...values } : e)) }, values.material ? bring(values.material) : [], gesture); // prettier-ignore
+    onChange(
+      { ...mix, entries: mix.entries.map((e, k) => (k === i ? { ...e, ...values } : e)) },
+      values.material ? bring(values.material) : [],
+      gesture,
+    );
   const add = () => {
     const next = choices.find((m) => m.id !== main && !mix.entries.some((e) => e.material === m.id));
     if (!next) return;
-    onChange({ ...mix, entries: [...mix.entries, { material: next.id, on: true, share: 0.2, every: 4, first: 3, role: roles[roles.length - 1] }] }, bring(next.id)); // prettier-ignore
+    onChange(
+      {
+        ...mix,
+        entries: [
+          ...mix.entries,
+          { material: next.id, on: true, share: 0.2, every: 4, first: 3, role: roles[roles.length - 1] },
+        ],
+      },
+      bring(next.id),
+    );
   };
   const on = mix.entries.filter((e) => e.on);
   const rest = Math.max(0, 1 - on.reduce((n, e) => n + e.share, 0));
@@ -70,25 +83,68 @@ export function MixFields({
             options={choices.map((m) => [m.id, m.name])}
             onChange={(material) => put(i, { material })}
           />
-          {mix.by === 'share' && <ValueField label="Share, %" kind="number" value={e.share * 100} min={0} max={100} onChange={(v, g) => put(i, { share: v / 100 }, g)} />}
+          {mix.by === 'share' && (
+            <ValueField
+              label="Share, %"
+              kind="number"
+              value={e.share * 100}
+              min={0}
+              max={100}
+              onChange={(v, g) => put(i, { share: v / 100 }, g)}
+            />
+          )}
           {mix.by === 'course' && (
             <div className="grid grid-cols-2 gap-1">
-              <ValueField label="Every" kind="number" decimals={0} value={e.every} min={1} max={1000} onChange={(v, g) => put(i, { every: Math.round(v) }, g)} />
-              <ValueField label="From course" kind="number" decimals={0} value={e.first} min={0} max={1000} onChange={(v, g) => put(i, { first: Math.round(v) }, g)} />
+              <ValueField
+                label="Every"
+                kind="number"
+                decimals={0}
+                value={e.every}
+                min={1}
+                max={1000}
+                onChange={(v, g) => put(i, { every: Math.round(v) }, g)}
+              />
+              <ValueField
+                label="From course"
+                kind="number"
+                decimals={0}
+                value={e.first}
+                min={0}
+                max={1000}
+                onChange={(v, g) => put(i, { first: Math.round(v) }, g)}
+              />
             </div>
           )}
-          {mix.by === 'role' && <Select label="Role" value={e.role} options={roles.map((r) => [r, r])} onChange={(role) => put(i, { role: role as PieceRole })} />}
-          <button type="button" className="tool px-1" aria-label={`Take ${named(e.material)} out`} onClick={() => onChange({ ...mix, entries: mix.entries.filter((_, k) => k !== i) }, [])}>
+          {mix.by === 'role' && (
+            <Select
+              label="Role"
+              value={e.role}
+              options={roles.map((r) => [r, r])}
+              onChange={(role) => put(i, { role: role as PieceRole })}
+            />
+          )}
+          <button
+            type="button"
+            className="tool px-1"
+            aria-label={`Take ${named(e.material)} out`}
+            onClick={() => onChange({ ...mix, entries: mix.entries.filter((_, k) => k !== i) }, [])}
+          >
             ×
           </button>
         </div>
       ))}
       {mix.entries.length > 0 && (
         <p className="quiet text-2xs leading-tight">
-          {mix.by === 'share' ? `${named(main)} has the other ${trimNumber(rest * 100, 1)}%.` : `All others are ${named(main)}.`}
-          {mix.entries.some((e) => !e.on) && ` ${mix.entries.filter((e) => !e.on).map((e) => named(e.material)).join(', ')} is switched off: ${named(main)} fills its place.`}
+          {mix.by === 'share'
+            ? `${named(main)} has the other ${trimNumber(rest * 100, 1)}%.`
+            : `All others are ${named(main)}.`}
+          {mix.entries.some((e) => !e.on) &&
+            ` ${mix.entries
+              .filter((e) => !e.on)
+              .map((e) => named(e.material))
+              .join(', ')} is switched off: ${named(main)} fills its place.`}
         </p>
       )}
     </fieldset>
-  ); // prettier-ignore
+  );
 }

@@ -19,7 +19,13 @@ export function VariationFields({
   onChange: (variation: VariationSpec, gesture?: string) => void;
 }) {
   const put = (values: Partial<VariationSpec>, gesture?: string) => onChange({ ...v, ...values }, gesture);
-  const tone = (key: keyof VariationSpec['tone'], label: string) => <Percents label={label} value={v.tone[key]} onChange={(range, g) => put({ tone: { ...v.tone, [key]: range } }, g)} />; // prettier-ignore
+  const tone = (key: keyof VariationSpec['tone'], label: string) => (
+    <Percents
+      label={label}
+      value={v.tone[key]}
+      onChange={(range, g) => put({ tone: { ...v.tone, [key]: range } }, g)}
+    />
+  );
   const check = (label: string, on: boolean, set: (on: boolean) => void) => (
     <label className="flex h-[26px] items-center gap-2 self-end">
       <input type="checkbox" className="checkbox checkbox-xs" checked={on} onChange={(e) => set(e.target.checked)} />

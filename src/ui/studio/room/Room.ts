@@ -1,4 +1,24 @@
-import { ACESFilmicToneMapping, Box3, BufferAttribute, BufferGeometry, Color, Group, LineBasicMaterial, LineSegments, type Material as ThreeMaterial, Mesh, MeshBasicMaterial, NoToneMapping, PCFShadowMap, PerspectiveCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer } from 'three'; // prettier-ignore
+import {
+  ACESFilmicToneMapping,
+  Box3,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  type Material as ThreeMaterial,
+  Mesh,
+  MeshBasicMaterial,
+  NoToneMapping,
+  PCFShadowMap,
+  PerspectiveCamera,
+  Raycaster,
+  Scene,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { lookOf } from '@/core/dress/look';
@@ -63,7 +83,14 @@ export interface Camera {
   target: [number, number, number];
 }
 
-const COORDINATES_FOR_BARE: Placement = { widthMm: 1000, heightMm: 1000, at: [0, 0], turnDeg: 0, mirrorX: false, mirrorY: false }; // prettier-ignore
+const COORDINATES_FOR_BARE: Placement = {
+  widthMm: 1000,
+  heightMm: 1000,
+  at: [0, 0],
+  turnDeg: 0,
+  mirrorX: false,
+  mirrorY: false,
+};
 
 /**
  * The room: draws a project's surfaces on demand. Geometry comes from the sheet worker; until a newer answer is there,
@@ -191,7 +218,10 @@ export class Room {
       const { geometry } = entry.mesh;
       const index = geometry.getIndex()!;
       if (geometry.boundsTree || index.count / 3 <= SMALL) continue;
-      const tree = await sheetService().tree(geometry.getAttribute('position').array as Float32Array, index.array as Uint32Array); // prettier-ignore
+      const tree = await sheetService().tree(
+        geometry.getAttribute('position').array as Float32Array,
+        index.array as Uint32Array,
+      );
       if (this.disposed || this.entries.get(entry.region.id) !== entry) continue;
       geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
     }
@@ -221,7 +251,6 @@ export class Room {
     },
     shapeKey: string,
   ): void {
-    // prettier-ignore
     this.removeEntry(region.id);
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(shape.positions, 3));
@@ -368,11 +397,22 @@ export class Room {
         mesh.material = this.materials.dressed({ material, look, ...repeatOf(spec, material) }, mode);
         if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
       } else if (mode.shown === 'test' && mode.test) {
-        mesh.material = this.materials.dressed({ material: mode.test, look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test), widthMm: 1000, heightMm: 1000 }, mode); // prettier-ignore
+        mesh.material = this.materials.dressed(
+          {
+            material: mode.test,
+            look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test),
+            widthMm: 1000,
+            heightMm: 1000,
+          },
+          mode,
+        );
       } else mesh.material = this.materials.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
       const measured = mode.shown === 'stretch' || mode.shown === 'density';
       if (measured) {
-        const px = spec && material?.maps.baseColour ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm : null; // prettier-ignore
+        const px =
+          spec && material?.maps.baseColour
+            ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm
+            : null;
         colourByMeasure(mesh.geometry, mode.shown as 'stretch' | 'density', px);
         mesh.material = this.materials.measured();
         for (const p of entry.pieces?.meshes ?? []) p.mesh.visible = false;
@@ -384,7 +424,16 @@ export class Room {
     this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
     this.renderer.toneMappingExposure = 1.05;
     this.renderer.shadowMap.enabled = real && state.shadows;
-    const key = JSON.stringify([real, project.light, project.northDeg, this.bounds, state.shadows, lamps, project.isolated, [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0) + (e.pieces ? 2 : 0))]); // prettier-ignore
+    const key = JSON.stringify([
+      real,
+      project.light,
+      project.northDeg,
+      this.bounds,
+      state.shadows,
+      lamps,
+      project.isolated,
+      [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0) + (e.pieces ? 2 : 0)),
+    ]);
     if (key !== this.daylightKey) {
       this.daylightKey = key;
       this.daylight.set(real ? 'true' : 'draft', project.light, project.northDeg, this.bounds, state.shadows, lamps);
@@ -407,7 +456,16 @@ export class Room {
       if (!entry?.mesh.visible) return;
       const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(entry.border, 3));
       for (const through of [true, false]) {
-        const line = new LineSegments(geometry, new LineBasicMaterial({ color: colour, depthTest: !through, transparent: true, opacity: through ? 0.22 : 1, toneMapped: false })); // prettier-ignore
+        const line = new LineSegments(
+          geometry,
+          new LineBasicMaterial({
+            color: colour,
+            depthTest: !through,
+            transparent: true,
+            opacity: through ? 0.22 : 1,
+            toneMapped: false,
+          }),
+        );
         line.matrix.copy(entry.mesh.matrixWorld);
         line.matrixAutoUpdate = false;
         line.renderOrder = 2;
@@ -423,7 +481,10 @@ export class Room {
     const of = [...this.entries.values()].find((e) => e.region.part.id === part);
     if (!of) return;
     const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(lines, 3));
-    const line = new LineSegments(geometry, new LineBasicMaterial({ color: colour, depthTest: false, toneMapped: false })); // prettier-ignore
+    const line = new LineSegments(
+      geometry,
+      new LineBasicMaterial({ color: colour, depthTest: false, toneMapped: false }),
+    );
     line.matrix.copy(of.mesh.matrixWorld);
     line.matrixAutoUpdate = false;
     line.renderOrder = 3;
@@ -452,7 +513,9 @@ export class Room {
   private pickable(): Entry[] {
     const { state } = this;
     if (!state || !this.middle) return [];
-    const seen = [...this.entries.values()].filter((e) => e.mesh.visible && !state.project.parts[e.region.part.id]?.locked); // prettier-ignore
+    const seen = [...this.entries.values()].filter(
+      (e) => e.mesh.visible && !state.project.parts[e.region.part.id]?.locked,
+    );
     for (const { mesh } of seen) ensureTree(mesh.geometry);
     return seen;
   }
@@ -463,20 +526,26 @@ export class Room {
   }
 
   /**
-   * The surface under a point of the canvas (CSS pixels), where it was hit in world mm, its face (counted in the order of
-   * its geometry), and that face of the part.
+   * The surface under a point of the canvas (CSS pixels), where it was hit in world mm, its face (counted in the order
+   * of its geometry), and that face of the part.
    */
-  pick(x: number, y: number): { surface: string; point: [number, number, number]; face: number; partFace: number } | null {
+  pick(
+    x: number,
+    y: number,
+  ): { surface: string; point: [number, number, number]; face: number; partFace: number } | null {
     const { x: w, y: h } = this.canvasSize;
     const seen = this.pickable();
     this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
-    const hit = this.raycaster.intersectObjects(seen.map((e) => e.mesh), false)[0];
+    const hit = this.raycaster.intersectObjects(
+      seen.map((e) => e.mesh),
+      false,
+    )[0];
     if (!hit) return null;
     const point = hit.point.toArray().map((v, i) => v / METRES + this.middle![i]) as [number, number, number];
     const { region, source } = this.entries.get(hit.object.userData.region as string)!;
     const face = hit.faceIndex ?? 0;
     return { surface: region.surface.id, point, face, partFace: source[face] };
-  } // prettier-ignore
+  }
 
   private faceMeshes(): PickableMesh[] {
     return this.pickable().map(({ mesh, region, source }) => ({ mesh, part: region.part.id, source }));
@@ -652,7 +721,10 @@ export class Room {
 /** Above so many triangles a tree takes longer than a frame: the worker makes it. */
 const SMALL = 3000;
 
-/** A search tree made when first needed; the index is left as it is. Until the worker's is there, all triangles are tried. */
+/**
+ * A search tree made when first needed; the index is left as it is. Until the worker's is there, all triangles are
+ * tried.
+ */
 function ensureTree(geometry: BufferGeometry): void {
   if (geometry.getIndex()!.count / 3 <= SMALL) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
 }

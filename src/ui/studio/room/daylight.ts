@@ -1,4 +1,20 @@
-import { AmbientLight, type Box3, Color, DataTexture, DirectionalLight, EquirectangularReflectionMapping, FloatType, HemisphereLight, LinearFilter, PMREMGenerator, PointLight, RGBAFormat, type Scene, Vector3, type WebGLRenderer } from 'three'; // prettier-ignore
+import {
+  AmbientLight,
+  type Box3,
+  Color,
+  DataTexture,
+  DirectionalLight,
+  EquirectangularReflectionMapping,
+  FloatType,
+  HemisphereLight,
+  LinearFilter,
+  PMREMGenerator,
+  PointLight,
+  RGBAFormat,
+  type Scene,
+  Vector3,
+  type WebGLRenderer,
+} from 'three';
 import type { Light } from '@/core/project/schema';
 
 /** Sun, sky and what a room gives back: soft daylight without any picture. */
@@ -34,7 +50,11 @@ export class Daylight {
     const reach = bounds.getSize(new Vector3()).length() / 2 || 1;
     const bearing = ((light.bearingDeg + northDeg) * Math.PI) / 180;
     const altitude = (light.altitudeDeg * Math.PI) / 180;
-    const towards = new Vector3(Math.sin(bearing) * Math.cos(altitude), Math.sin(altitude), -Math.cos(bearing) * Math.cos(altitude)); // prettier-ignore
+    const towards = new Vector3(
+      Math.sin(bearing) * Math.cos(altitude),
+      Math.sin(altitude),
+      -Math.cos(bearing) * Math.cos(altitude),
+    );
     this.sun.position.copy(centre).addScaledVector(towards, reach * 2);
     this.sun.target.position.copy(centre);
     this.sun.intensity = light.strength * (real ? 3.2 : 1.5);

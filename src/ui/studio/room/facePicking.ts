@@ -1,4 +1,13 @@
-import { type BufferGeometry, type Camera, Matrix4, type Mesh, type PerspectiveCamera, Raycaster, Vector2, Vector3 } from 'three'; // prettier-ignore
+import {
+  type BufferGeometry,
+  type Camera,
+  Matrix4,
+  type Mesh,
+  type PerspectiveCamera,
+  Raycaster,
+  Vector2,
+  Vector3,
+} from 'three';
 
 /** Finding the faces of a part on the screen; places are CSS pixels of the canvas. */
 
@@ -22,14 +31,23 @@ ray.firstHitOnly = true;
 
 function hitAt(meshes: PickableMesh[], camera: Camera, x: number, y: number, size: Vector2) {
   ray.setFromCamera(new Vector2((x / size.x) * 2 - 1, 1 - (y / size.y) * 2), camera);
-  const hit = ray.intersectObjects(meshes.map((m) => m.mesh), false)[0]; // prettier-ignore
+  const hit = ray.intersectObjects(
+    meshes.map((m) => m.mesh),
+    false,
+  )[0];
   if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
   const found = meshes.find((m) => m.mesh === hit.object)!;
   return { part: found.part, face: found.source[hit.faceIndex] };
 }
 
 /** The faces within `radius` of a point that are seen there; all of the part under the point itself. */
-export function facesNear(meshes: PickableMesh[], camera: Camera, at: [number, number], radius: number, size: Vector2): FoundFaces | null {
+export function facesNear(
+  meshes: PickableMesh[],
+  camera: Camera,
+  at: [number, number],
+  radius: number,
+  size: Vector2,
+): FoundFaces | null {
   const first = hitAt(meshes, camera, at[0], at[1], size);
   if (!first) return null;
   const own = meshes.filter((m) => m.part === first.part);
@@ -43,13 +61,21 @@ export function facesNear(meshes: PickableMesh[], camera: Camera, at: [number, n
     }
   }
   return { part: first.part, faces: [...faces] };
-} // prettier-ignore
+}
 
 /**
  * The faces of one part in a rectangle: those whose middle is seen in it, or, through, lies in it.
  * @param part null takes the part that shows most
  */
-export function facesInRectangle(meshes: PickableMesh[], camera: PerspectiveCamera, from: [number, number], to: [number, number], size: Vector2, through: boolean, part: string | null): FoundFaces | null {
+export function facesInRectangle(
+  meshes: PickableMesh[],
+  camera: PerspectiveCamera,
+  from: [number, number],
+  to: [number, number],
+  size: Vector2,
+  through: boolean,
+  part: string | null,
+): FoundFaces | null {
   const [x0, x1] = [Math.min(from[0], to[0]), Math.max(from[0], to[0])];
   const [y0, y1] = [Math.min(from[1], to[1]), Math.max(from[1], to[1])];
   const inside: { mesh: PickableMesh; triangle: number; x: number; y: number }[] = [];
@@ -94,4 +120,4 @@ export function facesInRectangle(meshes: PickableMesh[], camera: PerspectiveCame
   }
   const [best] = [...found].sort((a, b) => b[1].size - a[1].size);
   return best ? { part: best[0], faces: [...best[1]] } : null;
-} // prettier-ignore
+}

@@ -1,4 +1,14 @@
-import { Color, DoubleSide, FrontSide, type Material as ThreeMaterial, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, type Texture, Vector2 } from 'three'; // prettier-ignore
+import {
+  Color,
+  DoubleSide,
+  FrontSide,
+  type Material as ThreeMaterial,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  MeshStandardMaterial,
+  type Texture,
+  Vector2,
+} from 'three';
 import type { Look } from '@/core/dress/look';
 import type { Material, Role } from '@/core/material/schema';
 import { drawJoints, type JointLook } from './pieceShader';
@@ -54,7 +64,11 @@ export class RoomMaterials {
 
   /** What lies behind pieces, further back than they are. */
   backing(colour: string, mode: DrawMode): ThreeMaterial {
-    const made = this.once(`backing ${colour} ${mode.light} ${mode.shown}`, () => (mode.light === 'true' && mode.shown === 'all' ? new MeshStandardMaterial({ color: colour, roughness: 0.95, metalness: 0 }) : new MeshLambertMaterial({ color: colour }))); // prettier-ignore
+    const made = this.once(`backing ${colour} ${mode.light} ${mode.shown}`, () =>
+      mode.light === 'true' && mode.shown === 'all'
+        ? new MeshStandardMaterial({ color: colour, roughness: 0.95, metalness: 0 })
+        : new MeshLambertMaterial({ color: colour }),
+    );
     made.polygonOffsetFactor = 2;
     made.polygonOffsetUnits = 4;
     return made;
@@ -63,7 +77,15 @@ export class RoomMaterials {
   dressed(drawn: Drawn, mode: DrawMode): ThreeMaterial {
     const { material, look, widthMm, heightMm } = drawn;
     const { id, version } = material;
-    const key = JSON.stringify([id, version, look, mode.light, mode.shown, mode.preview, mode.shown === 'test' ? [widthMm, heightMm] : 0]); // prettier-ignore
+    const key = JSON.stringify([
+      id,
+      version,
+      look,
+      mode.light,
+      mode.shown,
+      mode.preview,
+      mode.shown === 'test' ? [widthMm, heightMm] : 0,
+    ]);
     return this.once(key, () => this.make(drawn, mode));
   }
 
@@ -71,7 +93,20 @@ export class RoomMaterials {
   pieces(drawn: Drawn, mode: DrawMode, joint: JointLook, brightened: number, still: readonly Role[]): ThreeMaterial {
     const { material: m, look, widthMm, heightMm } = drawn;
     const { picture, ...plain } = joint;
-    const key = JSON.stringify(['pieces', m.id, m.version, look, mode.light, mode.shown, mode.preview, plain, picture?.map.uuid, brightened, still, [widthMm, heightMm]]); // prettier-ignore
+    const key = JSON.stringify([
+      'pieces',
+      m.id,
+      m.version,
+      look,
+      mode.light,
+      mode.shown,
+      mode.preview,
+      plain,
+      picture?.map.uuid,
+      brightened,
+      still,
+      [widthMm, heightMm],
+    ]);
     return this.once(key, () => {
       const made = this.make(drawn, mode, still);
       if ('color' in made && (mode.shown === 'all' || mode.shown === 'baseColour')) {
@@ -104,13 +139,18 @@ export class RoomMaterials {
   private map(material: Material, role: Role, mode: DrawMode, whole?: [number, number]): Texture | null {
     const ref = material.maps[role];
     if (!ref) return null;
-    return this.textures.get(ref.image, mode.preview, { colour: role === 'baseColour' || role === 'emission', sharp: material.sampling === 'sharp', whole }); // prettier-ignore
+    return this.textures.get(ref.image, mode.preview, {
+      colour: role === 'baseColour' || role === 'emission',
+      sharp: material.sampling === 'sharp',
+      whole,
+    });
   }
 
   /** @param still maps that do not move with pieces but lie on the surface as a whole */
   private make(drawn: Drawn, mode: DrawMode, still: readonly Role[] = []): ThreeMaterial {
     const { material, look, widthMm, heightMm } = drawn;
-    const mapOf = (role: Role) => this.map(material, role, mode, still.includes(role) ? [widthMm, heightMm] : undefined); // prettier-ignore
+    const mapOf = (role: Role) =>
+      this.map(material, role, mode, still.includes(role) ? [widthMm, heightMm] : undefined);
     const side = material.twoSided ? DoubleSide : FrontSide;
     const cut = material.maps.opacity ? { alphaMap: mapOf('opacity'), alphaTest: 0.5 } : {};
     if (mode.shown === 'test' && mode.test) {
@@ -124,7 +164,13 @@ export class RoomMaterials {
     if (mode.shown === 'stretch' || mode.shown === 'density') return overlay();
     if (mode.shown !== 'all' && mode.shown !== 'test') {
       const map = mapOf(mode.shown);
-      const plain = { baseColour: material.colour, roughness: look.roughness, metallic: look.metallic, height: 0.5, opacity: 1 }[mode.shown]; // prettier-ignore
+      const plain = {
+        baseColour: material.colour,
+        roughness: look.roughness,
+        metallic: look.metallic,
+        height: 0.5,
+        opacity: 1,
+      }[mode.shown];
       const color = map
         ? new Color('#ffffff')
         : typeof plain === 'string'
@@ -147,14 +193,19 @@ export class RoomMaterials {
       });
     }
     const made = new MeshStandardMaterial({
-      map, color, side, ...cut, ...glow, ...relief(mapOf('normal'), look),
+      map,
+      color,
+      side,
+      ...cut,
+      ...glow,
+      ...relief(mapOf('normal'), look),
       emissiveIntensity: look.emission,
       roughness: material.maps.roughness ? 1 : look.roughness,
       roughnessMap: mapOf('roughness'),
       metalness: material.maps.metallic ? 1 : look.metallic,
       metalnessMap: mapOf('metallic'),
       aoMap: mapOf('occlusion'),
-    }); // prettier-ignore
+    });
     if (material.maps.roughness && look.roughnessShift) shiftRoughness(made, look.roughnessShift);
     return made;
   }
@@ -206,6 +257,10 @@ function addRulerGrid(material: ThreeMaterial, uniforms: RoomUniforms): void {
       '#include <project_vertex>',
       GRID_VERTEX,
     );
-    shader.fragmentShader = `varying vec3 juteWorld;\nvarying vec3 juteNormal;\nuniform float uGridOn;\n${shader.fragmentShader}`.replace('#include <dithering_fragment>', GRID_FRAGMENT); // prettier-ignore
+    shader.fragmentShader =
+      `varying vec3 juteWorld;\nvarying vec3 juteNormal;\nuniform float uGridOn;\n${shader.fragmentShader}`.replace(
+        '#include <dithering_fragment>',
+        GRID_FRAGMENT,
+      );
   };
 }

@@ -31,26 +31,39 @@ export function drawJoints(material: ThreeMaterial, look: JointLook, real: boole
       uJointMap: { value: look.picture?.map ?? null },
       uJointSize: { value: new Vector2(...(look.picture?.size ?? [1, 1])) },
     });
-    shader.vertexShader = `attribute vec2 aLocal;\nattribute vec2 aHalf;\nvarying vec2 vLocal;\nvarying vec2 vHalf;\n${look.picture ? 'attribute vec2 aWhole;\nvarying vec2 vWhole;\n' : ''}${shader.vertexShader}`.replace(
+    shader.vertexShader = (
+      'attribute vec2 aLocal;\nattribute vec2 aHalf;\nvarying vec2 vLocal;\nvarying vec2 vHalf;\n' +
+      `${look.picture ? 'attribute vec2 aWhole;\nvarying vec2 vWhole;\n' : ''}${shader.vertexShader}`
+    ).replace(
       '#include <begin_vertex>',
       `#include <begin_vertex>\n vLocal = aLocal;\n vHalf = aHalf;\n${look.picture ? ' vWhole = aWhole;\n' : ''}`,
     );
     const cover = hexagon ? HEXAGON_COVER(look.shape === HEXAGON_FLAT_UP) : RECTANGLE_COVER;
+    const bend = hexagon ? HEXAGON_BEND(look.shape === HEXAGON_FLAT_UP) : RECTANGLE_BEND;
     const joint = look.picture ? 'texture2D(uJointMap, vWhole / uJointSize).rgb' : 'uJoint';
-    shader.fragmentShader = `${DECLARE}${look.picture ? 'varying vec2 vWhole;\nuniform sampler2D uJointMap;\nuniform vec2 uJointSize;\n' : ''}${cover}\n${shader.fragmentShader}`
+    shader.fragmentShader = `${DECLARE}${look.picture ? DECLARE_PICTURE : ''}${cover}\n${shader.fragmentShader}`
       .replace(
         '#include <color_fragment>',
         `#include <color_fragment>
-        vec2 jWidth = max(vec2(length(vec2(dFdx(vLocal.x), dFdy(vLocal.x))), length(vec2(dFdx(vLocal.y), dFdy(vLocal.y)))), vec2(1e-4));
+        vec2 jAlong = vec2(dFdx(vLocal.x), dFdy(vLocal.x));
+        vec2 jAcross = vec2(dFdx(vLocal.y), dFdy(vLocal.y));
+        vec2 jWidth = max(vec2(length(jAlong), length(jAcross)), vec2(1e-4));
         float jCover = pieceCover(vLocal, vHalf, jWidth);
         // a sunk joint sees less of the sky
         float jDepth = 1.0 - 0.45 * clamp(uRecess / max(2.0 * max(uInset.x, uInset.y), 0.5), 0.0, 1.0);
         diffuseColor.rgb = mix(${joint} * jDepth, diffuseColor.rgb, jCover);`,
       )
-      .replace('#include <roughnessmap_fragment>', '#include <roughnessmap_fragment>\n roughnessFactor = mix(0.92, roughnessFactor, jCover);')
+      .replace(
+        '#include <roughnessmap_fragment>',
+        '#include <roughnessmap_fragment>\n roughnessFactor = mix(0.92, roughnessFactor, jCover);',
+      )
       .replace('#include <metalnessmap_fragment>', '#include <metalnessmap_fragment>\n metalnessFactor *= jCover;');
-    if (real) shader.fragmentShader = shader.fragmentShader.replace('#include <normal_fragment_maps>', `#include <normal_fragment_maps>\n${roundedEdges(hexagon ? HEXAGON_BEND(look.shape === HEXAGON_FLAT_UP) : RECTANGLE_BEND)}`);
-  }; // prettier-ignore
+    if (real)
+      shader.fragmentShader = shader.fragmentShader.replace(
+        '#include <normal_fragment_maps>',
+        `#include <normal_fragment_maps>\n${roundedEdges(bend)}`,
+      );
+  };
   const known = material.customProgramCacheKey();
   material.customProgramCacheKey = () => `${known} joints ${look.shape} ${look.picture ? 'picture' : 'plain'} ${real}`;
 }
@@ -62,6 +75,7 @@ uniform vec2 uInset;
 uniform float uRecess;
 uniform float uRounding;
 `;
+const DECLARE_PICTURE = 'varying vec2 vWhole;\nuniform sampler2D uJointMap;\nuniform vec2 uJointSize;\n';
 
 /** Integral of the pulse that is 1 on pieces and 0 on joints, repeated at the piece's own pitch. */
 const RECTANGLE_COVER = `float pulse(float x, float h, float j, float w) {
@@ -96,7 +110,8 @@ const HEXAGON_COVER = (flatUp: boolean) => `float pieceCover(vec2 q, vec2 h, vec
 /** Which way and how far a face bends near its sides: outwards, as far as its edges are rounded. */
 const RECTANGLE_BEND = `
     vec2 jIn = vHalf - abs(vLocal);
-    vec2 jBend = clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * uInset, jIn) * sign(vLocal) * clamp(1.4 - jWidth / (2.0 * uRounding), 0.0, 1.0);`;
+    vec2 jFar = clamp(1.4 - jWidth / (2.0 * uRounding), 0.0, 1.0);
+    vec2 jBend = clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * uInset, jIn) * sign(vLocal) * jFar;`;
 
 const HEXAGON_BEND = (flatUp: boolean) => `
     vec2 jP = ${flatUp ? 'vLocal.yx' : 'vLocal'};

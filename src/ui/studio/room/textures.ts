@@ -1,4 +1,14 @@
-import { ImageBitmapLoader, LinearFilter, LinearMipmapLinearFilter, LinearSRGBColorSpace, NearestFilter, NearestMipmapNearestFilter, RepeatWrapping, SRGBColorSpace, Texture } from 'three'; // prettier-ignore
+import {
+  ImageBitmapLoader,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  LinearSRGBColorSpace,
+  NearestFilter,
+  NearestMipmapNearestFilter,
+  RepeatWrapping,
+  SRGBColorSpace,
+  Texture,
+} from 'three';
 import { imageUrl } from '../../shared/api';
 
 interface Entry {
@@ -9,7 +19,11 @@ interface Entry {
 /** Pictures on the graphics card, each once per size and use. Decoded off the main thread. */
 export class TextureStore {
   private readonly entries = new Map<string, Entry>();
-  private readonly loader = new ImageBitmapLoader().setOptions({ imageOrientation: 'flipY', premultiplyAlpha: 'none', colorSpaceConversion: 'none' }); // prettier-ignore
+  private readonly loader = new ImageBitmapLoader().setOptions({
+    imageOrientation: 'flipY',
+    premultiplyAlpha: 'none',
+    colorSpaceConversion: 'none',
+  });
   loading = 0;
 
   constructor(
@@ -17,7 +31,9 @@ export class TextureStore {
     private readonly changed: () => void,
   ) {}
 
-  /** @param use `whole` gives the real size of a picture that lies on a surface as a whole, by its second coordinates */
+  /**
+   * @param use `whole` gives the real size of a picture that lies on a surface as a whole, by its second coordinates
+   */
   get(hash: string, size: number, use: { colour: boolean; sharp: boolean; whole?: [number, number] }): Texture {
     const key = `${hash}/${size}/${use.colour}/${use.sharp}/${use.whole ?? ''}`;
     const known = this.entries.get(key);

@@ -86,7 +86,10 @@ export function SheetView() {
   // a new surface or another mapping is looked at whole; a change of the spec leaves the view alone
   // a picture laid once is looked for beside the surface too; while it is dragged the view stands still
   const laidNow = surface?.spec;
-  const aside = laidNow?.repeat.once && sheet && material && part ? pictureFrame(placeSpec(laidNow, material, sheet, part.origin)) : []; // prettier-ignore
+  const aside =
+    laidNow?.repeat.once && sheet && material && part
+      ? pictureFrame(placeSpec(laidNow, material, sheet, part.origin))
+      : [];
   const bounds = sheet ? JSON.stringify(around(sheet.bounds, aside)) : null;
   const refit = useCallback(() => {
     if (bounds && size[0] > 0) setView(fit(JSON.parse(bounds) as Bounds2, size[0], size[1]));
@@ -102,7 +105,12 @@ export function SheetView() {
     const ctx = element.getContext('2d')!;
     ctx.scale(ratio, ratio);
     const rest = spec?.repeat.once?.rest;
-    const around = rest?.kind === 'colour' ? rest.colour : rest?.kind === 'material' ? (project?.materials[rest.material]?.colour ?? null) : null; // prettier-ignore
+    const around =
+      rest?.kind === 'colour'
+        ? rest.colour
+        : rest?.kind === 'material'
+          ? (project?.materials[rest.material]?.colour ?? null)
+          : null;
     const colour = inPieces ? spec.pieces.joint.colour : rest ? around : (material?.colour ?? null);
     drawSheet(ctx, view, {
       sheet,
@@ -333,7 +341,12 @@ export function SheetView() {
 
 function around(b: Bounds2, points: Vec2[]): Bounds2 {
   const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
-  return { minX: Math.min(b.minX, ...xs), minY: Math.min(b.minY, ...ys), maxX: Math.max(b.maxX, ...xs), maxY: Math.max(b.maxY, ...ys) }; // prettier-ignore
+  return {
+    minX: Math.min(b.minX, ...xs),
+    minY: Math.min(b.minY, ...ys),
+    maxX: Math.max(b.maxX, ...xs),
+    maxY: Math.max(b.maxY, ...ys),
+  };
 }
 
 /** The two sides of a piece, where a layout has one size. */
@@ -358,13 +371,27 @@ function useDrawnPieces(
 ): { pieces: SheetPieces | null; busy: boolean } {
   const project = useProject((s) => s.project);
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
-  const seen = request && view ? Math.max(request.materials[request.spec.material]?.widthMm ?? 1000, 1) * view.scale * ratio : 0; // prettier-ignore
+  const seen =
+    request && view ? Math.max(request.materials[request.spec.material]?.widthMm ?? 1000, 1) * view.scale * ratio : 0;
   const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
   const { ink, thread } = colours;
-  const key = request && view && project ? JSON.stringify([request, view, picturesOf(project, request.spec, size), { ink, thread }]) : null; // prettier-ignore
+  const key =
+    request && view && project
+      ? JSON.stringify([request, view, picturesOf(project, request.spec, size), { ink, thread }])
+      : null;
   const answer = useLatest(key, async (asked): Promise<(SheetPieces & { surface: string }) | null> => {
-    const [of, seenFrom, pictures, marks] = JSON.parse(asked) as [PiecesRequest, SheetViewport, (string | null)[], { ink: string; thread: string }]; // prettier-ignore
-    const sharp = { ...seenFrom, scale: seenFrom.scale * ratio, width: Math.round(seenFrom.width * ratio), height: Math.round(seenFrom.height * ratio) }; // prettier-ignore
+    const [of, seenFrom, pictures, marks] = JSON.parse(asked) as [
+      PiecesRequest,
+      SheetViewport,
+      (string | null)[],
+      { ink: string; thread: string },
+    ];
+    const sharp = {
+      ...seenFrom,
+      scale: seenFrom.scale * ratio,
+      width: Math.round(seenFrom.width * ratio),
+      height: Math.round(seenFrom.height * ratio),
+    };
     const bitmap = await sheetService().drawPieces(of, sharp, pictures, marks);
     return bitmap && { bitmap, view: seenFrom, surface: placeOf(of) };
   });
@@ -398,7 +425,19 @@ function Handles({
   const sign = placement.mirrorX ? -1 : 1;
   // the turning handle lies on the picture's baseline, a fixed way beyond its right corner
   const lever: Vec2 = [along[0] + c * 26 * sign, along[1] - s * 26 * sign];
-  const path = outline.flat().map((loop) => `M${loop.map((p) => toScreen(view, p).map((v) => v.toFixed(1)).join(' ')).join('L')}Z`).join(''); // prettier-ignore
+  const path = outline
+    .flat()
+    .map(
+      (loop) =>
+        `M${loop
+          .map((p) =>
+            toScreen(view, p)
+              .map((v) => v.toFixed(1))
+              .join(' '),
+          )
+          .join('L')}Z`,
+    )
+    .join('');
   const points = frame.map((p) => p.map((v) => v.toFixed(1)).join(',')).join(' ');
   return (
     <svg

@@ -178,7 +178,14 @@ function edgeLengths(ctx: CanvasRenderingContext2D, view: SheetViewport, loops: 
       let angle = Math.atan2(q[1] - p[1], q[0] - p[0]);
       if (angle > Math.PI / 2 + 0.01 || angle <= -Math.PI / 2 + 0.01) angle += Math.PI;
       const n: Vec2 = [((q[1] - p[1]) / (mm * view.scale)) * inward, (-(q[0] - p[0]) / (mm * view.scale)) * inward];
-      label(ctx, formatLength(mm, d.unit, { decimals: 1 }), (p[0] + q[0]) / 2 + n[0] * 12, (p[1] + q[1]) / 2 + n[1] * 12, angle, d); // prettier-ignore
+      label(
+        ctx,
+        formatLength(mm, d.unit, { decimals: 1 }),
+        (p[0] + q[0]) / 2 + n[0] * 12,
+        (p[1] + q[1]) / 2 + n[1] * 12,
+        angle,
+        d,
+      );
     }
   }
 }
@@ -222,7 +229,14 @@ function overallDimensions(ctx: CanvasRenderingContext2D, view: SheetViewport, d
     0,
     d,
   );
-  label(ctx, formatLength(maxY - minY, d.unit, { decimals: 1 }), x, within((top + bottom) / 2, 60, view.height - 60), -Math.PI / 2, d); // prettier-ignore
+  label(
+    ctx,
+    formatLength(maxY - minY, d.unit, { decimals: 1 }),
+    x,
+    within((top + bottom) / 2, 60, view.height - 60),
+    -Math.PI / 2,
+    d,
+  );
 }
 
 function guideLines(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {
@@ -276,7 +290,10 @@ function rules(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawi
   ctx.font = `10px ${MONO}`;
   ctx.textBaseline = 'top';
   ctx.beginPath();
-  const text = (mm: number) => (unit === 'ft-in' ? formatLength(mm, unit) : formatLength(mm, unit, { withUnit: false, decimals: unit === 'mm' ? 0 : 2 })); // prettier-ignore
+  const text = (mm: number) =>
+    unit === 'ft-in'
+      ? formatLength(mm, unit)
+      : formatLength(mm, unit, { withUnit: false, decimals: unit === 'mm' ? 0 : 2 });
   // both rules count from the sheet's lower left corner
   for (let i = Math.ceil((x0 - minX) / (step / 5)); i * (step / 5) + minX <= x1; i++) {
     const [x] = toScreen(view, [minX + (i * step) / 5, 0]);

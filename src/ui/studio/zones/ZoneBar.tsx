@@ -29,7 +29,12 @@ export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSum
   // a band that suits the size: a tenth of the shorter side, on a round value
   const band = Math.max(10, Math.min(300, Math.round(Math.min(maxX - minX, maxY - minY) / 100) * 10));
   return (
-    <Menu align="right" title="Draw a zone with a spec of its own" label="Zone" className={`tool ${tool ? 'tool-main' : ''}`}>
+    <Menu
+      align="right"
+      title="Draw a zone with a spec of its own"
+      label="Zone"
+      className={`tool ${tool ? 'tool-main' : ''}`}
+    >
       {(close) => (
         <>
           {DRAWN.map(([kind, label]) => (
@@ -38,17 +43,28 @@ export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSum
             </button>
           ))}
           <hr className="hair my-1" />
-          <button type="button" className="tool" onClick={() => (void addZone(surface, { kind: 'border', widthMm: band, courses: null, edges: null, corners: 'mitred' }), close())}>
+          <button
+            type="button"
+            className="tool"
+            onClick={() => (
+              void addZone(surface, { kind: 'border', widthMm: band, courses: null, edges: null, corners: 'mitred' }),
+              close()
+            )}
+          >
             Border all round
           </button>
-          <button type="button" className="tool" onClick={() => (void addZone(surface, { kind: 'inset', byMm: band }), close())}>
+          <button
+            type="button"
+            className="tool"
+            onClick={() => (void addZone(surface, { kind: 'inset', byMm: band }), close())}
+          >
             Field within a margin
           </button>
         </>
       )}
     </Menu>
   );
-} // prettier-ignore
+}
 
 /** The numbers of a picked zone. */
 export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
@@ -59,11 +75,23 @@ export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
   const set = (next: ZoneShape, gesture?: string) => void changeZone(zone, next, gesture);
   const length = (label: string, value: number, change: (mm: number) => ZoneShape, min = -1e7) => (
     <div className="w-[84px]" key={label}>
-      <ValueField label={label} kind="length" unit={unit} value={value} min={min} max={1e7} onChange={(v, g) => set(change(v), g)} />
+      <ValueField
+        label={label}
+        kind="length"
+        unit={unit}
+        value={value}
+        min={min}
+        max={1e7}
+        onChange={(v, g) => set(change(v), g)}
+      />
     </div>
   );
   return (
-    <div aria-label="Zone" role="group" className="hair flex flex-wrap items-end gap-1.5 border-b bg-base-100 px-2 py-1.5">
+    <div
+      aria-label="Zone"
+      role="group"
+      className="hair flex flex-wrap items-end gap-1.5 border-b bg-base-100 px-2 py-1.5"
+    >
       {shape.kind === 'rectangle' && [
         length('From the left', shape.xMm, (xMm) => ({ ...shape, xMm })),
         length('From below', shape.yMm, (yMm) => ({ ...shape, yMm })),
@@ -80,19 +108,40 @@ export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
       {shape.kind === 'border' && <BorderFields zone={zone} shape={shape} unit={unit} set={set} />}
       <div className="ml-auto flex">
         {base && (
-          <button type="button" className="tool" title="Pick the surface it is drawn on" onClick={() => select([base.id])}>
+          <button
+            type="button"
+            className="tool"
+            title="Pick the surface it is drawn on"
+            onClick={() => select([base.id])}
+          >
             <CornerUpLeft size={13} /> {base.name}
           </button>
         )}
-        <button type="button" className="tool" title="Take the zone away" aria-label="Remove zone" onClick={() => (run([{ kind: 'removeZone', id: zone.id }]), base && select([base.id]))}>
+        <button
+          type="button"
+          className="tool"
+          title="Take the zone away"
+          aria-label="Remove zone"
+          onClick={() => (run([{ kind: 'removeZone', id: zone.id }]), base && select([base.id]))}
+        >
           <Trash2 size={13} />
         </button>
       </div>
     </div>
   );
-} // prettier-ignore
+}
 
-function BorderFields({ zone, shape, unit, set }: { zone: Surface; shape: BorderShape; unit: LengthUnit; set: (s: ZoneShape, gesture?: string) => void }) {
+function BorderFields({
+  zone,
+  shape,
+  unit,
+  set,
+}: {
+  zone: Surface;
+  shape: BorderShape;
+  unit: LengthUnit;
+  set: (s: ZoneShape, gesture?: string) => void;
+}) {
   const inPieces = !!zone.spec?.pieces && zone.spec.pieces.layout.kind !== 'whole';
   const sheet = useSheet(zone.zone!.of)?.sheet ?? null;
   const [open, setOpen] = useState(false);
@@ -101,9 +150,25 @@ function BorderFields({ zone, shape, unit, set }: { zone: Surface; shape: Border
     <>
       <div className="w-[84px]">
         {shape.courses === null ? (
-          <ValueField label="Width" kind="length" unit={unit} value={shape.widthMm} min={1} max={1e6} onChange={(widthMm, g) => set({ ...shape, widthMm }, g)} />
+          <ValueField
+            label="Width"
+            kind="length"
+            unit={unit}
+            value={shape.widthMm}
+            min={1}
+            max={1e6}
+            onChange={(widthMm, g) => set({ ...shape, widthMm }, g)}
+          />
         ) : (
-          <ValueField label="Courses" kind="number" decimals={0} value={shape.courses} min={1} max={100} onChange={(v, g) => set({ ...shape, courses: Math.round(v) }, g)} />
+          <ValueField
+            label="Courses"
+            kind="number"
+            decimals={0}
+            value={shape.courses}
+            min={1}
+            max={100}
+            onChange={(v, g) => set({ ...shape, courses: Math.round(v) }, g)}
+          />
         )}
       </div>
       <div className="w-[104px]">
@@ -115,7 +180,15 @@ function BorderFields({ zone, shape, unit, set }: { zone: Surface; shape: Border
         />
       </div>
       <div className="w-[92px]">
-        <Select label="Corners" value={shape.corners} options={[['mitred', 'mitred'], ['butted', 'butted']]} onChange={(v) => set({ ...shape, corners: v as BorderShape['corners'] })} />
+        <Select
+          label="Corners"
+          value={shape.corners}
+          options={[
+            ['mitred', 'mitred'],
+            ['butted', 'butted'],
+          ]}
+          onChange={(v) => set({ ...shape, corners: v as BorderShape['corners'] })}
+        />
       </div>
       <details className="pb-1 text-2xs" onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary className="cursor-pointer">{shape.edges ? `${shape.edges.length} edges` : 'all edges'}</summary>
@@ -139,4 +212,4 @@ function BorderFields({ zone, shape, unit, set }: { zone: Surface; shape: Border
       </details>
     </>
   );
-} // prettier-ignore
+}

@@ -11,7 +11,19 @@ import { type SheetViewport, toScreen, toSheet } from '../sheet/view';
 import { addZone } from './addZone';
 
 /** Over the sheet while a zone is drawn: a rectangle or a circle by dragging, an outline corner by corner. */
-export function ZoneDrawing({ tool, surface, sheet, view, unit }: { tool: ZoneTool; surface: Surface; sheet: SheetSummary; view: SheetViewport; unit: LengthUnit }) {
+export function ZoneDrawing({
+  tool,
+  surface,
+  sheet,
+  view,
+  unit,
+}: {
+  tool: ZoneTool;
+  surface: Surface;
+  sheet: SheetSummary;
+  view: SheetViewport;
+  unit: LengthUnit;
+}) {
   const setTool = useSelection((s) => s.setZoneTool);
   const [points, setPoints] = useState<Vec2[]>([]);
   const [at, setAt] = useState<Vec2 | null>(null);
@@ -41,13 +53,24 @@ export function ZoneDrawing({ tool, surface, sheet, view, unit }: { tool: ZoneTo
 
   const trial = points.length ? drawnShape(tool, [...points, ...(at ? [at] : [])], sheet) : null;
   const outline = trial ? shapeOutline(trial, sheet) : points.length && at ? [...points, at] : [];
-  const path = outline.map((p) => toScreen(view, p).map((v) => v.toFixed(1)).join(',')).join(' ');
+  const path = outline
+    .map((p) =>
+      toScreen(view, p)
+        .map((v) => v.toFixed(1))
+        .join(','),
+    )
+    .join(' ');
   const length = (mm: number) => formatLength(mm, unit);
   const told =
-    trial?.kind === 'rectangle' ? `${length(trial.widthMm)} × ${length(trial.heightMm)}`
-    : trial?.kind === 'circle' ? `radius ${length(trial.radiusMm)}`
-    : at && tool === 'polygon' && points.length ? length(Math.hypot(at[0] - points[points.length - 1][0], at[1] - points[points.length - 1][1]))
-    : at ? `${length(at[0] - sheet.bounds.minX)}, ${length(at[1] - sheet.bounds.minY)} from the lower left corner` : '';
+    trial?.kind === 'rectangle'
+      ? `${length(trial.widthMm)} × ${length(trial.heightMm)}`
+      : trial?.kind === 'circle'
+        ? `radius ${length(trial.radiusMm)}`
+        : at && tool === 'polygon' && points.length
+          ? length(Math.hypot(at[0] - points[points.length - 1][0], at[1] - points[points.length - 1][1]))
+          : at
+            ? `${length(at[0] - sheet.bounds.minX)}, ${length(at[1] - sheet.bounds.minY)} from the lower left corner`
+            : '';
 
   return (
     <div
@@ -63,7 +86,8 @@ export function ZoneDrawing({ tool, surface, sheet, view, unit }: { tool: ZoneTo
         }
         // back on the first corner closes the outline
         const first = points[0];
-        if (first && points.length > 2 && Math.hypot(p[0] - first[0], p[1] - first[1]) < 10 / view.scale) return finish(points);
+        if (first && points.length > 2 && Math.hypot(p[0] - first[0], p[1] - first[1]) < 10 / view.scale)
+          return finish(points);
         setPoints([...points, p]);
       }}
       onPointerMove={(e) => setAt(place(e))}
@@ -74,12 +98,25 @@ export function ZoneDrawing({ tool, surface, sheet, view, unit }: { tool: ZoneTo
       onDoubleClick={() => tool === 'polygon' && finish(points.slice(0, -1))}
     >
       <svg className="pointer-events-none absolute inset-0 h-full w-full">
-        {path && <polygon points={path} fill="var(--color-primary)" fillOpacity="0.08" stroke="var(--color-primary)" strokeWidth="1.5" />}
+        {path && (
+          <polygon
+            points={path}
+            fill="var(--color-primary)"
+            fillOpacity="0.08"
+            stroke="var(--color-primary)"
+            strokeWidth="1.5"
+          />
+        )}
         {at && <circle cx={toScreen(view, at)[0]} cy={toScreen(view, at)[1]} r="3.5" fill="var(--color-primary)" />}
       </svg>
-      <output className="num card-panel pointer-events-none absolute bottom-3 left-1/2 -translate-x-1/2 px-2 py-1 text-2xs">
-        {told || (tool === 'polygon' ? 'Click the corners; Enter or the first corner closes' : tool === 'circle' ? 'Drag from the centre' : 'Drag from corner to corner')}
+      <output className="num card-panel on-canvas left-1/2 -translate-x-1/2">
+        {told ||
+          (tool === 'polygon'
+            ? 'Click the corners; Enter or the first corner closes'
+            : tool === 'circle'
+              ? 'Drag from the centre'
+              : 'Drag from corner to corner')}
       </output>
     </div>
   );
-} // prettier-ignore
+}

@@ -5,7 +5,10 @@ import { changeProject, deleteProject, readProject, restoreProject } from '@/ser
 import { check, readJson } from '@/server/validate';
 
 type Context = { params: Promise<{ id: string }> };
-const Body = Type.Object({ name: Type.Optional(Name), deleted: Type.Optional(Type.Literal(false)) }, { additionalProperties: false }); // prettier-ignore
+const Body = Type.Object(
+  { name: Type.Optional(Name), deleted: Type.Optional(Type.Literal(false)) },
+  { additionalProperties: false },
+);
 
 export const GET = route<Context>(async (_request, { params }) => Response.json(await readProject((await params).id)));
 

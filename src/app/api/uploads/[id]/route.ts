@@ -10,7 +10,11 @@ type Context = { params: Promise<{ id: string }> };
 export const POST = route<Context>(async (request, { params }) => {
   const upload = await openUpload((await params).id);
   const choice = readChoice((await readJson(request)) as Record<string, unknown>);
-  const preview = await runTask('preview', { source: { folder: upload.folder, files: upload.files }, choice }, { signal: request.signal }); // prettier-ignore
+  const preview = await runTask(
+    'preview',
+    { source: { folder: upload.folder, files: upload.files }, choice },
+    { signal: request.signal },
+  );
   return Response.json({ upload: upload.id, ...preview });
 });
 

@@ -4,4 +4,6 @@ import { route } from '@/server/problem';
 type Context = { params: Promise<{ id: string }> };
 
 /** Does all steps at full size and puts the material into the library. */
-export const POST = route<Context>(async (_request, { params }) => Response.json(await startPrep((await params).id), { status: 202 })); // prettier-ignore
+export const POST = route<Context>(async (_request, { params }) =>
+  Response.json(await startPrep((await params).id), { status: 202 }),
+);

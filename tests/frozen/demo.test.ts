@@ -6,11 +6,11 @@ import { nameSurfaces } from '@/core/mesh/naming';
 import { prepareModel } from '@/core/mesh/prepare';
 import { applyCommands } from '@/core/project/commands';
 import { emptyProject, type Project } from '@/core/project/schema';
-import { freezeSurface } from '@/core/testing/frozen/freeze';
-import { findChanged, type Lists, readFrozen, refreezing, writeFrozen } from '@/core/testing/frozen/store';
-import { dressDemo } from './dress';
-import { RECIPES } from './materials/index';
-import { writePellowLanding } from './model/glb';
+import { freezeSurface } from './freeze';
+import { findChanged, type Lists, readFrozen, refreezing, writeFrozen } from './store';
+import { dressDemo } from '@demo/dress';
+import { RECIPES } from '@demo/materials/index';
+import { writePellowLanding } from '@demo/model/glb';
 
 const materials = RECIPES.map((r): Material => ({
   id: r.id,
@@ -91,7 +91,7 @@ test('what is laid in the demo is what was frozen', async () => {
     lists.set(`${part.name}, ${surface.name} (${surface.id}): pieces`, thinned(pieces));
     lists.set(`${part.name}, ${surface.name} (${surface.id}): geometry`, thinned(exported));
   }
-  const file = path.join(__dirname, 'frozen.br');
+  const file = path.join(__dirname, 'demo.br');
   if (refreezing) writeFrozen(file, lists);
   expect(findChanged(readFrozen(file), lists)).toEqual([]);
 }, 120_000);

@@ -1,12 +1,12 @@
-import { defaultJoint, type JointSpec, type LayoutSpec, type MixSpec, noMix } from '../../layout/schema';
-import type { Material } from '../../material/schema';
-import type { PartMesh } from '../../mesh/types';
-import { emptyProject, type Part, type Project, type Surface } from '../../project/schema';
-import { FIRST_MAPPING, type MappingKind, type MappingSpec, type Spec } from '../../spec/schema';
-import { plainVariation, type VariationSpec } from '../../variation/schema';
-import type { ZoneShape } from '../../zones/schema';
-import { archFace, frustum, looseMesh, moulding, patch, sphereBand } from '../shapes';
-import { oak, wallMesh } from '../surfaces';
+import { defaultJoint, type JointSpec, type LayoutSpec, type MixSpec, noMix } from '@/core/layout/schema';
+import type { Material } from '@/core/material/schema';
+import type { PartMesh } from '@/core/mesh/types';
+import { emptyProject, type Part, type Project, type Surface } from '@/core/project/schema';
+import { FIRST_MAPPING, type MappingKind, type MappingSpec, type Spec } from '@/core/spec/schema';
+import { plainVariation, type VariationSpec } from '@/core/variation/schema';
+import type { ZoneShape } from '@/core/zones/schema';
+import { archFace, frustum, looseMesh, moulding, patch, sphereBand } from '@/core/testing/shapes';
+import { oak, wallMesh } from '@/core/testing/surfaces';
 
 /**
  * What is laid, frozen: every layout × mapping × way at an arris × zone on small surfaces, with pins, deals, mixes,

@@ -1,14 +1,14 @@
-import type { DressedSurface } from '../../dress/dressSurface';
-import { dressPieces } from '../../dress/dressPieces';
-import { dressSurface } from '../../dress/dressSurface';
-import { exportPieces } from '../../dress/exportPieces';
-import { placeSpec } from '../../dress/placement';
-import type { PartMesh } from '../../mesh/types';
-import { cutPieces } from '../../pieces/cutPieces';
-import { openPieces } from '../../pieces/openPieces';
-import { type Region, regionsOf } from '../../project/regions';
-import type { Project, Surface } from '../../project/schema';
-import { openSheet } from '../../zones/region';
+import type { DressedSurface } from '@/core/dress/dressSurface';
+import { dressPieces } from '@/core/dress/dressPieces';
+import { dressSurface } from '@/core/dress/dressSurface';
+import { exportPieces } from '@/core/dress/exportPieces';
+import { placeSpec } from '@/core/dress/placement';
+import type { PartMesh } from '@/core/mesh/types';
+import { cutPieces } from '@/core/pieces/cutPieces';
+import { openPieces } from '@/core/pieces/openPieces';
+import { type Region, regionsOf } from '@/core/project/regions';
+import type { Project, Surface } from '@/core/project/schema';
+import { openSheet } from '@/core/zones/region';
 
 /** Numbers of one region as whole numbers: pieces, what is drawn, what is handed over. */
 export interface Frozen {
