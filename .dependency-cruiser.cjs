@@ -1,7 +1,46 @@
-/** Import rules: core is pure; ui and server meet only in app; nothing goes in circles. */
+/**
+ * The floors of core, the lowest first: a folder imports only from floors below its own, types included. What stands on
+ * one floor knows nothing of its neighbours; only the ground's folders lean on one another.
+ */
+const FLOORS = [
+  ['schema', 'units', 'geometry', 'colour', 'noise'],
+  ['mesh', 'picture'],
+  ['material'],
+  ['mapping'],
+  ['layout'],
+  ['variation'],
+  ['specification'],
+  ['setout'],
+  ['zones'],
+  ['lay'],
+  ['dress', 'draw', 'count'],
+  ['formats'],
+  ['prep'],
+  ['project'],
+];
+const [GROUND] = FLOORS;
+
+const floorRules = FLOORS.flatMap((floor, n) => {
+  const below = FLOORS.slice(0, n).flat();
+  return floor.map((folder) => ({
+    name: `floor-of-${folder}`,
+    severity: 'error',
+    from: { path: `^src/core/${folder}/`, pathNot: '\\.test\\.tsx?$' },
+    to: { path: '^src/core/', pathNot: `^src/core/(${[folder, ...(n ? below : GROUND)].join('|')})/` },
+  }));
+});
+
+/** Import rules: core is pure and stands on floors; ui and server meet only in app; nothing goes in circles. */
 module.exports = {
   forbidden: [
-    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    ...floorRules,
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'every-folder-has-a-floor',
+      severity: 'error',
+      from: { path: `^src/core/(?!(${[...FLOORS.flat(), 'testing'].join('|')})/)` },
+      to: {},
+    },
     {
       name: 'core-is-pure',
       severity: 'error',

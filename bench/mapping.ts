@@ -5,7 +5,7 @@ import { unroll } from '@/core/mapping/unroll';
 import type { PartMesh } from '@/core/mesh/types';
 import { type NewPart, proposeParts } from '@/core/project/revise';
 import type { Part } from '@/core/project/schema';
-import { FIRST_MAPPING } from '@/core/spec/schema';
+import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { compare, type Row, time } from './measure';
 
 /** A barrel of 500 by 500 four-sided faces that share their corners. */

@@ -6,7 +6,7 @@ import { blankRaster, cutOut, type Raster } from '@/core/picture/raster';
 import { resize } from '@/core/picture/resize';
 import { makeSeamless } from '@/core/picture/seamless';
 import { findHomography, straighten } from '@/core/picture/straighten';
-import { hashUnit, tileNoise } from '@/core/picture/noise';
+import { hashUnit, tileNoise } from '@/core/noise/tiles';
 import { deriveMaps, MAP_PRESETS } from '@/core/prep/maps';
 import { compare, type Row } from './measure';
 

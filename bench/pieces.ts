@@ -1,6 +1,6 @@
 import { dressPieces } from '@/core/dress/dressPieces';
 import type { PieceBuffers } from '@/core/dress/pieceStore';
-import { liftTriangle, blankLift } from '@/core/dress/lift';
+import { mapTriangle, blankMeshMap } from '@/core/lay/meshMap';
 import { areaOfCorners, ConvexClipper } from '@/core/geometry/clip';
 import { Cells } from '@/core/layout/cells';
 import type { LayoutSpec } from '@/core/layout/schema';
@@ -8,9 +8,9 @@ import { buildSheet } from '@/core/mapping/sheet';
 import { prepareModel } from '@/core/mesh/prepare';
 import { fileSetOf } from '@/core/formats/fileSet';
 import { readModel } from '@/core/formats/readModel';
-import { chartFaces } from '@/core/pieces/chartFaces';
+import { chartFaces } from '@/core/lay/chartFaces';
 import { areaOf } from '@/core/layout/area';
-import { loopInLayout, openPieces } from '@/core/pieces/openPieces';
+import { loopInLayout, openPieces } from '@/core/lay/openPieces';
 import { cylinderTriangles, makeGlb } from '@/core/testing/fixtures';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
 import { compare, type Row } from './measure';
@@ -102,7 +102,7 @@ export async function benchCurved(rows: Row[]): Promise<void> {
   const corners = Float64Array.from(cells);
   const list = Uint32Array.from(pairs);
   const clipper = new ConvexClipper();
-  const lift = blankLift();
+  const lift = blankMeshMap();
   const bare = () => {
     let area = 0;
     for (let i = 0; i < list.length; i += 2) {
@@ -113,7 +113,7 @@ export async function benchCurved(rows: Row[]): Promise<void> {
     }
     return area;
   };
-  if (!liftTriangle(sheet.mesh, faces, 0, lift)) throw new Error('the barrel has no area');
+  if (!mapTriangle(sheet.mesh, faces, 0, lift)) throw new Error('the barrel has no area');
   const { taken, base, ratio } = await compare(() => dressPieces(sheet, open()), bare);
   rows.push({
     name: `cells clipped by a curved mesh of ${mesh.slots.length.toLocaleString('en')} triangles`,

@@ -2,7 +2,8 @@ import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
 import type { Level, Project, Surface } from '@/core/project/schema';
 import { defaultJoint, type JointSpec, type LayoutSpec, noMix } from '@/core/layout/schema';
-import { defaultSpec, FIRST_MAPPING, type Spec } from '@/core/spec/schema';
+import { defaultSpec, type Spec } from '@/core/specification/schema';
+import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 
 type Rule = { slot?: string; part?: RegExp; surface?: RegExp; material: string; spec?: (s: Spec) => Spec };

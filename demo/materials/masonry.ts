@@ -1,4 +1,4 @@
-import { type CellHit, hashUnit, tileCells, tileFractal, tileNoise } from '@/core/picture/noise';
+import { type CellHit, hashUnit, tileCells, tileFractal, tileNoise } from '@/core/noise/tiles';
 import { clamp01, mix, type Recipe, rgb, type Rgb, step, type Texel, tint } from './canvas';
 
 const BRICKS: Rgb[] = ['#a4563f', '#96483a', '#b0654a', '#8b4336', '#a95c49', '#7c4039'].map(rgb);

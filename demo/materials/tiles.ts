@@ -1,4 +1,4 @@
-import { hashUnit, tileFractal, tileNoise } from '@/core/picture/noise';
+import { hashUnit, tileFractal, tileNoise } from '@/core/noise/tiles';
 import { clamp01, mix, type Recipe, rgb, step, tint } from './canvas';
 
 const GLAZE = rgb('#2f6a67');

@@ -1,4 +1,4 @@
-import { hashUnit, tileFractal, tileNoise } from '@/core/picture/noise';
+import { hashUnit, tileFractal, tileNoise } from '@/core/noise/tiles';
 import { clamp01, mix, type Recipe, rgb, type Rgb, step, type Texel, tint } from './canvas';
 
 interface Wood {

@@ -2,8 +2,8 @@ import { zipSync } from 'fflate';
 import sharp from 'sharp';
 import { type DressedSurface, dressSurface } from '@/core/dress/dressSurface';
 import { exportPieces } from '@/core/dress/exportPieces';
-import { lookOf } from '@/core/dress/look';
-import { placeSpec, repeatOf } from '@/core/dress/placement';
+import { finishOn } from '@/core/specification/finish';
+import { placeSpec } from '@/core/setout/placement';
 import {
   type ExportMaterial,
   type ExportPicture,
@@ -13,15 +13,15 @@ import {
 } from '@/core/formats/gltf/write';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
-import { openSheet } from '@/core/zones/region';
+import { openSheet } from '@/core/lay/region';
 import type { Material, Role } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { PartMesh } from '@/core/mesh/types';
 import type { JointSpec } from '@/core/layout/schema';
-import { openPieces } from '@/core/pieces/openPieces';
-import type { Spec } from '@/core/spec/schema';
+import { openPieces } from '@/core/lay/openPieces';
+import { type Spec, repeatOf } from '@/core/specification/schema';
 import { stillMaps } from '@/core/variation/schema';
-import { toLinear, toSrgb } from '@/core/variation/tone';
+import { toLinear, toSrgb } from '@/core/colour/srgb';
 import { writeObj } from '@/core/formats/obj/write';
 import { readBlob } from './data';
 import { Problem } from './problem';
@@ -97,7 +97,7 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
           brightened = 1,
           still: readonly Role[] = [],
         ): Promise<number> => {
-          const look = lookOf(own, m);
+          const look = finishOn(own, m);
           const repeat = repeatOf(own as Spec, m);
           const key = JSON.stringify([m.id, m.version, m.maps, repeat, look, brightened, still]);
           let index = materialIndex.get(key);

@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import type { Command } from '@/core/project/commands';
 import type { Material, Role } from '@/core/material/schema';
 import type { Model, Part, Surface } from '@/core/project/schema';
-import { defaultSpec } from '@/core/spec/schema';
+import { defaultSpec } from '@/core/specification/schema';
 import type { RawPicture } from '@/core/mesh/types';
 import { newId } from './data';
 import { storeImage } from './images';

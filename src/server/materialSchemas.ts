@@ -1,5 +1,6 @@
 import { Type } from '@sinclair/typebox';
-import { Material, Name, RepeatLength } from '@/core/material/schema';
+import { Material, RepeatLength } from '@/core/material/schema';
+import { Name } from '@/core/schema/basics';
 
 const editable = Type.Partial(Type.Omit(Material, ['version', 'id', 'builtIn', 'repetition']));
 

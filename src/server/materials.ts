@@ -2,7 +2,7 @@ import { checkLeaves } from './validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureRepetition } from '@/core/picture/repetition';
-import { materialsOf, type Spec } from '@/core/spec/schema';
+import { materialsOf, type Spec } from '@/core/specification/schema';
 import { newId, readBlob } from './data';
 import { database, now } from './database';
 import { MOST_PIXELS } from './images';

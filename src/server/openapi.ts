@@ -3,7 +3,7 @@ import { GROUNDS } from '@/core/picture/camera';
 import { Prep, PrepChange } from '@/core/prep/schema';
 import { COMMANDS } from '@/core/project/commands';
 import { Model, Part, Project, Surface } from '@/core/project/schema';
-import { Spec } from '@/core/spec/schema';
+import { Spec } from '@/core/specification/schema';
 import pkg from '../../package.json';
 import { MaterialChange, NewMaterial } from './materialSchemas';
 
@@ -158,9 +158,9 @@ const PATHS: Record<string, Record<string, Operation>> = {
     get: call('The job at every change, as server-sent events', 200, { description: 'Events' }),
   },
   '/api/jobs/{id}/file': { get: call('The finished file', 200, { description: 'Bytes' }) },
-  '/api/uploads': { post: call('Look at model files before saving anything', 201, ok('Preview'), files) },
+  '/api/uploads': { post: call('FinishInForce at model files before saving anything', 201, ok('Preview'), files) },
   '/api/uploads/{id}': {
-    post: call('Look again with another scene, unit or up-axis', 200, ok('Preview'), json({ type: 'object' })),
+    post: call('FinishInForce again with another scene, unit or up-axis', 200, ok('Preview'), json({ type: 'object' })),
     delete: call('Throw an upload away', 204, gone),
   },
   '/api/uploads/{id}/mesh': { get: call('Meshes of the last look', 200, { description: 'Bytes' }) },

@@ -1,10 +1,10 @@
 import { readMeshes } from '@/core/formats/meshFile';
-import { cutPieces } from '@/core/pieces/cutPieces';
-import { fingerprint } from '@/core/pieces/fingerprint';
-import { type MaterialsById, openPieces } from '@/core/pieces/openPieces';
-import { summarise } from '@/core/pieces/summary';
-import type { Spec } from '@/core/spec/schema';
-import { openSheet, type SheetSource } from '@/core/zones/region';
+import { cutPieces } from '@/core/lay/cutPieces';
+import { fingerprint } from '@/core/count/fingerprint';
+import { type MaterialsById, openPieces } from '@/core/lay/openPieces';
+import { summarise } from '@/core/count/summary';
+import type { Spec } from '@/core/specification/schema';
+import { openSheet, type SheetSource } from '@/core/lay/region';
 import { readBlob } from './data';
 
 export interface PiecesTask {

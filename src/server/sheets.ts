@@ -1,8 +1,8 @@
-import { countsAcross, placeSpec, repeatOnSheet } from '@/core/dress/placement';
+import { countsAcross, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
-import { liesInPieces, materialsOf } from '@/core/spec/schema';
-import { openSheet } from '@/core/zones/region';
+import { liesInPieces, materialsOf } from '@/core/specification/schema';
+import { openSheet } from '@/core/lay/region';
 import { readBlob } from './data';
 import { runTask } from './pool';
 import { notFound } from './problem';

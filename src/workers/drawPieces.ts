@@ -1,9 +1,9 @@
-import type { CutPiece } from '../core/pieces/cutPieces';
-import { toLayout } from '../core/pieces/frame';
-import { lookOfWhole } from '../core/pieces/look';
-import type { OpenPieces } from '../core/pieces/openPieces';
+import type { CutPiece } from '../core/lay/cutPieces';
+import { toLayout } from '../core/setout/layoutFrame';
+import { showOnWhole } from '../core/variation/appearance';
+import type { OpenPieces } from '../core/lay/openPieces';
 import { stillMaps } from '../core/variation/schema';
-import { linearOfHex, toSrgb } from '../core/variation/tone';
+import { linearOfHex, toSrgb } from '../core/colour/srgb';
 
 /** The window of the sheet that is drawn: its middle in mm, pixels per mm, and its size in pixels. */
 export interface PiecesView {
@@ -151,7 +151,7 @@ function wholeOf(piece: CutPiece, open: OpenPieces): CutPiece {
   const at = toLayout(open.frame, ...piece.middle);
   const [ax, ay] = toLayout(open.frame, piece.middle[0] + piece.axis[0], piece.middle[1] + piece.axis[1]);
   const { widthMm, heightMm } = open.materials[piece.material];
-  return { ...piece, look: lookOfWhole({ widthMm, heightMm }, at, [ax - at[0], ay - at[1]], { ...piece.look }) };
+  return { ...piece, look: showOnWhole({ widthMm, heightMm }, at, [ax - at[0], ay - at[1]], { ...piece.look }) };
 }
 
 function box({ middle: [x, y], length, width }: CutPiece): [number, number][] {

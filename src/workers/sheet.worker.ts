@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
-import type { Placement } from '../core/dress/placement';
+import type { Placement } from '../core/setout/placement';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
 import { cornerStretch, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
@@ -16,13 +16,13 @@ import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
 import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
 import { dressPieces } from '../core/dress/dressPieces';
 import type { PieceBuffers } from '../core/dress/pieceStore';
-import { type CutPiece, cutPieces } from '../core/pieces/cutPieces';
-import { fingerprint } from '../core/pieces/fingerprint';
-import { findPiece, type FoundPiece } from '../core/pieces/findPiece';
-import { type MaterialsById, type OpenPieces, openPieces } from '../core/pieces/openPieces';
-import { type PiecesSummary, summarise } from '../core/pieces/summary';
-import { liesInPieces, type Spec } from '../core/spec/schema';
-import { openSheet, type SheetSource } from '../core/zones/region';
+import { type CutPiece, cutPieces } from '../core/lay/cutPieces';
+import { fingerprint } from '../core/count/fingerprint';
+import { findPiece, type FoundPiece } from '../core/lay/findPiece';
+import { type MaterialsById, type OpenPieces, openPieces } from '../core/lay/openPieces';
+import { type PiecesSummary, summarise } from '../core/count/summary';
+import { liesInPieces, type Spec } from '../core/specification/schema';
+import { openSheet, type SheetSource } from '../core/lay/region';
 import { drawPieces, drawSamples, type PiecesView } from './drawPieces';
 
 /** Which faces of which mesh, laid flat how. */

@@ -2,7 +2,8 @@ import { defaultJoint, type JointSpec, type LayoutSpec, type MixSpec, noMix } fr
 import type { Material } from '@/core/material/schema';
 import type { PartMesh } from '@/core/mesh/types';
 import { emptyProject, type Part, type Project, type Surface } from '@/core/project/schema';
-import { FIRST_MAPPING, type MappingKind, type MappingSpec, type Spec } from '@/core/spec/schema';
+import { type Spec } from '@/core/specification/schema';
+import { FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/mapping/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 import type { ZoneShape } from '@/core/zones/schema';
 import { archFace, frustum, looseMesh, moulding, patch, sphereBand } from '@/core/testing/shapes';

@@ -2,13 +2,13 @@ import type { DressedSurface } from '@/core/dress/dressSurface';
 import { dressPieces } from '@/core/dress/dressPieces';
 import { dressSurface } from '@/core/dress/dressSurface';
 import { exportPieces } from '@/core/dress/exportPieces';
-import { placeSpec } from '@/core/dress/placement';
+import { placeSpec } from '@/core/setout/placement';
 import type { PartMesh } from '@/core/mesh/types';
-import { cutPieces } from '@/core/pieces/cutPieces';
-import { openPieces } from '@/core/pieces/openPieces';
+import { cutPieces } from '@/core/lay/cutPieces';
+import { openPieces } from '@/core/lay/openPieces';
 import { type Region, regionsOf } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
-import { openSheet } from '@/core/zones/region';
+import { openSheet } from '@/core/lay/region';
 
 /** Numbers of one region as whole numbers: pieces, what is drawn, what is handed over. */
 export interface Frozen {

@@ -1,12 +1,12 @@
 import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
-import type { Bodies } from '../pieces/bodies';
-import { chartFaces } from '../pieces/chartFaces';
-import { blankLook, lookAtPiece, lookAtPieces, LookRows } from '../pieces/look';
-import type { OpenPieces } from '../pieces/openPieces';
-import { blankLift, liftTriangle } from './lift';
+import type { Bodies } from '../lay/bodies';
+import { chartFaces } from '../lay/chartFaces';
+import { blankAppearance, showPiece, showPieces, AppearanceRows } from '../variation/appearance';
+import type { OpenPieces } from '../lay/openPieces';
+import { blankMeshMap, mapTriangle } from '../lay/meshMap';
 import { type PieceBuffers, PieceStore } from './pieceStore';
-import { shapeCorners, walkCells } from './walkCells';
+import { shapeCorners, walkCells } from '../lay/walkCells';
 
 /**
  * Cells of a surface as buffers for drawing. Cells wholly within a flat chart go straight to the buffers; those on its
@@ -26,14 +26,14 @@ export function dressPieces(sheet: Sheet, open: OpenPieces, options: { whole?: b
     return stores.filter((s) => s.indexCount > 0).map((s) => s.finish());
   }
   const { layout } = open;
-  const look = blankLook();
+  const look = blankAppearance();
   const shape = Float64Array.from(SHAPES[layout.shape].corners);
   const sides = shape.length / 2;
   const corners = new Float64Array(sides * 2);
   const insetAlong = layout.inset[0];
   const insetAcross = layout.inset[1];
-  const rows = new LookRows();
-  const ofOne = new LookRows(stores.length === 1 ? 0 : undefined);
+  const rows = new AppearanceRows();
+  const ofOne = new AppearanceRows(stores.length === 1 ? 0 : undefined);
   walkCells(
     sheet,
     open,
@@ -42,14 +42,14 @@ export function dressPieces(sheet: Sheet, open: OpenPieces, options: { whole?: b
       shapeCorners(shape, x, y, a, b, axis, corners);
       let looked = false;
       clip(corners, sides, (part, count, lift) => {
-        if (!looked) lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
+        if (!looked) showPiece(open, cell.course, cell.index, x, y, axis, look);
         looked = true;
         stores[look.material].polygon(part, count, x, y, axis[0], axis[1], a - insetAlong, b - insetAcross, look, lift);
       });
     },
     ({ cells, which, count, lift }) => {
       rows.ask(cells, which, count, layout.axes);
-      lookAtPieces(open, rows);
+      showPieces(open, rows);
       stores.forEach((store, m) => {
         const own = stores.length === 1 ? rows : rows.only(m, ofOne);
         if (own.count) store.whole(shape, own, insetAlong, insetAcross, lift);
@@ -65,16 +65,16 @@ function dressBodies(sheet: Sheet, open: OpenPieces, bodies: Bodies, stores: Pie
   const looks = Array.from({ length: bodies.count }, (_, n) => {
     const box = bodies.boxOf(n);
     const axis = layout.axes[box.axis];
-    return { ...box, axis, look: lookAtPiece(open, 0, n, box.x, box.y, axis, blankLook()) };
+    return { ...box, axis, look: showPiece(open, 0, n, box.x, box.y, axis, blankAppearance()) };
   });
-  const lift = blankLift();
+  const lift = blankMeshMap();
   for (let chart = 0; chart < sheet.charts.length; chart++) {
     const faces = chartFaces(sheet, chart, frame);
     // the faces of a chart come in the order of the sheet
     let t = 0;
     for (let i = 0; i < sheet.faces.length; i++) {
       if (sheet.chartOf[i] !== chart) continue;
-      if (liftTriangle(sheet.mesh, faces, t, lift)) {
+      if (mapTriangle(sheet.mesh, faces, t, lift)) {
         const { look, x, y, a, b, axis } = looks[bodies.of[i]];
         stores[look.material].polygon(
           faces.corners.subarray(t * 6, t * 6 + 6),

@@ -1,5 +1,5 @@
 import type { Sheet } from '../mapping/sheet';
-import { type Placement, repeatMatrix } from './placement';
+import { type Placement, repeatMatrix } from '../setout/placement';
 
 /** Buffers of one surface as a renderer or an exporter takes them. */
 export interface DressedSurface {

@@ -8,11 +8,11 @@ import { readModel } from '../formats/readModel';
 import { buildSheet } from '../mapping/sheet';
 import { defaultFinish, type Material } from '../material/schema';
 import { prepareModel } from '../mesh/prepare';
-import { defaultSpec, type Spec } from '../spec/schema';
+import { type Spec, defaultSpec, repeatOf } from '../specification/schema';
 import { floorTriangles, makeGlb, type NodeOptions } from '../testing/fixtures';
 import { dressSurface } from './dressSurface';
-import { lookOf } from './look';
-import { placeSpec, repeatOf } from './placement';
+import { finishOn } from '../specification/finish';
+import { placeSpec } from '../setout/placement';
 
 const PIXEL = Uint8Array.from(
   atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg=='),
@@ -45,7 +45,7 @@ const material: Material = {
 async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
   const raw = await readModel(fileSetOf({ 'a.glb': await makeGlb([{ name: 'Part', triangles, node }]) }));
   const model = prepareModel(raw, { unitMm: 1000, upAxis: 'y' });
-  const look = lookOf(spec, material);
+  const look = finishOn(spec, material);
   const scene: ExportScene = {
     name: 'Test',
     materials: [
@@ -202,8 +202,8 @@ test(
 
 test('slopes flatten when the picture is laid larger, and steepen with relief', () => {
   const deep: Material = { ...material, finish: { ...defaultFinish(), reliefMm: 2 } };
-  expect(lookOf(plain, deep).normalScale).toBe(1);
+  expect(finishOn(plain, deep).normalScale).toBe(1);
   const larger: Spec = { ...plain, repeat: { own: { widthMm: 1200, heightMm: 1200 }, locked: true } };
-  expect(lookOf(larger, deep).normalScale).toBe(0.5);
-  expect(lookOf({ ...plain, finish: { reliefMm: 4 } }, deep).normalScale).toBe(2);
+  expect(finishOn(larger, deep).normalScale).toBe(0.5);
+  expect(finishOn({ ...plain, finish: { reliefMm: 4 } }, deep).normalScale).toBe(2);
 });

@@ -1,11 +1,11 @@
 import { SHAPES } from '../layout/shapes';
 import type { Sheet } from '../mapping/sheet';
-import { chartFaces } from '../pieces/chartFaces';
-import { blankLook, lookAtPiece, type PieceLook } from '../pieces/look';
-import type { OpenPieces } from '../pieces/openPieces';
+import { chartFaces } from '../lay/chartFaces';
+import { blankAppearance, showPiece, type Appearance } from '../variation/appearance';
+import type { OpenPieces } from '../lay/openPieces';
 import type { DressedSurface } from './dressSurface';
-import { blankLift, type Lift, liftTriangle } from './lift';
-import { shapeCorners, walkCells } from './walkCells';
+import { blankMeshMap, type MeshMap, mapTriangle } from '../lay/meshMap';
+import { shapeCorners, walkCells } from '../lay/walkCells';
 
 /**
  * A surface's pieces as real geometry: one mesh for each material, and one for the joints, rings between piece and
@@ -21,7 +21,7 @@ export interface ExportedPieces {
 export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean): ExportedPieces {
   const stores = open.materials.map(() => new Triangles(tangents, open.variation.maps !== null));
   const joints = new Triangles(false);
-  const look = blankLook();
+  const look = blankAppearance();
   if (open.bodies) exportBodies(sheet, open, stores, look);
   else {
     const { layout } = open;
@@ -36,9 +36,9 @@ export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean):
       const pa = Math.max(0, a - layout.inset[0]);
       const pb = Math.max(0, b - layout.inset[1]);
       shapeCorners(shape, x, y, pa, pb, axis, inner);
-      lookAtPiece(open, cell.course, cell.index, x, y, axis, look);
+      showPiece(open, cell.course, cell.index, x, y, axis, look);
       const store = stores[look.material];
-      const put = (part: Float64Array, count: number, lift: Lift) => store.piece(part, count, x, y, axis, look, lift);
+      const put = (part: Float64Array, count: number, lift: MeshMap) => store.piece(part, count, x, y, axis, look, lift);
       if (whole) put(inner, sides, whole);
       else clip(inner, sides, put);
       if (!hasJoints) return;
@@ -56,7 +56,7 @@ export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean):
           inner[k * 2],
           inner[k * 2 + 1],
         ]);
-        const ring = (part: Float64Array, count: number, lift: Lift) => joints.plain(part, count, lift);
+        const ring = (part: Float64Array, count: number, lift: MeshMap) => joints.plain(part, count, lift);
         if (whole) ring(side, 4, whole);
         else clip(side, 4, ring);
       }
@@ -69,17 +69,17 @@ export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean):
 }
 
 /** Pieces found in the mesh keep their faces; only coordinates and tones are theirs. */
-function exportBodies(sheet: Sheet, open: OpenPieces, stores: Triangles[], look: PieceLook): void {
+function exportBodies(sheet: Sheet, open: OpenPieces, stores: Triangles[], look: Appearance): void {
   const { layout, frame, bodies } = open;
-  const lift = blankLift();
+  const lift = blankMeshMap();
   for (let chart = 0; chart < sheet.charts.length; chart++) {
     const faces = chartFaces(sheet, chart, frame);
     let t = 0;
     for (let i = 0; i < sheet.faces.length; i++) {
       if (sheet.chartOf[i] !== chart) continue;
-      if (liftTriangle(sheet.mesh, faces, t, lift)) {
+      if (mapTriangle(sheet.mesh, faces, t, lift)) {
         const { x, y, axis } = bodies!.boxOf(bodies!.of[i]);
-        lookAtPiece(open, 0, bodies!.of[i], x, y, layout.axes[axis], look);
+        showPiece(open, 0, bodies!.of[i], x, y, layout.axes[axis], look);
         stores[look.material].piece(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, layout.axes[axis], look, lift);
       }
       t++;
@@ -141,8 +141,8 @@ class Triangles {
     x: number,
     y: number,
     axis: readonly [number, number],
-    look: PieceLook,
-    lift: Lift,
+    look: Appearance,
+    lift: MeshMap,
   ): void {
     const { position: p } = lift;
     // directions in space along and across the piece, for one mm of each
@@ -167,7 +167,7 @@ class Triangles {
   }
 
   /** A convex part of a joint. */
-  plain(corners: Float64Array, n: number, lift: Lift): void {
+  plain(corners: Float64Array, n: number, lift: MeshMap): void {
     this.fan(n, lift);
     for (let k = 0; k < n; k++) {
       this.place(corners[k * 2], corners[k * 2 + 1], lift);
@@ -176,13 +176,13 @@ class Triangles {
     }
   }
 
-  private fan(n: number, lift: Lift): void {
+  private fan(n: number, lift: MeshMap): void {
     const first = this.positions.count / 3;
     const [b, c] = lift.turned ? [1, 0] : [0, 1];
     for (let k = 1; k + 1 < n; k++) this.indices.push(first, first + k + b, first + k + c);
   }
 
-  private place(cx: number, cy: number, lift: Lift, along?: number[], across?: number[], look?: PieceLook): number[] {
+  private place(cx: number, cy: number, lift: MeshMap, along?: number[], across?: number[], look?: Appearance): number[] {
     const { position: p, normal: q } = lift;
     this.positions.push3(p[0] + cx * p[3] + cy * p[6], p[1] + cx * p[4] + cy * p[7], p[2] + cx * p[5] + cy * p[8]);
     const level = lift.level ? 0 : 1;
@@ -199,7 +199,7 @@ class Triangles {
   }
 
   /** Along the picture's x, square to the normal; the sign makes cross(normal, tangent) · w point up in the picture. */
-  private tangent(n: number[], along: number[], across: number[], look: PieceLook): void {
+  private tangent(n: number[], along: number[], across: number[], look: Appearance): void {
     // the direction in which u grows and v stays; the piece's own axes are square, so the gradient will do
     const t = [0, 1, 2].map((c) => along[c] * look.uAlong + across[c] * look.uAcross);
     const up = [0, 1, 2].map((c) => along[c] * look.vAlong + across[c] * look.vAcross);

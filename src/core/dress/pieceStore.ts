@@ -1,5 +1,5 @@
-import type { LookRows, PieceLook } from '../pieces/look';
-import type { Lift } from './lift';
+import type { AppearanceRows, Appearance } from '../variation/appearance';
+import type { MeshMap } from '../lay/meshMap';
 
 /** What a renderer draws of the pieces of one material: cells, in whose shader joints and edges are drawn. */
 export interface PieceBuffers {
@@ -62,8 +62,8 @@ export class PieceStore {
     ay: number,
     halfLength: number,
     halfWidth: number,
-    look: PieceLook,
-    lift: Lift,
+    look: Appearance,
+    lift: MeshMap,
   ): void {
     if (this.count + n > this.room || this.indexCount + n * 3 > this.indices.length) this.grow(n);
     const first = this.count;
@@ -130,10 +130,10 @@ export class PieceStore {
   /** Whole cells of a flat chart, what most of a large surface is made of: one kind of number after the other. */
   whole(
     shape: Float64Array,
-    rows: LookRows,
+    rows: AppearanceRows,
     insetAlong: number,
     insetAcross: number,
-    { position: p, normal: q, turned }: Lift,
+    { position: p, normal: q, turned }: MeshMap,
   ): void {
     const { count } = rows;
     const sides = shape.length >> 1;
@@ -213,7 +213,7 @@ export class PieceStore {
 
   /** Two of a normal's four numbers are written at a time; faces that do not lean have one for all. */
   private wholeNormals(
-    { count, ax, ay, lean, leanAlong, leanAcross }: LookRows,
+    { count, ax, ay, lean, leanAlong, leanAcross }: AppearanceRows,
     sides: number,
     p: Float64Array,
     q: Float64Array,

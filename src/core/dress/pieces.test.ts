@@ -8,15 +8,16 @@ import { writeObj } from '../formats/obj/write';
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet, type Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
-import { cutPieces } from '../pieces/cutPieces';
-import { openPieces } from '../pieces/openPieces';
-import type { MappingSpec, Spec } from '../spec/schema';
+import { cutPieces } from '../lay/cutPieces';
+import { openPieces } from '../lay/openPieces';
+import type { Spec } from '../specification/schema';
+import type { MappingSpec } from '../mapping/schema';
 import { boxTriangles, cylinderTriangles, preparedFrom, prismWalls } from '../testing/fixtures';
 import { areaInSpace } from '../testing/shapes';
 import { laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { dressPieces } from './dressPieces';
 import { exportPieces } from './exportPieces';
-import { lookOf } from './look';
+import { finishOn } from '../specification/finish';
 
 const brick: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
 const tile: LayoutSpec = { kind: 'grid', widthMm: 97, heightMm: 97, shift: 0, diagonal: false, across: null, up: null };
@@ -179,7 +180,7 @@ describe('handed over', () => {
         materials: [
           {
             material,
-            look: lookOf(spec, material),
+            look: finishOn(spec, material),
             widthMm: 2280,
             heightMm: 1140,
             brightened: 1.06,

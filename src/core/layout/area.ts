@@ -1,5 +1,5 @@
-import type { Loop } from '../mapping/outline';
-import type { Bounds2 } from '../mapping/sheet';
+import type { Loop } from '../geometry/loop';
+import type { Bounds2 } from '../geometry/bounds';
 import type { Area, Span } from './types';
 
 /** An end that moves less than this within a course counts as upright, mm. */

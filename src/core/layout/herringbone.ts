@@ -1,4 +1,4 @@
-import type { Bounds2 } from '../mapping/sheet';
+import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import { defaultJoint, type HerringboneLayout } from './schema';
 import { RECTANGLE } from './shapes';

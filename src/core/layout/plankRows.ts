@@ -1,4 +1,4 @@
-import { hash, unit } from './hash';
+import { hash, unit } from '../noise/hash';
 import type { PlanksLayout, Sizes } from './schema';
 import { wrapped } from './stretcher';
 import type { Area } from './types';

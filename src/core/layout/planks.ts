@@ -1,4 +1,4 @@
-import type { Bounds2 } from '../mapping/sheet';
+import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import { defaultJoint, type PlanksLayout, type Sizes } from './schema';
 import { cellAt, longest, mean, openHeights, randomRows, type Row, shortest, steppedRows } from './plankRows';

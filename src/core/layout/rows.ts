@@ -1,4 +1,4 @@
-import type { Bounds2 } from '../mapping/sheet';
+import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import type { PieceRole } from './schema';
 import type { OpenLayout } from './types';

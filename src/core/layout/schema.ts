@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { oneOf } from '../choice';
-import { Key } from '../material/schema';
+import { oneOf } from '../schema/choice';
+import { Colour, Key } from '../schema/basics';
 
 /** A side of a piece as it is bought or cut, without joints, mm. */
 const Side = Type.Number({ minimum: 1, maximum: 100_000 });
@@ -117,7 +117,7 @@ export const JointSpec = Type.Object({
   /** Between rows: bed joints. */
   acrossMm: Type.Number({ minimum: 0, maximum: 1000 }),
   /** sRGB. */
-  colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }),
+  colour: Colour,
   /** A material instead of the plain colour. */
   material: Type.Union([Key, Type.Null()]),
   /** How far the joint lies behind the faces. */

@@ -1,5 +1,6 @@
-import { placeSpec } from '../dress/placement';
-import { defaultSpec, FIRST_MAPPING } from '../spec/schema';
+import { placeSpec } from '../setout/placement';
+import { defaultSpec } from '../specification/schema';
+import { FIRST_MAPPING } from './schema';
 import { frustum, looseMesh, patch } from '../testing/shapes';
 import { oak } from '../testing/surfaces';
 import { noCorrection } from './correctionSchema';

@@ -1,8 +1,6 @@
+import { type Loop, loopArea } from '../geometry/loop';
 import type { Vec2 } from '../geometry/vec';
 import { weldPositions } from '../mesh/weld';
-
-/** A closed line without its last point repeated; counter-clockwise outside, clockwise round a hole. */
-export type Loop = Vec2[];
 
 /** Points nearer than this on the sheet are one, mm. float32 leaves about this much on large models. */
 const TOLERANCE = 0.02;
@@ -173,14 +171,4 @@ function straighten(loop: Loop): Loop {
     return Math.abs((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / l > TOLERANCE;
   });
   return out.length >= 3 ? out : loop;
-}
-
-/** Signed area, positive counter-clockwise. */
-export function loopArea(loop: Loop): number {
-  let sum = 0;
-  for (let i = 0; i < loop.length; i++) {
-    const [a, b] = [loop[i], loop[(i + 1) % loop.length]];
-    sum += a[0] * b[1] - b[0] * a[1];
-  }
-  return sum / 2;
 }

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import type { LayoutSpec } from '../layout/schema';
 import { type PartMesh } from '../mesh/types';
-import { cutPieces } from '../pieces/cutPieces';
-import { openPieces } from '../pieces/openPieces';
+import { cutPieces } from '../lay/cutPieces';
+import { openPieces } from '../lay/openPieces';
 import { dressPieces } from '../dress/dressPieces';
-import { FIRST_MAPPING, type MappingSpec } from '../spec/schema';
+import { FIRST_MAPPING, type MappingSpec } from './schema';
 import { boxTriangles } from '../testing/fixtures';
 import {
   areaInSpace,

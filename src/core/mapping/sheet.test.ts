@@ -1,7 +1,7 @@
 import type { Vec3 } from '../geometry/vec';
 import { listFaces, packFaces, type PartMesh } from '../mesh/types';
 import { boxTriangles, floorTriangles, preparedFrom, prismWalls } from '../testing/fixtures';
-import { loopArea } from './outline';
+import { loopArea } from '../geometry/loop';
 import { buildSheet, type Sheet } from './sheet';
 
 const flat = { kind: 'flat', direction: 'auto' } as const;

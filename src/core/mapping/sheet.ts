@@ -1,3 +1,4 @@
+import { type Bounds2, joinBounds } from '../geometry/bounds';
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
 import { box } from './box';
@@ -6,19 +7,13 @@ import { corrects } from './correctionSchema';
 import { cylinder } from './cylinder';
 import { fan } from './fan';
 import { applyFrame, flat } from './flat';
-import type { MappingSpec } from '../spec/schema';
-import { type Loop, traceOutline } from './outline';
+import type { MappingSpec } from './schema';
+import { traceOutline } from './outline';
+import type { Loop } from '../geometry/loop';
 import type { Break, Frame, LaidFaces } from './types';
 import { own } from './own';
 import { sphere } from './sphere';
 import { unroll } from './unroll';
-
-export interface Bounds2 {
-  minX: number;
-  minY: number;
-  maxX: number;
-  maxY: number;
-}
 
 export interface Chart {
   outline: Loop[];
@@ -292,15 +287,6 @@ function boundsOf(corners: Float64Array, members: number[]): Bounds2 {
     }
   }
   return b;
-}
-
-function joinBounds(list: Bounds2[]): Bounds2 {
-  return {
-    minX: Math.min(...list.map((b) => b.minX)),
-    minY: Math.min(...list.map((b) => b.minY)),
-    maxX: Math.max(...list.map((b) => b.maxX)),
-    maxY: Math.max(...list.map((b) => b.maxY)),
-  };
 }
 
 /** Where a world point falls on the sheet, through its first chart. */

@@ -1,4 +1,4 @@
-import { FIRST_MAPPING } from '../spec/schema';
+import { FIRST_MAPPING } from './schema';
 import { frustum, looseMesh, patch, sphereBand } from '../testing/shapes';
 import { buildSheet } from './sheet';
 

@@ -1,4 +1,4 @@
-import { FIRST_MAPPING, type MappingSpec } from '../spec/schema';
+import { FIRST_MAPPING, type MappingSpec } from './schema';
 import type { PartMesh } from '../mesh/types';
 import { summedNormal } from './flat';
 import { findRing } from './fan';

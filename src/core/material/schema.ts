@@ -1,5 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { oneOf } from '../choice';
+import { oneOf } from '../schema/choice';
+import { Colour, Hash, Key, Name } from '../schema/basics';
 
 /** Roles as in glTF, and height. */
 export const ROLES = [
@@ -28,9 +29,6 @@ export const ROLE_LABELS: Record<Role, string> = {
 /** A length in millimetres that makes sense for a repeat: a hundredth of a millimetre to a kilometre. */
 export const RepeatLength = Type.Number({ minimum: 0.01, maximum: 1e6 });
 const Share = Type.Number({ minimum: 0, maximum: 1 });
-export const Key = Type.String({ minLength: 1, maxLength: 80, pattern: '^[A-Za-z0-9_-]+$' });
-export const Name = Type.String({ minLength: 1, maxLength: 200 });
-
 export const FinishKind = oneOf('matt', 'satin', 'gloss', 'worn');
 export type FinishKind = Static<typeof FinishKind>;
 
@@ -54,7 +52,7 @@ export type Finish = Static<typeof Finish>;
 
 export const MapRef = Type.Object({
   /** SHA-256 of the picture file. */
-  image: Type.String({ pattern: '^[0-9a-f]{64}$' }),
+  image: Hash,
   widthPx: Type.Integer({ minimum: 1 }),
   heightPx: Type.Integer({ minimum: 1 }),
   /** Name of the file it came from. */
@@ -100,7 +98,7 @@ export const Material = Type.Object({
   heightMm: RepeatLength,
   maps: Maps,
   /** Linear-light base colour 0..1 where there is no map, and what tints nothing. sRGB hex. */
-  colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }),
+  colour: Colour,
   grain: oneOf('x', 'y', 'none'),
   seamless: Type.Boolean(),
   twoSided: Type.Boolean(),

@@ -1,5 +1,5 @@
 import type { Vec2 } from '../geometry/vec';
-import { hashUnit, tileNoise } from './noise';
+import { hashUnit, tileNoise } from '../noise/tiles';
 import { blankRaster, type Raster, toEncoded, toLinear } from './raster';
 import { findHomography, type Homography, project } from './straighten';
 

@@ -1,5 +1,5 @@
 import { blur, reachOf } from './blur';
-import { hash3 } from './noise';
+import { hash3 } from '../noise/tiles';
 import { blankPlane, lightnessOf, type Plane, type Raster, WHITE } from './raster';
 
 /** How heights are read from a picture. */

@@ -1,5 +1,5 @@
 import { hexToLinear } from './colour';
-import { hashUnit } from './noise';
+import { hashUnit } from '../noise/tiles';
 import { lightnessOf, type Plane, type Raster, LINEAR, shrinkFor, toEncoded, WHITE } from './raster';
 
 type Point = readonly [number, number];

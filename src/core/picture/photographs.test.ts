@@ -5,7 +5,7 @@ import { GROUNDS, paintTruth, plainShot, type Shot, takePhotograph } from './cam
 import { findGrain } from './direction';
 import { evenOut } from './even';
 import { measureWrap } from './judge';
-import { hashUnit } from './noise';
+import { hashUnit } from '../noise/tiles';
 import { findPeriod } from './period';
 import { blankPlane, LINEAR, lightnessOf, type Plane, type Raster } from './raster';
 import { makeSeamless } from './seamless';

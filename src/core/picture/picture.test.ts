@@ -1,6 +1,6 @@
 import { fourier2 } from './fourier';
 import { normalsFromHeight } from './normals';
-import { hashUnit, tileCells, tileFractal, tileNoise } from './noise';
+import { hashUnit, tileCells, tileFractal, tileNoise } from '../noise/tiles';
 import { measureRepetition } from './repetition';
 
 const SIDE = 256;

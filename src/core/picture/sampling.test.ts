@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { blur } from './blur';
-import { hashUnit } from './noise';
+import { hashUnit } from '../noise/tiles';
 import { blankRaster, type Raster, WHITE } from './raster';
 import { resize } from './resize';
 import { findHomography, straighten } from './straighten';

@@ -5,7 +5,7 @@ import { deriveHeight, deriveOcclusion, deriveRoughness, plainHeight, plainRough
 import { evenOut } from './even';
 import { heal, type Stroke } from './heal';
 import { findBlotches, measureWrap } from './judge';
-import { hashUnit, tileNoise } from './noise';
+import { hashUnit, tileNoise } from '../noise/tiles';
 import { blankRaster, lightnessOf, type Raster, toEncoded, WHITE } from './raster';
 import { powerOfTwo, resize } from './resize';
 import { join } from './seam';

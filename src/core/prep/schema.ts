@@ -1,6 +1,7 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
-import { oneOf } from '../choice';
-import { Key, Leaves, MapRef, Name, RepeatLength } from '../material/schema';
+import { oneOf } from '../schema/choice';
+import { Leaves, MapRef, RepeatLength } from '../material/schema';
+import { Colour, Key, Name } from '../schema/basics';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });
 /** A place in a picture, shares of its width and height from the upper left; it may lie a little outside. */
@@ -37,7 +38,7 @@ export const StrokeSchema = Type.Object({
   hardness: Share,
   opacity: Share,
   offset: Type.Optional(Place),
-  colour: Type.Optional(Type.String({ pattern: '^#[0-9a-f]{6}$' })),
+  colour: Type.Optional(Colour),
 });
 
 /** Every step there is; `run.ts` does them. */

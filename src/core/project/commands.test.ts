@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { defaultFinish, type Material } from '../material/schema';
-import { defaultSpec, layPortions } from '../spec/schema';
+import { defaultSpec, layPortions } from '../specification/schema';
 import { applyCommand, applyCommands, type Command } from './commands';
 import { describeCommand } from './describe';
 import { applyPatch, findDifference } from './patch';

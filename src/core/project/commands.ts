@@ -1,6 +1,7 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { Key, Material, Name } from '../material/schema';
-import { materialsOf, Spec, swapMaterial } from '../spec/schema';
+import { Material } from '../material/schema';
+import { Key, Name } from '../schema/basics';
+import { materialsOf, Spec, swapMaterial } from '../specification/schema';
 import { faceCount, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from './patch';
 import { ZoneShape } from '../zones/schema';

@@ -2,8 +2,9 @@ import { LAYOUTS, isLaid, type LaidSpec } from '../layout/registry';
 import type { Layout } from '../layout/types';
 import type { FaceRuns } from '../mesh/types';
 import type { Material } from '../material/schema';
-import { defaultSpec, FIRST_MAPPING, liesInPieces, type MappingSpec, type Spec } from '../spec/schema';
-import type { Cut } from '../zones/region';
+import { defaultSpec, liesInPieces, type Spec } from '../specification/schema';
+import { FIRST_MAPPING, type MappingSpec } from '../mapping/schema';
+import type { Cut } from '../lay/region';
 import type { ZoneShape } from '../zones/schema';
 import type { Part, Project, Surface } from './schema';
 
@@ -25,7 +26,7 @@ export interface Region {
 
 export const BARE_MAPPING = FIRST_MAPPING.flat;
 /** Marks the region around a picture that is laid once. */
-export const AROUND = '#around';
+export const BESIDE = '#around';
 
 /** The zones drawn on a surface, the lowest first. */
 export const zonesOn = (project: Project, surface: string): Surface[] =>
@@ -80,7 +81,7 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
   return [
     { id: surface.id, ...common, cuts: [...cuts, cut('inside')], spec: laid, colour: null },
     {
-      id: surface.id + AROUND,
+      id: surface.id + BESIDE,
       ...common,
       cuts: [...cuts, cut('outside')],
       spec:

@@ -1,12 +1,12 @@
 import { nameSurfaces } from '../mesh/naming';
 import type { PartMesh } from '../mesh/types';
 import { faceCount, listFaces, packFaces } from '../mesh/types';
-import { cutPieces } from '../pieces/cutPieces';
-import { openPieces } from '../pieces/openPieces';
-import type { Spec } from '../spec/schema';
+import { cutPieces } from '../lay/cutPieces';
+import { openPieces } from '../lay/openPieces';
+import type { Spec } from '../specification/schema';
 import { boxTriangles, preparedFrom } from '../testing/fixtures';
 import { laidSpec, oak } from '../testing/surfaces';
-import { openSheet } from '../zones/region';
+import { openSheet } from '../lay/region';
 import { applyCommand } from './commands';
 import { regionsOf } from './regions';
 import { carryPart, type NewPart, proposeParts } from './revise';

@@ -1,12 +1,11 @@
-import { type Static, type TSchema, Type } from '@sinclair/typebox';
-import { oneOf } from '../choice';
-import { Key, Material, Name } from '../material/schema';
-import { Spec } from '../spec/schema';
+import { type Static, Type } from '@sinclair/typebox';
+import { oneOf } from '../schema/choice';
+import { Material } from '../material/schema';
+import { Colour, Hash, Key, Name, Nullable } from '../schema/basics';
+import { Spec } from '../specification/schema';
 import { ZoneShape } from '../zones/schema';
 
 const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
-const Hash = Type.String({ pattern: '^[0-9a-f]{64}$' });
-const Nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
 
 export const Unit = oneOf('mm', 'cm', 'm', 'in', 'ft-in');
 
@@ -16,7 +15,7 @@ export const Remark = Type.Object({
 });
 
 /** A material slot of the imported file: what undressed surfaces are shown in. */
-export const SlotInfo = Type.Object({ name: Type.String(), colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }) });
+export const SlotInfo = Type.Object({ name: Type.String(), colour: Colour });
 
 export const Model = Type.Object({
   id: Key,

@@ -1,5 +1,5 @@
 import type { Ground } from '../picture/camera';
-import { hashUnit, type CellHit, tileCells, tileNoise } from '../picture/noise';
+import { hashUnit, type CellHit, tileCells, tileNoise } from '../noise/tiles';
 
 /** Materials on which no step of prep was tuned: for tests alone. */
 const { abs, cos, floor, min, PI, sin } = Math;

@@ -1,10 +1,10 @@
 import earcut from 'earcut';
 import { buildSheet, type Sheet } from '../mapping/sheet';
-import type { Loop } from '../mapping/outline';
+import type { Loop } from '../geometry/loop';
 import { defaultFinish, type Material } from '../material/schema';
 import type { PartMesh } from '../mesh/types';
 import { defaultJoint, type LayoutSpec, noMix } from '../layout/schema';
-import { defaultSpec, type Spec } from '../spec/schema';
+import { defaultSpec, type Spec } from '../specification/schema';
 import { plainVariation, type VariationSpec } from '../variation/schema';
 
 /** Upright walls facing south (x right, y up) from outlines in mm, and what is laid on them, for tests. */

@@ -1,5 +1,5 @@
 import type { OpenLayout } from '../layout/types';
-import { below, hash, rehash, unit } from '../layout/hash';
+import { below, hash, rehash, unit } from '../noise/hash';
 import type { MixSpec } from '../layout/schema';
 import type { Prints } from './prints';
 import type { VariationSpec } from './schema';

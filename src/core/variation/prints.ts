@@ -1,7 +1,7 @@
 import { turnOf } from '../geometry/turn';
 import { leafBorders } from '../material/leaves';
 import type { Material } from '../material/schema';
-import { below, rehash, unit } from '../layout/hash';
+import { below, rehash, unit } from '../noise/hash';
 import type { Slide, VariationSpec } from './schema';
 
 /**

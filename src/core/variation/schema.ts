@@ -1,5 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { oneOf } from '../choice';
+import { oneOf } from '../schema/choice';
 import { type Role, ROLES } from '../material/schema';
 
 const Millimetres = Type.Number({ minimum: -100_000, maximum: 100_000 });

@@ -1,15 +1,6 @@
-import { rehash, unit } from '../layout/hash';
+import { linearOfHex } from '../colour/srgb';
+import { rehash, unit } from '../noise/hash';
 import type { PercentRange, VariationSpec } from './schema';
-
-/** Linear light of an sRGB value 0..1 (IEC 61966-2-1). */
-export const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-
-/** sRGB of linear light 0..1. */
-export const toSrgb = (v: number): number => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
-
-export function linearOfHex(hex: string): [number, number, number] {
-  return [1, 3, 5].map((i) => toLinear(parseInt(hex.slice(i, i + 2), 16) / 255)) as [number, number, number];
-}
 
 /** Pieces and the gains their pictures get. */
 export interface TonedRows {

@@ -4,7 +4,7 @@ import type { Vec2, Vec3 } from '../geometry/vec';
 import { CutMesh, type Shares, WHOLE_FACE } from '../mapping/refine';
 import { measureSheet, type Sheet } from '../mapping/sheet';
 import type { Frame } from '../mapping/types';
-import { loopsOf, regionOf, type Strip, tidied } from './outlines';
+import { loopsOf, polygonsOf, type Strip, tidied } from './outlines';
 
 /**
  * The part of a sheet inside or outside a region, as a sheet of its own. The model's mesh is not cut: faces on the
@@ -54,7 +54,7 @@ class Cutter {
         charts.set(sheet.chartOf[i], chart);
         const { frame, outline } = sheet.charts[sheet.chartOf[i]];
         this.frames.push(move ? move.frame(frame) : frame);
-        const whole = regionOf(outline);
+        const whole = polygonsOf(outline);
         const left =
           keep === 'inside' ? polygonClipping.intersection(whole, region) : polygonClipping.difference(whole, region);
         this.outlines.push(loopsOf(left).map((loop) => (move ? loop.map(move.point) : loop)));

@@ -1,6 +1,6 @@
 import type { Vec2 } from '../geometry/vec';
 import type { SheetSummary } from '../mapping/sheet';
-import { roundStep } from '../spec/handles';
+import { roundStep } from '../setout/handles';
 import { listEdges } from './outlines';
 import type { ZoneShape } from './schema';
 

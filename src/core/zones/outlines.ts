@@ -1,6 +1,6 @@
 import polygonClipping, { type MultiPolygon, type Polygon } from 'polygon-clipping';
 import type { Vec2 } from '../geometry/vec';
-import { type Loop, loopArea } from '../mapping/outline';
+import { type Loop, loopArea } from '../geometry/loop';
 import type { SheetSummary } from '../mapping/sheet';
 import type { BorderShape, ZoneShape } from './schema';
 
@@ -55,7 +55,7 @@ export function listEdges(sheet: SheetSummary): Edge[] {
 }
 
 /** Outer loops less the holes. */
-export function regionOf(outline: Loop[]): MultiPolygon {
+export function polygonsOf(outline: Loop[]): MultiPolygon {
   const outer = outline.filter((l) => loopArea(l) > 0).map((l): Polygon => [tidied(l)]);
   const holes = outline.filter((l) => loopArea(l) < 0).map((l): Polygon => [tidied(l)]);
   if (!outer.length) return [];
@@ -68,12 +68,12 @@ export function regionOf(outline: Loop[]): MultiPolygon {
 export const loopsOf = (region: MultiPolygon): Loop[] =>
   region.flatMap((polygon) => polygon.map((ring) => ring.slice(0, -1)));
 
-const outlineOf = (sheet: SheetSummary): MultiPolygon => sheet.charts.flatMap(({ outline }) => regionOf(outline));
+const outlineOf = (sheet: SheetSummary): MultiPolygon => sheet.charts.flatMap(({ outline }) => polygonsOf(outline));
 
 /**
  * The part of a sheet that a zone covers, in the sheet's own mm. Zones are drawn from the sheet's lower left corner.
  */
-export function zoneRegion(shape: ZoneShape, sheet: SheetSummary): MultiPolygon {
+export function zonePolygons(shape: ZoneShape, sheet: SheetSummary): MultiPolygon {
   const { minX, minY } = sheet.bounds;
   const placed = (points: readonly (readonly number[])[]): MultiPolygon => [
     [tidied(points.map(([x, y]) => [x + minX, y + minY]))],

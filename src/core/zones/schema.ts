@@ -1,5 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { oneOf } from '../choice';
+import { oneOf } from '../schema/choice';
 
 /** Measured from the lower left corner of the surface's sheet, mm. */
 const Place = Type.Number({ minimum: -1e7, maximum: 1e7 });
@@ -33,16 +33,3 @@ export const BorderShape = Type.Object({
 export const ZoneShape = Type.Union([RectangleShape, CircleShape, PolygonShape, InsetShape, BorderShape]);
 export type ZoneShape = Static<typeof ZoneShape>;
 export type BorderShape = Static<typeof BorderShape>;
-
-/** One copy of the picture, nothing beyond its edge. */
-export const OnceSpec = Type.Object({
-  /** As large as fits on the sheet, keeping its shape, in the middle; else the exact size at the start. */
-  fitted: Type.Boolean(),
-  /** What covers the rest: a colour, another material, or nothing. */
-  rest: Type.Union([
-    Type.Object({ kind: Type.Literal('colour'), colour: Type.String({ pattern: '^#[0-9a-f]{6}$' }) }),
-    Type.Object({ kind: Type.Literal('material'), material: Type.String({ minLength: 1, maxLength: 80 }) }),
-    Type.Object({ kind: Type.Literal('bare') }),
-  ]),
-});
-export type OnceSpec = Static<typeof OnceSpec>;

@@ -4,7 +4,7 @@ import { wrap } from 'comlink';
 import { CircleCheck, CircleX, Download, FileBox, LoaderCircle } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import type { ValidationReport } from 'gltf-validator';
-import { repeatOf } from '@/core/dress/placement';
+import { repeatOf } from '@/core/specification/schema';
 import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
 import { Swatch } from '../materials/Swatch';

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { findOddAspects } from '@/core/material/roles';
 import { FINISHES, type FinishKind, type Material, ROLES } from '@/core/material/schema';
-import { materialsOf } from '@/core/spec/schema';
+import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import { api, imageUrl, messageOf } from '../shared/api';

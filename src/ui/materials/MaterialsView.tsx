@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import type { Material } from '@/core/material/schema';
-import { materialsOf } from '@/core/spec/schema';
+import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import { imageUrl, messageOf, sendFiles } from '../shared/api';

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { applyCommands, type Command } from '@/core/project/commands';
 import type { Project } from '@/core/project/schema';
-import type { Spec } from '@/core/spec/schema';
+import type { Spec } from '@/core/specification/schema';
 import { api, ApiProblem, messageOf } from '../shared/api';
 
 interface Opened {

@@ -1,8 +1,8 @@
 'use client';
 
 import { create } from 'zustand';
-import type { Portion, Spec } from '@/core/spec/schema';
-import { PORTIONS } from '@/core/spec/schema';
+import type { Portion, Spec } from '@/core/specification/schema';
+import { PORTIONS } from '@/core/specification/schema';
 
 interface Lifted {
   spec: Spec;

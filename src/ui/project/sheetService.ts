@@ -3,7 +3,7 @@
 import { type Remote, wrap } from 'comlink';
 import { type Region, regionsOf } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
-import { materialsOf, type Spec } from '@/core/spec/schema';
+import { materialsOf, type Spec } from '@/core/specification/schema';
 import type { PiecesRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { allRegions, AROUND, type Region } from '@/core/project/regions';
+import { allRegions, BESIDE, type Region } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
 import { sheetRequest, sheetService } from './sheetService';
 
@@ -54,4 +54,4 @@ function areaOf({ id, surface }: Region, key: string | null): number {
 
 /** What a surface covers less its zones: its picture laid once, and what lies around that. */
 export const surfaceArea = (areas: Areas, surface: Surface): number =>
-  (areas.get(surface.id)?.areaMm2 ?? surface.areaMm2) + (areas.get(surface.id + AROUND)?.areaMm2 ?? 0);
+  (areas.get(surface.id)?.areaMm2 ?? surface.areaMm2) + (areas.get(surface.id + BESIDE)?.areaMm2 ?? 0);

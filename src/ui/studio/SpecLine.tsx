@@ -2,8 +2,8 @@
 
 import { Copy, HandGrab, PaintRoller } from 'lucide-react';
 import { toast } from 'sonner';
-import { lineText, specLine } from '@/core/spec/line';
-import { type Portion, PORTIONS } from '@/core/spec/schema';
+import { lineText, specLine } from '@/core/specification/line';
+import { type Portion, PORTIONS } from '@/core/specification/schema';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { Menu } from '../shared/Menu';
@@ -78,7 +78,7 @@ export function SpecLine() {
           )}
           title="Take this spec into the hand (L)"
         >
-          <HandGrab size={14} /> Lift
+          <HandGrab size={14} /> MeshMap
         </button>
         <button
           type="button"

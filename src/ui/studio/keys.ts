@@ -2,7 +2,7 @@
 
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import { liesInPieces, type Spec } from '@/core/spec/schema';
+import { liesInPieces, type Spec } from '@/core/specification/schema';
 import { plainVariation } from '@/core/variation/schema';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
@@ -92,7 +92,7 @@ export const ACTIONS: Action[] = [
   { keys: ']', label: 'Next surface', matches: plain(']'), run: () => step(1) },
   {
     keys: 'L',
-    label: 'Lift the spec',
+    label: 'MeshMap the spec',
     matches: plain('l'),
     run: () => {
       const s = selection();

@@ -1,7 +1,7 @@
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { applyCommands } from '@/core/project/commands';
 import { emptyProject, type Project, type Surface } from '@/core/project/schema';
-import { defaultSpec } from '@/core/spec/schema';
+import { defaultSpec } from '@/core/specification/schema';
 import { wrapTurn } from './cards/turn';
 import { layMaterial, laySpec } from './lay';
 

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import type { Material } from '@/core/material/schema';
 import type { Surface } from '@/core/project/schema';
-import type { Spec } from '@/core/spec/schema';
+import type { Spec } from '@/core/specification/schema';
 import { MIXED } from '../shared/ValueField';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';

@@ -1,8 +1,8 @@
 'use client';
 
-import type { PiecesSummary } from '@/core/pieces/summary';
+import type { PiecesSummary } from '@/core/count/summary';
 import type { Project } from '@/core/project/schema';
-import { liesInPieces, type Spec } from '@/core/spec/schema';
+import { liesInPieces, type Spec } from '@/core/specification/schema';
 import type { PiecesRequest } from '@/workers/sheet.worker';
 import { useProject } from '../project/projectStore';
 import { piecesRequest, sheetService, shownRegion } from '../project/sheetService';

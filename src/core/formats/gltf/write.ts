@@ -10,10 +10,10 @@ import {
 } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
 import type { DressedSurface } from '../../dress/dressSurface';
-import type { Look } from '../../dress/look';
+import type { FinishInForce } from '../../specification/finish';
 import type { Vec3 } from '../../geometry/vec';
 import type { Material, Role } from '../../material/schema';
-import { linearOfHex } from '../../variation/tone';
+import { linearOfHex } from '../../colour/srgb';
 
 /** A picture ready to go into a file: PNG or JPEG, packed as glTF wants. */
 export interface ExportPicture {
@@ -25,7 +25,7 @@ export interface ExportPicture {
 
 export interface ExportMaterial {
   material: Material;
-  look: Look;
+  look: FinishInForce;
   widthMm: number;
   heightMm: number;
   /** Pieces of it have tones: its colour is this much brighter, and their gains darken it again. */

@@ -1,4 +1,4 @@
-import { linearOfHex } from '../../variation/tone';
+import { linearOfHex } from '../../colour/srgb';
 import type { ExportMaterial, ExportPicture, ExportScene } from '../gltf/write';
 
 const METRES = 0.001;

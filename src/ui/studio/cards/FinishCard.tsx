@@ -1,8 +1,8 @@
 'use client';
 
-import { lookOf } from '@/core/dress/look';
+import { finishOn } from '@/core/specification/finish';
 import { FINISHES, type FinishKind } from '@/core/material/schema';
-import type { FinishSpec } from '@/core/spec/schema';
+import type { FinishSpec } from '@/core/specification/schema';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { shared, useBench } from '../useBench';
@@ -69,7 +69,7 @@ export function FinishCard() {
         <ValueField
           label="Roughness"
           kind="number"
-          value={none ? null : shared(laid, (l) => Math.round(lookOf(l.spec, l.material).roughness * 1000) / 1000)}
+          value={none ? null : shared(laid, (l) => Math.round(finishOn(l.spec, l.material).roughness * 1000) / 1000)}
           min={0}
           max={1}
           step={0.05}
@@ -79,7 +79,7 @@ export function FinishCard() {
         {first?.material.maps.roughness && (
           <p className="quiet self-end text-2xs leading-tight">
             It has a roughness map, moved by{' '}
-            <span className="num">{lookOf(first.spec, first.material).roughnessShift.toFixed(2)}</span>
+            <span className="num">{finishOn(first.spec, first.material).roughnessShift.toFixed(2)}</span>
           </p>
         )}
       </div>

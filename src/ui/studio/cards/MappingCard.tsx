@@ -1,9 +1,9 @@
 'use client';
 
 import { Check, Wand2 } from 'lucide-react';
-import { goAround } from '@/core/pieces/around';
+import { goAround } from '@/core/setout/around';
 import { formatLength } from '@/core/units/length';
-import { aroundOf, FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/spec/schema';
+import { aroundOf, FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/mapping/schema';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { MIXED } from '../../shared/ValueField';

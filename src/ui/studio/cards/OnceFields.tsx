@@ -1,8 +1,8 @@
 'use client';
 
-import { placeSpec } from '@/core/dress/placement';
-import { centredStart, slidAway } from '@/core/zones/region';
-import type { OnceSpec } from '@/core/zones/schema';
+import { placeSpec } from '@/core/setout/placement';
+import { centredStart, slidAway } from '@/core/lay/region';
+import type { OnceSpec } from '@/core/specification/schema';
 import { useProject } from '../../project/projectStore';
 import { useLibrary } from '../../materials/useLibrary';
 import { Select } from '../../shared/fields';

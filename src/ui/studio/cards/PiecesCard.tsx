@@ -3,8 +3,8 @@
 import { isLaid, LAYOUTS, type LaidKind, type LaidSpec } from '@/core/layout/registry';
 import { defaultJoint, type JointSpec, type LayoutSpec, noMix, type PiecesSpec } from '@/core/layout/schema';
 import type { Layout } from '@/core/layout/types';
-import { goAround } from '@/core/pieces/around';
-import { aroundOf } from '@/core/spec/schema';
+import { goAround } from '@/core/setout/around';
+import { aroundOf } from '@/core/mapping/schema';
 import { formatLength } from '@/core/units/length';
 import { plainVariation } from '@/core/variation/schema';
 import { Select } from '../../shared/fields';

@@ -1,7 +1,8 @@
 'use client';
 
 import { Link2, Link2Off } from 'lucide-react';
-import { countsAcross, repeatOf, repeatOnSheet } from '@/core/dress/placement';
+import { countsAcross, repeatOnSheet } from '@/core/setout/placement';
+import { repeatOf } from '@/core/specification/schema';
 import { trimNumber } from '@/core/units/length';
 import { TextField } from '../../shared/fields';
 import { MIXED, ValueField } from '../../shared/ValueField';

@@ -1,9 +1,9 @@
 'use client';
 
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, X } from 'lucide-react';
-import { keepsLevels } from '@/core/dress/placement';
+import { keepsLevels } from '@/core/setout/placement';
 import { formatLength } from '@/core/units/length';
-import type { Datum } from '@/core/spec/schema';
+import type { Datum } from '@/core/specification/schema';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { TextField } from '../../shared/fields';
 import { newId } from '../../shared/ids';

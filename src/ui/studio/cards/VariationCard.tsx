@@ -2,7 +2,7 @@
 
 import { Dices, Pin, RefreshCw } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { liesInPieces } from '@/core/spec/schema';
+import { liesInPieces } from '@/core/specification/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 import { useSelection } from '../../project/selection';
 import { sheetService } from '../../project/sheetService';

@@ -1,4 +1,4 @@
-import type { MappingKind } from '@/core/spec/schema';
+import type { MappingKind } from '@/core/mapping/schema';
 
 /** How each mapping wraps its sheet, as a small line drawing of 48 × 38. */
 export const MAPPING_PICTURES: Record<MappingKind, React.ReactNode> = {

@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import { type CorrectionSpec, corrects, noCorrection } from '@/core/mapping/correctionSchema';
-import type { MappingSpec } from '@/core/spec/schema';
+import type { MappingSpec } from '@/core/mapping/schema';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { useSelection } from '../../project/selection';
 import { ValueField } from '../../shared/ValueField';

@@ -1,6 +1,6 @@
 'use client';
 
-import type { MappingSpec } from '@/core/spec/schema';
+import type { MappingSpec } from '@/core/mapping/schema';
 import type { LengthUnit } from '@/core/units/length';
 import { useSelection } from '../../project/selection';
 import { Select } from '../../shared/fields';

@@ -1,5 +1,6 @@
 import { regionsOf } from '@/core/project/regions';
-import { FIRST_MAPPING, type Spec } from '@/core/spec/schema';
+import { type Spec } from '@/core/specification/schema';
+import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { useProject } from '../../project/projectStore';
 import { sheetRequest, sheetService } from '../../project/sheetService';
 import type { Laid } from '../useBench';

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
-import type { FoundPiece } from '@/core/pieces/findPiece';
-import type { Spec } from '@/core/spec/schema';
+import type { FoundPiece } from '@/core/lay/findPiece';
+import type { Spec } from '@/core/specification/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 import { useProject } from '../../project/projectStore';
 import type { PieceTool } from '../../project/selection';

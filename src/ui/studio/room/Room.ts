@@ -21,17 +21,17 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
-import { lookOf } from '@/core/dress/look';
-import { type Placement, placeSpec, repeatOf } from '@/core/dress/placement';
+import { finishOn } from '@/core/specification/finish';
+import { type Placement, placeSpec } from '@/core/setout/placement';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';
 import { allRegions, type Region } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
-import type { Spec } from '@/core/spec/schema';
+import { type Spec, repeatOf } from '@/core/specification/schema';
 import { piecesRequest, sheetRequest, sheetService } from '../../project/sheetService';
-import { liesInPieces } from '@/core/spec/schema';
+import { liesInPieces } from '@/core/specification/schema';
 import { stillMaps } from '@/core/variation/schema';
-import type { JointLook } from './pieceShader';
+import type { JointShading } from './pieceShader';
 import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
 import { Daylight } from './daylight';
 import { colourByMeasure } from './measures';
@@ -357,7 +357,7 @@ export class Room {
     const main = project.materials[spec.material];
     const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
     const map = inJoints ? this.materials.jointPicture(inJoints, mode) : null;
-    const joint: JointLook = {
+    const joint: JointShading = {
       colour: inJoints?.colour ?? pieces.joint.colour,
       inset: entry.pieces!.inset,
       recessMm: pieces.joint.recessMm,
@@ -371,7 +371,7 @@ export class Room {
       const material = materials[n];
       // only the main material has a size of its own on this surface
       const own = n === 0 ? spec : { ...spec, repeat: { own: null, locked: true } };
-      const look = lookOf(own, material);
+      const look = finishOn(own, material);
       const drawn = { material, look, ...repeatOf(own, material) };
       mesh.material = this.materials.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
       mesh.visible = entry.mesh.visible;
@@ -393,14 +393,14 @@ export class Room {
       const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
       const model = project.models[project.parts[surface.part].model];
       if (spec && material) {
-        const look = lookOf(spec, material);
+        const look = finishOn(spec, material);
         mesh.material = this.materials.dressed({ material, look, ...repeatOf(spec, material) }, mode);
         if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
       } else if (mode.shown === 'test' && mode.test) {
         mesh.material = this.materials.dressed(
           {
             material: mode.test,
-            look: lookOf({ finish: {}, repeat: { own: null, locked: true } }, mode.test),
+            look: finishOn({ finish: {}, repeat: { own: null, locked: true } }, mode.test),
             widthMm: 1000,
             heightMm: 1000,
           },

@@ -9,9 +9,9 @@ import {
   type Texture,
   Vector2,
 } from 'three';
-import type { Look } from '@/core/dress/look';
+import type { FinishInForce } from '@/core/specification/finish';
 import type { Material, Role } from '@/core/material/schema';
-import { drawJoints, type JointLook } from './pieceShader';
+import { drawJoints, type JointShading } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
 
@@ -21,7 +21,7 @@ const overlay = () => new MeshLambertMaterial({ vertexColors: true });
 /** Everything that decides how a surface is drawn. */
 export interface Drawn {
   material: Material;
-  look: Look;
+  look: FinishInForce;
   widthMm: number;
   heightMm: number;
 }
@@ -90,7 +90,7 @@ export class RoomMaterials {
   }
 
   /** Pieces of one material: its print and tone come with the geometry, joints are drawn by the shader. */
-  pieces(drawn: Drawn, mode: DrawMode, joint: JointLook, brightened: number, still: readonly Role[]): ThreeMaterial {
+  pieces(drawn: Drawn, mode: DrawMode, joint: JointShading, brightened: number, still: readonly Role[]): ThreeMaterial {
     const { material: m, look, widthMm, heightMm } = drawn;
     const { picture, ...plain } = joint;
     const key = JSON.stringify([
@@ -216,7 +216,7 @@ export class RoomMaterials {
   }
 }
 
-const relief = (normalMap: Texture | null, look: Look) =>
+const relief = (normalMap: Texture | null, look: FinishInForce) =>
   normalMap ? { normalMap, normalScale: new Vector2(look.normalScale, look.normalScale) } : {};
 
 /** The finish makes all of the roughness map duller or glossier by the same amount, as the export does. */

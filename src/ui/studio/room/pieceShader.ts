@@ -2,7 +2,7 @@ import { Color, type Material as ThreeMaterial, type Texture, Vector2 } from 'th
 import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from '@/core/layout/shapes';
 
 /** What lies between pieces, as the shader needs it. */
-export interface JointLook {
+export interface JointShading {
   colour: string;
   /** Half a joint along and across the pieces, mm. */
   inset: [number, number];
@@ -18,7 +18,7 @@ export interface JointLook {
  * cells, and each pixel works out how much of it is piece: the share of its footprint, exactly, for rectangles (a box
  * filter over a periodic pulse), so that nothing shimmers at any distance.
  */
-export function drawJoints(material: ThreeMaterial, look: JointLook, real: boolean): void {
+export function drawJoints(material: ThreeMaterial, look: JointShading, real: boolean): void {
   const hexagon = look.shape === HEXAGON_POINT_UP || look.shape === HEXAGON_FLAT_UP;
   const before = material.onBeforeCompile;
   material.onBeforeCompile = (shader, renderer) => {

@@ -2,13 +2,13 @@
 
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/dress/placement';
+import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
-import type { Bounds2 } from '@/core/mapping/sheet';
+import type { Bounds2 } from '@/core/geometry/bounds';
 import type { Material } from '@/core/material/schema';
-import { pictureFrame, pullSize, pullTurn, roundStep, snapSlide } from '@/core/spec/handles';
-import type { Spec } from '@/core/spec/schema';
+import { pictureFrame, pullSize, pullTurn, roundStep, snapSlide } from '@/core/setout/handles';
+import type { Spec } from '@/core/specification/schema';
 import { formatArea, formatLength, trimNumber } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
@@ -20,7 +20,7 @@ import { drawSheet, RULE, type SheetColours, type SheetPicture, type SheetPieces
 import { LAYOUTS, isLaid, type LaidSpec } from '@/core/layout/registry';
 import type { PiecesSpec } from '@/core/layout/schema';
 import type { Layout } from '@/core/layout/types';
-import { liesInPieces } from '@/core/spec/schema';
+import { liesInPieces } from '@/core/specification/schema';
 import type { PiecesRequest } from '@/workers/sheet.worker';
 import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';

@@ -1,9 +1,9 @@
-import type { Placement } from '@/core/dress/placement';
+import type { Placement } from '@/core/setout/placement';
 import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
-import { type Loop, loopArea } from '@/core/mapping/outline';
+import { type Loop, loopArea } from '@/core/geometry/loop';
 import type { SheetSummary } from '@/core/mapping/sheet';
-import { pictureFrame } from '@/core/spec/handles';
+import { pictureFrame } from '@/core/setout/handles';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { type SheetViewport, toScreen, toSheet } from './view';
 

@@ -1,5 +1,5 @@
 import type { Vec2 } from '@/core/geometry/vec';
-import type { Bounds2 } from '@/core/mapping/sheet';
+import type { Bounds2 } from '@/core/geometry/bounds';
 
 /** How the sheet is looked at: its middle in mm and pixels per mm. */
 export interface SheetViewport {

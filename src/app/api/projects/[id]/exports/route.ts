@@ -1,5 +1,5 @@
 import { Type } from '@sinclair/typebox';
-import { oneOf } from '@/core/choice';
+import { oneOf } from '@/core/schema/choice';
 import { startExport } from '@/server/jobs';
 import { route } from '@/server/problem';
 import { check, readJson } from '@/server/validate';

@@ -1,5 +1,5 @@
 import { Type } from '@sinclair/typebox';
-import { Name } from '@/core/material/schema';
+import { Name } from '@/core/schema/basics';
 import { route } from '@/server/problem';
 import { nameHistoryEntry } from '@/server/projects';
 import { check, readJson } from '@/server/validate';

@@ -1,0 +1,34 @@
+import type { CutPiece } from '../lay/cutPieces';
+
+/**
+ * One number for all pieces of a surface, so that “the same pieces” can be checked anywhere: FNV-1a over coordinates
+ * in hundredths of a millimetre, identities, prints and tones in thousandths. `sin` and `pow` may differ in the last
+ * bit between engines; these integers do not.
+ */
+export function fingerprint(pieces: CutPiece[]): string {
+  let h = 0x811c9dc5;
+  const put = (v: number) => {
+    let n = Math.round(v) | 0;
+    for (let i = 0; i < 4; i++) {
+      h = Math.imul(h ^ (n & 255), 0x01000193);
+      n >>= 8;
+    }
+  };
+  for (const p of pieces) {
+    put(p.course);
+    put(p.index);
+    put(p.material);
+    put(p.look.print);
+    put(p.look.seed);
+    put(p.look.u * 10_000);
+    put(p.look.v * 10_000);
+    for (const g of p.look.gain) put(g * 1000);
+    for (const loop of p.outline) {
+      for (const [x, y] of loop) {
+        put(x * 100);
+        put(y * 100);
+      }
+    }
+  }
+  return (h >>> 0).toString(16).padStart(8, '0');
+}

@@ -1,0 +1,112 @@
+import type { LayoutSpec } from '../layout/schema';
+import { buildSheet } from '../mapping/sheet';
+import { cutPieces } from './cutPieces';
+import { openPieces } from './openPieces';
+import { FIRST_MAPPING } from '../mapping/schema';
+import { prismWalls } from '../testing/fixtures';
+import { looseMesh, moulding } from '../testing/shapes';
+import { laidSpec, oak } from '../testing/surfaces';
+import { arrisHeights, breakAtArrises, tieToArrises } from './arris';
+
+/** Four walls of a hut, 3 m and 2 m, seen from outside. */
+const hut = looseMesh(
+  prismWalls(
+    [
+      [0, 2000],
+      [3000, 2000],
+      [3000, 0],
+      [0, 0],
+    ],
+    1500,
+  ),
+);
+const sheet = buildSheet(hut, [0, 8], { ...FIRST_MAPPING.box, axes: 'world' });
+const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
+const spec = { ...laidSpec({ layout, joint: 10 }), mapping: FIRST_MAPPING.box };
+const pitch = 225;
+const piecesOf = (s: typeof sheet) => cutPieces(openPieces(spec, s, { oak: oak() }, [0, 0, 0])!, s);
+const sidesOf = (s: typeof sheet) => s.charts.map((c) => c.bounds).sort((a, b) => a.minX - b.minX);
+
+test('folded, one piece goes over the arris; broken, each side begins with a piece of its own', () => {
+  const broken = breakAtArrises(sheet, { how: 'break', pitch, origin: sheet.bounds.minX });
+  expect(broken.area).toBeCloseTo(sheet.area, 3);
+  expect(broken.stretch.most).toBeCloseTo(1, 6);
+  const sides = sidesOf(broken);
+  expect(sides).toHaveLength(4);
+  sides.forEach((b, i) => {
+    // a whole number of pitches from the start, and never over the side before
+    const steps = (b.minX - sheet.bounds.minX) / pitch;
+    expect(Math.abs(steps - Math.round(steps))).toBeLessThan(1e-4);
+    if (i) expect(b.minX).toBeGreaterThanOrEqual(sides[i - 1].maxX - 1e-3);
+  });
+  // in every even course the first brick of each side is whole
+  for (const b of sides) {
+    const first = piecesOf(broken).filter(
+      (p) => p.course % 2 === 0 && Math.abs(p.middle[0] - p.length / 2 - b.minX) < 0.1,
+    );
+    expect(first.length).toBe(10);
+    // the tenth course is sawn at the top, as everywhere
+    expect(first.filter((p) => p.whole).length).toBeGreaterThanOrEqual(9);
+  }
+  // folded, some bricks lie on two sides
+  const over = sidesOf(sheet)[1].minX;
+  expect(piecesOf(sheet).some((p) => p.middle[0] - 100 < over && p.middle[0] + 100 > over)).toBe(true);
+});
+
+test('a return shows a stretcher on one side where the other shows its end', () => {
+  const returned = breakAtArrises(sheet, { how: 'return', pitch, origin: sheet.bounds.minX });
+  const starts = sidesOf(returned).map((b) => ((((b.minX - sheet.bounds.minX) / pitch) % 1) + 1) % 1);
+  expect(starts.map((s) => (Math.round(s * 1e4) / 1e4) % 1)).toEqual([0, 0.5, 0, 0.5]);
+});
+
+test('what bends without an arris is left as it is', () => {
+  const [side] = [sheet].map((s) =>
+    breakAtArrises(
+      buildSheet(
+        looseMesh(
+          prismWalls(
+            [
+              [0, 0],
+              [1000, 0],
+            ],
+            500,
+          ),
+        ),
+        [0, 2],
+        FIRST_MAPPING.flat,
+      ),
+      { how: 'break', pitch, origin: s.bounds.minX },
+    ),
+  );
+  expect(side.charts).toHaveLength(1);
+});
+
+test('the lines of a band fall on the arrises of a moulding, and the stretch that costs is stated', () => {
+  // a skirting: 100 up, 20 back, 30 up
+  const strip = looseMesh(
+    moulding(
+      [
+        [20, 0],
+        [20, 100],
+        [0, 100],
+        [0, 130],
+      ],
+      [
+        [0, 0],
+        [2400, 0],
+      ],
+    ),
+  );
+  const laid = buildSheet(strip, [0, 6], FIRST_MAPPING.unroll);
+  expect(arrisHeights(laid).map((y) => Math.round(y))).toEqual([100, 120]);
+  const tied = tieToArrises(laid, [0.6, 0.8]);
+  expect(arrisHeights(tied).map((y) => Math.round(y * 10) / 10)).toEqual([90, 120]);
+  // 100 mm shown on 90, 20 on 30
+  expect(tied.stretch.least).toBeCloseTo(0.9, 4);
+  expect(tied.stretch.most).toBeCloseTo(1.5, 4);
+  expect(tied.bounds).toEqual(laid.bounds);
+  expect(tied.notes.join()).toMatch(/2 lines of the band lie on arrises/);
+  // a line too many finds no arris and is left
+  expect(tieToArrises(laid, [0.6, 0.8, 0.9]).stretch.most).toBeCloseTo(1.5, 4);
+  expect(tieToArrises(buildSheet(hut, [0, 2], FIRST_MAPPING.flat), [0.5]).stretch.most).toBeCloseTo(1, 6);
+});

@@ -1,0 +1,145 @@
+import type { Cells } from '../layout/cells';
+import { RECTANGLE } from '../layout/shapes';
+import type { OpenLayout } from '../layout/types';
+import { traceOutline } from '../mapping/outline';
+import type { Loop } from '../geometry/loop';
+import type { Sheet } from '../mapping/sheet';
+import { findNeighbours, labelGroups } from '../mesh/adjacency';
+import { faceNormals, groupByCrease } from '../mesh/creases';
+import { weldFaces } from '../mesh/weld';
+import type { LayoutFrame } from '../setout/layoutFrame';
+
+/** Boards or tiles found in the mesh: the faces of each, in the order of the sheet. */
+export interface Bodies {
+  layout: OpenLayout;
+  /** The body of each face of the sheet. */
+  of: Uint32Array;
+  count: number;
+  outline(body: number): Loop[];
+  /** Middle in the layout's frame, half sides along and across, and index of its axis. */
+  boxOf(body: number): { x: number; y: number; a: number; b: number; axis: 0 | 1 };
+}
+
+/** Bodies this near each other on the sheet are neighbours, mm. */
+const NEAR = 20;
+/** Most neighbours that are looked at. */
+const MOST = 16;
+
+/**
+ * Pieces as modelled: each separate body of a surface is one, and where the surface is a single body, each of its flat
+ * faces. A piece runs along the longer side of its bounds in the layout's frame.
+ */
+export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
+  const { of, count } = label(sheet);
+  const box = new Float64Array(count * 4).map((_, i) => (i % 4 < 2 ? Infinity : -Infinity));
+  for (let i = 0; i < of.length; i++) {
+    const b = of[i] * 4;
+    for (let k = 0; k < 6; k += 2) {
+      const dx = sheet.corners[i * 6 + k] - at[0];
+      const dy = sheet.corners[i * 6 + k + 1] - at[1];
+      const x = m[0] * dx + m[1] * dy;
+      const y = m[2] * dx + m[3] * dy;
+      box[b] = Math.min(box[b], x);
+      box[b + 1] = Math.min(box[b + 1], y);
+      box[b + 2] = Math.max(box[b + 2], x);
+      box[b + 3] = Math.max(box[b + 3], y);
+    }
+  }
+  const side = (n: number) => [box[n * 4 + 2] - box[n * 4], box[n * 4 + 3] - box[n * 4 + 1]] as const;
+  const lies = (n: number) => side(n)[0] >= side(n)[1];
+  const boxOf: Bodies['boxOf'] = (n) => {
+    const [w, h] = side(n);
+    const [a, b] = lies(n) ? [w, h] : [h, w];
+    return {
+      x: (box[n * 4] + box[n * 4 + 2]) / 2,
+      y: (box[n * 4 + 1] + box[n * 4 + 3]) / 2,
+      a: a / 2,
+      b: b / 2,
+      axis: lies(n) ? 0 : 1,
+    };
+  };
+  const neighbours = findNear(box, count);
+  const classes = colour(neighbours);
+  let length = 1;
+  let width = 1;
+  for (let n = 0; n < count; n++) {
+    length = Math.max(length, ...side(n));
+    width = Math.max(width, Math.min(...side(n)));
+  }
+  const layout: OpenLayout = {
+    axes: [
+      [1, 0],
+      [0, 1],
+    ],
+    shape: RECTANGLE,
+    inset: [0, 0],
+    largest: [length, width],
+    cellArea: sheet.area / Math.max(1, count),
+    mostNeighbours: Math.max(1, ...neighbours.map((n) => n.length)),
+    roleOf: () => 'body',
+    classes: Math.max(0, ...classes) + 1,
+    classOf: (_course, index) => classes[index] ?? 0,
+    neighbours(_course, index, out) {
+      const list = neighbours[index] ?? [];
+      list.forEach((n, i) => {
+        out[i * 2] = 0;
+        out[i * 2 + 1] = n;
+      });
+      return list.length;
+    },
+    fill(_rectangle, cells: Cells) {
+      for (let n = 0; n < count; n++) {
+        const { x, y, a, b, axis } = boxOf(n);
+        cells.add(0, n, x, y, a, b, axis);
+      }
+      cells.flush();
+    },
+  };
+  const members: number[][] = Array.from({ length: count }, () => []);
+  for (let i = 0; i < of.length; i++) members[of[i]].push(i);
+  return { layout, of, count, boxOf, outline: (body) => traceOutline(sheet.corners, members[body]) };
+}
+
+function label(sheet: Sheet): { of: Uint32Array; count: number } {
+  const { mesh } = sheet;
+  const { faces } = sheet;
+  const indices = weldFaces(mesh, faces);
+  const adjacency = findNeighbours(indices, mesh.positions.length / 3);
+  const bodies = labelGroups(adjacency, faces.length, () => true);
+  if (bodies.count > 1) return { of: Uint32Array.from(bodies.labels), count: bodies.count };
+  const { normals } = faceNormals(mesh.positions, indices);
+  const flat = groupByCrease(adjacency, normals, new Uint16Array(faces.length), 1);
+  return { of: Uint32Array.from(flat.labels), count: flat.count };
+}
+
+/** Bodies whose bounds come near each other along a side. */
+function findNear(box: Float64Array, count: number): number[][] {
+  const near: number[][] = Array.from({ length: count }, () => []);
+  const order = Array.from({ length: count }, (_, n) => n).sort((a, b) => box[a * 4] - box[b * 4] || a - b);
+  for (let i = 0; i < count; i++) {
+    const a = order[i] * 4;
+    for (let j = i + 1; j < count && box[order[j] * 4] < box[a + 2] + NEAR; j++) {
+      const b = order[j] * 4;
+      const x = Math.min(box[a + 2], box[b + 2]) - Math.max(box[a], box[b]);
+      const y = Math.min(box[a + 3], box[b + 3]) - Math.max(box[a + 1], box[b + 1]);
+      if (x < -NEAR || y < -NEAR || (x < 1 && y < 1)) continue;
+      const [p, q] = [near[order[i]], near[order[j]]];
+      if (p.length >= MOST || q.length >= MOST) continue;
+      p.push(order[j]);
+      q.push(order[i]);
+    }
+  }
+  return near;
+}
+
+/** Numbers such that neighbours differ, the lowest that is free for each in turn. */
+function colour(neighbours: number[][]): Int32Array {
+  const out = new Int32Array(neighbours.length).fill(-1);
+  neighbours.forEach((list, n) => {
+    const used = new Set(list.map((k) => out[k]));
+    let c = 0;
+    while (used.has(c)) c++;
+    out[n] = c;
+  });
+  return out;
+}

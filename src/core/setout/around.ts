@@ -1,0 +1,37 @@
+import { isLaid, LAYOUTS, type LaidSpec } from '../layout/registry';
+import type { Ring } from '../layout/ring';
+import type { Layout } from '../layout/types';
+import { liesInPieces, type Spec } from '../specification/schema';
+import { aroundOf } from '../mapping/schema';
+
+/**
+ * What comes of “exactly n around”: the pieces sized for it and the ring they make, or why they keep their own size.
+ */
+export type Around = { layout: LaidSpec | null; ring: Ring; why: null } | { layout: null; ring: null; why: string };
+
+const no = (why: string): Around => ({ layout: null, ring: null, why });
+
+/**
+ * @param ringMm length of the sheet once round, null where it does not close
+ * @returns null where no count is asked; a null layout with a ring is a picture, sized by `repeatOnSheet`
+ */
+export function goAround(spec: Spec, ringMm: number | null): Around | null {
+  const count = aroundOf(spec.mapping);
+  if (!count) return null;
+  if (ringMm === null) return no('It does not close, so nothing goes once round it.');
+  const quarters = spec.direction.turnDeg / 90;
+  if (!Number.isInteger(quarters)) return no('What lies aslant does not close: turn it by quarters.');
+  const standing = Math.abs(quarters) % 2 === 1;
+  if (!liesInPieces(spec)) return { layout: null, ring: { by: standing ? 'course' : 'index', count }, why: null };
+  const { layout, joint } = spec.pieces;
+  if (!isLaid(layout)) return no('Bodies of the model keep the size they have.');
+  const { label, round, perPitch = 1 } = LAYOUTS[layout.kind] as Layout<LaidSpec>;
+  const fitted = round?.(layout, joint, ringMm / count, standing);
+  if (!fitted)
+    return no(`${label}${round ? ', laid this way,' : ''} cannot be sized to close, and keeps its own size.`);
+  return {
+    layout: fitted,
+    ring: standing ? { by: 'course', count } : { by: 'index', count: count * perPitch },
+    why: null,
+  };
+}

@@ -1,0 +1,153 @@
+import { turnOf } from '../geometry/turn';
+import type { Vec2, Vec3 } from '../geometry/vec';
+import { type SheetSummary, sheetPoint } from '../mapping/sheet';
+import { liesInPieces, repeatOf, type Sized, type Spec } from '../specification/schema';
+import { aroundOf } from '../mapping/schema';
+
+/** Where and how large the picture lies on the sheet: a spec with everything resolved to numbers. */
+export interface Placement {
+  widthMm: number;
+  heightMm: number;
+  /** Lower left corner of one picture, sheet mm. */
+  at: Vec2;
+  turnDeg: number;
+  mirrorX: boolean;
+  mirrorY: boolean;
+}
+
+type Size = { widthMm: number; heightMm: number };
+
+/**
+ * The repeat as it comes out on a sheet: exactly so many times round something closed, fitted inside it, or with a band
+ * as high as it, where that is asked.
+ */
+export function repeatOnSheet(spec: Spec, material: Sized, sheet: Pick<SheetSummary, 'ring' | 'bounds'>): Size {
+  const own = repeatOf(spec, material);
+  if (liesInPieces(spec)) return own;
+  const size = sizeAround(spec, own, sheet.ring);
+  if (spec.repeat.once?.fitted) return fittedSize(spec, size, sheet);
+  return spec.repeat.band ? { ...size, heightMm: bandHeight(spec, spec.repeat.band, sheet) } : size;
+}
+
+function sizeAround(spec: Spec, own: Size, ringMm: number | null): Size {
+  const around = aroundOf(spec.mapping);
+  if (!around || ringMm === null) return own;
+  const length = ringMm / around;
+  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
+  const share = length / (standing ? own.heightMm : own.widthMm);
+  if (spec.repeat.locked) return { widthMm: own.widthMm * share, heightMm: own.heightMm * share };
+  return standing ? { ...own, heightMm: length } : { ...own, widthMm: length };
+}
+
+/** As large as the sheet allows in its direction. */
+function fittedSize({ direction }: Spec, size: Size, { bounds: b }: Pick<SheetSummary, 'bounds'>): Size {
+  const [c, s] = turnOf(direction.turnDeg).map(Math.abs);
+  const k = Math.min(
+    (b.maxX - b.minX) / (c * size.widthMm + s * size.heightMm),
+    (b.maxY - b.minY) / (s * size.widthMm + c * size.heightMm),
+  );
+  return { widthMm: size.widthMm * k, heightMm: size.heightMm * k };
+}
+
+/** Of the whole picture, whose band is exactly as high as the sheet, or, turned by a quarter, as wide. */
+function bandHeight(
+  spec: Spec,
+  { from, to }: { from: number; to: number },
+  { bounds: b }: Pick<SheetSummary, 'bounds'>,
+): number {
+  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
+  return (standing ? b.maxX - b.minX : b.maxY - b.minY) / Math.max(LEAST_BAND, Math.abs(to - from));
+}
+
+/** Least share of a picture that makes a band. */
+const LEAST_BAND = 0.001;
+
+/** The sheet's y is the world's height: only then can courses keep a level. */
+export const keepsLevels = (sheet: SheetSummary): boolean => sheet.charts[0].frame.y[1] > 0.9999;
+
+/** The datum of a spec on its sheet, mm. A level that a sheet cannot keep gives way to its corner. */
+export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2 {
+  const b = sheet.bounds;
+  switch (spec.start.datum) {
+    case 'corner':
+      return [b.minX, b.minY];
+    case 'centre':
+      return [(b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2];
+    case 'part':
+      return sheetPoint(sheet, partOrigin);
+    case 'world':
+      return sheetPoint(sheet, [0, 0, 0]);
+    case 'level':
+      return [b.minX, keepsLevels(sheet) ? sheetPoint(sheet, [0, spec.start.level?.heightMm ?? 0, 0])[1] : b.minY];
+  }
+}
+
+export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
+  const size = repeatOnSheet(spec, material, sheet);
+  const whole = !liesInPieces(spec);
+  if (whole && spec.repeat.once?.fitted) return fitOnce(spec, size, sheet);
+  if (whole && spec.repeat.band) return layBand(spec, spec.repeat.band, size, sheet, partOrigin);
+  const [x, y] = datumOf(spec, sheet, partOrigin);
+  return {
+    ...size,
+    at: [x + spec.start.xMm, y + spec.start.yMm],
+    turnDeg: spec.direction.turnDeg,
+    mirrorX: spec.direction.mirrorX,
+    mirrorY: spec.direction.mirrorY,
+  };
+}
+
+/** A band of the picture exactly over the height of the sheet, or, turned by a quarter, over its width. */
+function layBand(
+  spec: Spec,
+  band: { from: number; to: number },
+  size: Size,
+  sheet: SheetSummary,
+  partOrigin: Vec3,
+): Placement {
+  const { turnDeg, mirrorX, mirrorY } = spec.direction;
+  const { bounds: b } = sheet;
+  const standing = Math.round(turnDeg / 90) % 2 !== 0;
+  const placed: Placement = { ...size, at: [0, 0], turnDeg, mirrorX, mirrorY };
+  // the picture's point at the start of the band and of its length comes to the sheet's corner, seen as it is turned
+  const [x, y] = datumOf(spec, sheet, partOrigin);
+  const [c, s] = turnOf(turnDeg);
+  const foot = (mirrorY ? -1 : 1) * Math.min(band.from, band.to) * size.heightMm;
+  const corner: Vec2 = standing
+    ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + spec.start.yMm]
+    : [x + spec.start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
+  return { ...placed, at: [corner[0] + s * foot, corner[1] - c * foot] };
+}
+
+/** One picture in the middle of the sheet. */
+function fitOnce({ direction }: Spec, { widthMm, heightMm }: Size, { bounds: b }: SheetSummary): Placement {
+  const { turnDeg, mirrorX, mirrorY } = direction;
+  const [c, s] = turnOf(turnDeg);
+  const [x, y] = [((mirrorX ? -1 : 1) * widthMm) / 2, ((mirrorY ? -1 : 1) * heightMm) / 2];
+  const at: Vec2 = [(b.minX + b.maxX) / 2 - (c * x - s * y), (b.minY + b.maxY) / 2 - (s * x + c * y)];
+  return { widthMm, heightMm, at, turnDeg, mirrorX, mirrorY };
+}
+
+/**
+ * The linear part of sheet → repeats: diag(1/w, 1/h) · M · R(−turn), row by row.
+ * Quarter turns are exact: sine and cosine of them are not left to rounding.
+ */
+export function repeatMatrix(p: Omit<Placement, 'at'>): [number, number, number, number] {
+  const [c, s] = turnOf(p.turnDeg);
+  const mx = p.mirrorX ? -1 : 1;
+  const my = p.mirrorY ? -1 : 1;
+  return [(mx * c) / p.widthMm, (mx * s) / p.widthMm, (my * -s) / p.heightMm, (my * c) / p.heightMm];
+}
+
+/** How often the picture repeats across the sheet's bounds, along its own width and height. */
+export function countsAcross(
+  sheet: SheetSummary,
+  repeat: { widthMm: number; heightMm: number },
+  turnDeg: number,
+): Vec2 {
+  const w = sheet.bounds.maxX - sheet.bounds.minX;
+  const h = sheet.bounds.maxY - sheet.bounds.minY;
+  // quarter turns swap the sides; between them the nearer counts
+  const swapped = Math.round(turnDeg / 90) % 2 !== 0;
+  return swapped ? [h / repeat.widthMm, w / repeat.heightMm] : [w / repeat.widthMm, h / repeat.heightMm];
+}

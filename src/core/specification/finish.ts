@@ -1,0 +1,36 @@
+import { FINISHES, type Material } from '../material/schema';
+import { type Spec, repeatOf } from './schema';
+
+/** The numbers behind a finish on a surface, the same in view, export and bake. */
+export interface FinishInForce {
+  /** Roughness where there is no map. */
+  roughness: number;
+  /** Added to the roughness map. */
+  roughnessShift: number;
+  metallic: number;
+  /** Factor on the normal map's slopes. */
+  normalScale: number;
+  reliefMm: number;
+  emission: number;
+}
+
+/**
+ * What a spec's finish makes of a material. Slopes are relief over length: a normal map gets steeper with more relief
+ * and flatter when its picture is laid larger.
+ */
+export function finishOn(spec: Pick<Spec, 'finish' | 'repeat'>, material: Material): FinishInForce {
+  const own = material.finish;
+  const { finish } = spec;
+  const kind = finish.kind && finish.kind !== own.kind ? FINISHES[finish.kind] : own;
+  const reliefMm = finish.reliefMm ?? own.reliefMm;
+  const deeper = own.reliefMm > 0 ? reliefMm / own.reliefMm : 1;
+  const { widthMm } = repeatOf(spec as Spec, material);
+  return {
+    roughness: finish.roughness ?? kind.roughness,
+    roughnessShift: finish.roughness !== undefined ? finish.roughness - own.roughness : kind.roughnessShift,
+    metallic: own.metallic,
+    normalScale: ((finish.normalStrength ?? own.normalStrength) * deeper * material.widthMm) / widthMm,
+    reliefMm,
+    emission: own.emission,
+  };
+}

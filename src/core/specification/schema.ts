@@ -1,0 +1,170 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { oneOf } from '../schema/choice';
+import { PiecesSpec } from '../layout/schema';
+import { FIRST_MAPPING, MappingSpec } from '../mapping/schema';
+import { FinishKind, type Material, RepeatLength } from '../material/schema';
+import { VariationSpec } from '../variation/schema';
+import { Colour, Key } from '../schema/basics';
+
+const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
+
+/** One copy of the picture, nothing beyond its edge. */
+export const OnceSpec = Type.Object({
+  /** As large as fits on the sheet, keeping its shape, in the middle; else the exact size at the start. */
+  fitted: Type.Boolean(),
+  /** What covers the rest: a colour, another material, or nothing. */
+  rest: Type.Union([
+    Type.Object({ kind: Type.Literal('colour'), colour: Colour }),
+    Type.Object({ kind: Type.Literal('material'), material: Key }),
+    Type.Object({ kind: Type.Literal('bare') }),
+  ]),
+});
+export type OnceSpec = Static<typeof OnceSpec>;
+
+/** `own` null follows the material's size. With `locked`, changing one side changes the other in proportion. */
+export const RepeatSpec = Type.Object({
+  own: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
+  locked: Type.Boolean(),
+  /** Laid once, not repeated; absent for a picture that repeats. Only for what is laid as a whole, not in pieces. */
+  once: Type.Optional(Type.Union([Type.Null(), OnceSpec])),
+  /**
+   * Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays
+   * true.
+   */
+  band: Type.Optional(
+    Type.Union([
+      Type.Null(),
+      Type.Object({
+        from: Type.Number({ minimum: 0, maximum: 1 }),
+        to: Type.Number({ minimum: 0, maximum: 1 }),
+        /** Lines within the band, shares of the picture's height, that are to fall on arrises. */
+        lines: Type.Optional(Type.Array(Type.Number({ minimum: 0, maximum: 1 }), { maxItems: 40 })),
+      }),
+    ]),
+  ),
+});
+export type RepeatSpec = Static<typeof RepeatSpec>;
+
+export const Datum = oneOf('corner', 'centre', 'part', 'world', 'level');
+export type Datum = Static<typeof Datum>;
+
+/** A height several surfaces are set out from, as the project keeps it. */
+export const LevelDatum = Type.Object({ id: Key, heightMm: Length });
+
+/** Where a picture's lower left corner lies, measured from the datum along the sheet. */
+export const StartSpec = Type.Object({
+  datum: Datum,
+  /** Which level, where the datum is one. Its height follows the project's. */
+  level: Type.Optional(LevelDatum),
+  xMm: Length,
+  yMm: Length,
+});
+export type StartSpec = Static<typeof StartSpec>;
+
+/** Turned counter-clockwise on the sheet, degrees; mirrored in the picture's own x or y before it is turned. */
+export const DirectionSpec = Type.Object({
+  turnDeg: Type.Number({ minimum: -360, maximum: 360 }),
+  mirrorX: Type.Boolean(),
+  mirrorY: Type.Boolean(),
+});
+export type DirectionSpec = Static<typeof DirectionSpec>;
+
+/** What is set here wins over the material's finish; what is absent follows it. */
+export const FinishSpec = Type.Object({
+  kind: Type.Optional(FinishKind),
+  roughness: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+  reliefMm: Type.Optional(Type.Number({ minimum: 0, maximum: 500 })),
+  normalStrength: Type.Optional(Type.Number({ minimum: 0, maximum: 8 })),
+});
+export type FinishSpec = Static<typeof FinishSpec>;
+
+/** Everything laid on a surface. */
+export const Spec = Type.Object({
+  material: Key,
+  mapping: MappingSpec,
+  repeat: RepeatSpec,
+  start: StartSpec,
+  direction: DirectionSpec,
+  finish: FinishSpec,
+  /** Absent, the whole picture is laid without pieces. */
+  pieces: Type.Optional(PiecesSpec),
+  variation: Type.Optional(VariationSpec),
+});
+export type Spec = Static<typeof Spec>;
+
+/** The portions of a spec that can be lifted and laid on their own: the cards of the bench. */
+export const PORTIONS = [
+  'material',
+  'mapping',
+  'repeat',
+  'start',
+  'direction',
+  'pieces',
+  'variation',
+  'finish',
+] as const;
+export type Portion = (typeof PORTIONS)[number];
+
+export const defaultSpec = (material: string): Spec => ({
+  material,
+  mapping: { kind: 'flat', direction: 'auto' },
+  repeat: { own: null, locked: true },
+  start: { datum: 'corner', xMm: 0, yMm: 0 },
+  direction: { turnDeg: 0, mirrorX: false, mirrorY: false },
+  finish: {},
+});
+
+/** Lays the chosen portions of `from` over `onto`. A bare surface takes defaults for what is not chosen. */
+export function layPortions(onto: Spec | null, from: Spec, portions: readonly Portion[]): Spec {
+  const base = { ...(onto ?? defaultSpec(from.material)) };
+  const chosen = Object.fromEntries(portions.map((p) => [p, from[p]]));
+  const laid: Spec = { ...base, ...chosen };
+  // what the lifted spec does not have is taken away, not set to nothing
+  for (const p of ['pieces', 'variation'] as const) if (laid[p] === undefined) delete laid[p];
+  return laid;
+}
+
+/** The spec lies in pieces, not as one whole picture. */
+export const liesInPieces = (spec: Spec): spec is Spec & { pieces: PiecesSpec } =>
+  !!spec.pieces && spec.pieces.layout.kind !== 'whole' && !spec.repeat.once;
+
+/** What of a material decides how large it is laid. */
+export type Sized = Pick<Material, 'widthMm' | 'heightMm'>;
+
+
+/** The repeat in force: the surface's own, or the material's. */
+export const repeatOf = (spec: Spec, material: Sized): { widthMm: number; heightMm: number } =>
+  spec.repeat.own ?? { widthMm: material.widthMm, heightMm: material.heightMm };
+
+/** Every material a spec needs: its own, those mixed in, that of its joints, and that around a single picture. */
+export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>): string[] {
+  const { pieces } = spec;
+  const joint = pieces?.joint.material;
+  const rest = spec.repeat.once?.rest;
+  const around = rest?.kind === 'material' ? [rest.material] : [];
+  return [
+    ...new Set([
+      spec.material,
+      ...(pieces?.mix.entries ?? []).map((e) => e.material),
+      ...(joint ? [joint] : []),
+      ...around,
+    ]),
+  ];
+}
+
+/** The spec with one material in the place of another, wherever it uses it. */
+export function swapMaterial(spec: Spec, from: string, to: string): Spec {
+  const swap = (id: string) => (id === from ? to : id);
+  const { pieces } = spec;
+  const swapped = pieces && {
+    ...pieces,
+    joint: { ...pieces.joint, material: pieces.joint.material && swap(pieces.joint.material) },
+    mix: { ...pieces.mix, entries: pieces.mix.entries.map((e) => ({ ...e, material: swap(e.material) })) },
+  };
+  const { once } = spec.repeat;
+  const repeat =
+    once?.rest.kind === 'material'
+      ? { ...spec.repeat, once: { ...once, rest: { ...once.rest, material: swap(once.rest.material) } } }
+      : spec.repeat;
+  return { ...spec, material: swap(spec.material), repeat, ...(swapped ? { pieces: swapped } : {}) };
+}
