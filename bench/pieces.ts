@@ -10,7 +10,8 @@ import { fileSetOf } from '@/core/formats/fileSet';
 import { readModel } from '@/core/formats/readModel';
 import { chartFaces } from '@/core/lay/chartFaces';
 import { areaOf } from '@/core/layout/area';
-import { loopInLayout, openPieces } from '@/core/lay/openPieces';
+import { loopInLayout } from '@/core/setout/layoutFrame';
+import { arrangeOn } from '@/core/testing/surfaces';
 import { cylinderTriangles, makeGlb } from '@/core/testing/fixtures';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
 import { compare, type Row } from './measure';
@@ -59,7 +60,7 @@ export async function benchPieces(rows: Row[]): Promise<void> {
   const sheet = wallSheet(mesh);
   for (const [name, layout, joint, budget] of LAYOUTS) {
     const spec = laidSpec({ layout, joint });
-    const lay = () => dressPieces(sheet, openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!);
+    const lay = () => dressPieces(sheet, arrangeOn(spec, sheet));
     const sample = lay();
     const { taken, base, ratio } = await compare(lay, () => fillLike(sample));
     rows.push({
@@ -83,7 +84,7 @@ export async function benchCurved(rows: Row[]): Promise<void> {
     layout: { kind: 'grid', widthMm: 98, heightMm: 98, shift: 0, diagonal: false, across: null, up: null },
     joint: 2,
   });
-  const open = () => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
+  const open = () => arrangeOn(spec, sheet);
   const opened = open();
   const faces = chartFaces(sheet, 0, opened.frame);
   // the pairs, gathered once
@@ -144,10 +145,7 @@ export async function benchChange(rows: Row[]): Promise<void> {
   const sheet = wallSheet(mesh);
   const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
   const lay = (sheetNow: typeof sheet, shuffle: number) =>
-    dressPieces(
-      sheetNow,
-      openPieces(laidSpec({ layout, joint: 10, variation: { shuffle } }), sheetNow, { oak: oak() }, [0, 0, 0])!,
-    );
+    dressPieces(sheetNow, arrangeOn(laidSpec({ layout, joint: 10, variation: { shuffle } }), sheetNow));
   let shuffle = 0;
   // what a change costs in the worker: the request as text, the sheet found again by its key, new buffers
   const held = new Map<string, typeof sheet>();

@@ -1,7 +1,9 @@
 import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
 import type { Level, Project, Surface } from '@/core/project/schema';
-import { defaultJoint, type JointSpec, type LayoutSpec, noMix } from '@/core/layout/schema';
+import { type LayoutSpec } from '@/core/layout/schema';
+import { noMix } from '@/core/layout/mix';
+import { defaultJoint, type JointSpec } from '@/core/layout/joint';
 import { defaultSpec, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';

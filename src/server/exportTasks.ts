@@ -1,9 +1,8 @@
 import { zipSync } from 'fflate';
+import { exportLaid } from '@/core/dress/exportLaid';
+import { lay } from '@/core/lay/lay';
+import type { LaidMaterial } from '@/core/lay/materials';
 import sharp from 'sharp';
-import { type DressedSurface, dressSurface } from '@/core/dress/dressSurface';
-import { exportPieces } from '@/core/dress/exportPieces';
-import { finishOn } from '@/core/specification/finish';
-import { placeSpec } from '@/core/setout/placement';
 import {
   type ExportMaterial,
   type ExportPicture,
@@ -13,14 +12,9 @@ import {
 } from '@/core/formats/gltf/write';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
-import { openSheet } from '@/core/lay/region';
-import type { Material, Role } from '@/core/material/schema';
+import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { PartMesh } from '@/core/mesh/types';
-import type { JointSpec } from '@/core/layout/schema';
-import { openPieces } from '@/core/lay/openPieces';
-import { type Spec, repeatOf } from '@/core/specification/schema';
-import { stillMaps } from '@/core/variation/schema';
 import { toLinear, toSrgb } from '@/core/colour/srgb';
 import { writeObj } from '@/core/formats/obj/write';
 import { readBlob } from './data';
@@ -68,6 +62,33 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
   const bySurface = new Map<string, Surface[]>();
   for (const s of Object.values(project.surfaces)) bySurface.set(s.part, [...(bySurface.get(s.part) ?? []), s]);
 
+  const put = async ({
+    material,
+    finish: look,
+    widthMm,
+    heightMm,
+    brightened,
+    still,
+  }: LaidMaterial): Promise<number> => {
+    const key = JSON.stringify([
+      material.id,
+      material.version,
+      material.maps,
+      widthMm,
+      heightMm,
+      look,
+      brightened,
+      still,
+    ]);
+    let index = materialIndex.get(key);
+    if (index === undefined) {
+      index = materials.length;
+      materialIndex.set(key, index);
+      const made = await pictures.make(material, look.roughnessShift, brightened);
+      materials.push({ material, look, widthMm, heightMm, brightened, still, pictures: made });
+    }
+    return index;
+  };
   const scene: ExportScene = { name: project.name, parts: [], materials };
   const total = Object.keys(project.parts).length;
   let done = 0;
@@ -78,82 +99,11 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
       const mesh: PartMesh = meshes[part.mesh];
       const surfaces = [];
       for (const region of (bySurface.get(part.id) ?? []).flatMap((s) => regionsOf(project, s))) {
-        const { surface, spec } = region;
-        const material = spec ? project.materials[spec.material] : null;
-        const sheet = openSheet(mesh, region);
-        // nothing is left of a surface that its zones cover
-        if (!sheet.faces.length) continue;
-        if (!spec || !material) {
-          surfaces.push({
-            name: surface.name,
-            dressed: dressSurface(sheet, null),
-            material: region.colour ?? model.slots[surface.slot]?.colour ?? '#cccccc',
-          });
-          continue;
-        }
-        const lay = async (
-          m: Material,
-          own: Pick<Spec, 'finish' | 'repeat'>,
-          brightened = 1,
-          still: readonly Role[] = [],
-        ): Promise<number> => {
-          const look = finishOn(own, m);
-          const repeat = repeatOf(own as Spec, m);
-          const key = JSON.stringify([m.id, m.version, m.maps, repeat, look, brightened, still]);
-          let index = materialIndex.get(key);
-          if (index === undefined) {
-            index = materials.length;
-            materialIndex.set(key, index);
-            materials.push({
-              material: m,
-              look,
-              ...repeat,
-              brightened,
-              still,
-              pictures: await pictures.make(m, look.roughnessShift, brightened),
-            });
-          }
-          return index;
-        };
-        const open = openPieces(spec, sheet, project.materials, part.origin);
-        if (!open) {
-          const placement = placeSpec(spec, material, sheet, part.origin);
-          const tangents = !!material.maps.normal;
-          surfaces.push({
-            name: surface.name,
-            dressed: dressSurface(sheet, placement, { tangents }),
-            material: await lay(material, spec),
-          });
-          continue;
-        }
-        const made = exportPieces(
-          sheet,
-          open,
-          open.materials.some((m) => m.material.maps.normal),
-        );
-        for (const { material: n, dressed } of made.pieces) {
-          const m = open.materials[n];
-          const own = n === 0 ? spec : { finish: spec.finish, repeat: { own: null, locked: true } };
-          surfaces.push({
-            name: surface.name,
-            dressed,
-            material: await lay(m.material, own, m.tones.most, stillMaps(open.variation)),
-          });
-        }
-        if (made.joints)
-          surfaces.push({ name: `${surface.name}, joints`, ...(await dressJoints(made.joints, open.joint)) });
-        async function dressJoints(dressed: DressedSurface, joint: JointSpec) {
-          const filled = joint.material ? project.materials[joint.material] : null;
-          if (!filled) return { dressed, material: joint.colour };
-          const uvs = dressed.uvs.map((v, i) => v / (i % 2 ? filled.heightMm : filled.widthMm));
-          // without tangents of their own joints take no normal map
-          return {
-            dressed: { ...dressed, uvs },
-            material: await lay(
-              { ...filled, maps: { ...filled.maps, normal: undefined } },
-              { finish: {}, repeat: { own: null, locked: true } },
-            ),
-          };
+        const { surface } = region;
+        const slot = model.slots[surface.slot]?.colour ?? '#cccccc';
+        for (const { what, dressed, material, colour } of exportLaid(lay(region, [mesh], project.materials))) {
+          const name = what === 'joints' ? `${surface.name}, joints` : surface.name;
+          surfaces.push({ name, dressed, material: material ? await put(material) : (colour ?? slot) });
         }
       }
       if (surfaces.length)

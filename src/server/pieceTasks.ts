@@ -1,70 +1,59 @@
-import { readMeshes } from '@/core/formats/meshFile';
-import { cutPieces } from '@/core/lay/cutPieces';
 import { fingerprint } from '@/core/count/fingerprint';
-import { type MaterialsById, openPieces } from '@/core/lay/openPieces';
 import { summarise } from '@/core/count/summary';
-import type { Spec } from '@/core/specification/schema';
-import { openSheet, type SheetSource } from '@/core/lay/region';
+import { readMeshes } from '@/core/formats/meshFile';
+import type { MaterialsById } from '@/core/lay/arrange';
+import { lay } from '@/core/lay/lay';
+import type { Piece } from '@/core/lay/pieces';
+import type { Region } from '@/core/lay/region';
+import type { PieceMaterial } from '@/core/variation/appearance';
 import { readBlob } from './data';
 
 export interface PiecesTask {
   mesh: { hash: string; index: number };
-  source: SheetSource;
-  spec: Spec;
+  region: Region;
   materials: MaterialsById;
-  partOrigin: [number, number, number];
 }
 
-/** The pieces of one surface as plain data: lengths in mm on the sheet, angles in degrees. */
-export async function listPieces({ mesh: at, source, spec, materials, partOrigin }: PiecesTask) {
+/** The pieces of one region as plain data: lengths in mm on the sheet, angles in degrees. */
+export async function listPieces({ mesh: at, region, materials }: PiecesTask) {
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
-  const sheet = openSheet(mesh, source);
-  const open = openPieces(spec, sheet, materials, partOrigin);
-  if (!open) return { pieces: [], summary: null, fingerprint: null };
-  const pieces = cutPieces(open, sheet);
-  const summary = summarise(open, pieces, sheet.area);
+  const laid = lay(region, [mesh], materials);
+  const { arrangement, pieces } = laid;
+  const summary = summarise(laid);
+  if (!arrangement || !summary) return { pieces: [], summary: null, fingerprint: null };
+  const { pieceArea, jointArea, needed, ...counts } = summary;
   return {
     fingerprint: fingerprint(pieces),
-    summary: {
-      pieces: summary.pieces,
-      whole: summary.whole,
-      cut: summary.cut,
-      pieceAreaMm2: summary.pieceArea,
-      jointAreaMm2: summary.jointArea,
-      byRole: summary.byRole,
-      byMaterial: summary.byMaterial,
-      prints: summary.prints,
-      printsNeeded: summary.needed,
-      warnings: summary.warnings,
+    summary: { ...counts, pieceAreaMm2: pieceArea, jointAreaMm2: jointArea, printsNeeded: needed },
+    pieces: pieces.map((p) => describePiece(p, arrangement.materials[p.material])),
+  };
+}
+
+function describePiece(p: Piece, { material, widthMm, heightMm }: PieceMaterial) {
+  const { appearance: shown } = p;
+  // from the piece's own axes to the picture's
+  const a = shown.uAlong * widthMm;
+  const c = shown.vAlong * heightMm;
+  const det = a * (shown.vAcross * heightMm) - c * (shown.uAcross * widthMm);
+  return {
+    id: `${p.course},${p.index}`,
+    course: p.course,
+    index: p.index,
+    role: p.role,
+    whole: p.whole,
+    outline: p.outline,
+    areaMm2: p.area,
+    cellAreaMm2: p.cellArea,
+    lengthMm: p.length,
+    widthMm: p.width,
+    material: material.id,
+    print: {
+      number: shown.print,
+      originMm: [shown.u * widthMm, shown.v * heightMm],
+      turnDeg: (Math.atan2(c, a) * 180) / Math.PI,
+      flipped: det < 0,
+      sizePercent: 100 / Math.hypot(a, c),
     },
-    pieces: pieces.map((p) => {
-      const { look } = p;
-      const { material: m, widthMm, heightMm } = open.materials[p.material];
-      // from the piece's own axes to the picture's
-      const a = look.uAlong * widthMm;
-      const c = look.vAlong * heightMm;
-      const det = a * (look.vAcross * heightMm) - c * (look.uAcross * widthMm);
-      return {
-        id: `${p.course},${p.index}`,
-        course: p.course,
-        index: p.index,
-        role: p.role,
-        whole: p.whole,
-        outline: p.outline,
-        areaMm2: p.area,
-        cellAreaMm2: p.cellArea,
-        lengthMm: p.length,
-        widthMm: p.width,
-        material: m.id,
-        print: {
-          number: look.print,
-          originMm: [look.u * widthMm, look.v * heightMm],
-          turnDeg: (Math.atan2(c, a) * 180) / Math.PI,
-          flipped: det < 0,
-          sizePercent: 100 / Math.hypot(a, c),
-        },
-        tone: [...look.gain],
-      };
-    }),
+    tone: [...shown.gain],
   };
 }

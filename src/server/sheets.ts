@@ -1,8 +1,8 @@
-import { countsAcross, placeSpec, repeatOnSheet } from '@/core/setout/placement';
+import { lay } from '@/core/lay/lay';
+import { countsAcross } from '@/core/setout/placement';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
 import { liesInPieces, materialsOf } from '@/core/specification/schema';
-import { openSheet } from '@/core/lay/region';
 import { readBlob } from './data';
 import { runTask } from './pool';
 import { notFound } from './problem';
@@ -14,41 +14,36 @@ async function openSurface(projectId: string, surfaceId: string) {
   if (!surface) throw notFound('surface', surfaceId);
   const [region] = regionsOf(project, surface);
   const { part } = region;
-  return { project, revision, region, part, mesh: { hash: project.models[part.model].mesh, index: part.mesh } };
+  return { project, revision, region, mesh: { hash: project.models[part.model].mesh, index: part.mesh } };
 }
 
 /** Every piece of a surface, as the API gives it; laid on a worker thread. */
 export async function describePieces(projectId: string, surfaceId: string) {
-  const { project, revision, region, part, mesh } = await openSurface(projectId, surfaceId);
-  const { spec, faces, flipped, mapping, cuts } = region;
+  const { project, revision, region, mesh } = await openSurface(projectId, surfaceId);
+  const { id, patches, mapping, cuts, origin, spec, colour } = region;
   if (!spec || !liesInPieces(spec))
     return { surface: surfaceId, revision, pieces: [], summary: null, fingerprint: null };
-  const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
+  const materials = Object.fromEntries(materialsOf(spec).map((m) => [m, project.materials[m]]));
   const laid = await runTask('pieces', {
     mesh,
-    source: { faces, flipped, mapping, cuts },
-    spec,
+    region: { id, patches, mapping, cuts, origin, spec, colour },
     materials,
-    partOrigin: part.origin,
   });
   return { surface: surfaceId, revision, ...laid };
 }
 
 /** A surface laid flat, as the API gives it. */
 export async function describeSheet(projectId: string, surfaceId: string) {
-  const { project, revision, region, part, mesh: at } = await openSurface(projectId, surfaceId);
+  const { project, revision, region, mesh: at } = await openSurface(projectId, surfaceId);
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
-  const { spec } = region;
-  const sheet = openSheet(mesh, region);
-  const material = spec ? project.materials[spec.material] : null;
+  const { sheet, placement, materials } = lay(region, [mesh], project.materials);
+  const [main] = materials;
   const laid =
-    spec && material
+    placement && main
       ? {
-          ...placeSpec(spec, material, sheet, part.origin),
-          counts: countsAcross(sheet, repeatOnSheet(spec, material, sheet), spec.direction.turnDeg),
-          pxPerMm: material.maps.baseColour
-            ? material.maps.baseColour.widthPx / repeatOnSheet(spec, material, sheet).widthMm
-            : null,
+          ...placement,
+          counts: countsAcross(sheet, main, placement.turnDeg),
+          pxPerMm: main.material.maps.baseColour ? main.material.maps.baseColour.widthPx / main.widthMm : null,
         }
       : null;
   return {

@@ -1,46 +1,60 @@
 import { expose, transfer } from 'comlink';
+import { LRUCache } from 'lru-cache';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
-import type { Placement } from '../core/setout/placement';
+import { fingerprint } from '../core/count/fingerprint';
+import { type PiecesSummary, summarise } from '../core/count/summary';
+import { drawPieces, drawSamples, type SampleSize, type SheetWindow } from '../core/draw/pieces';
+import { dressPieces } from '../core/dress/dressPieces';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
+import type { PieceBuffers } from '../core/dress/pieceStore';
 import { readMeshes } from '../core/formats/meshFile';
+import type { MaterialsById } from '../core/lay/arrange';
+import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
+import { type Laid, lay } from '../core/lay/lay';
+import { openSheet, type Region, type SheetSource } from '../core/lay/region';
+import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
 import { cornerStretch, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
+import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
 import { borderEdges } from '../core/mesh/borderEdges';
-import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
-import { splitByCrease } from '../core/mesh/split';
 import { flipFaces } from '../core/mesh/flip';
-import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
 import { followEdge } from '../core/mesh/followEdge';
 import { type Grow, growFaces } from '../core/mesh/growFaces';
-import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
-import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
-import { dressPieces } from '../core/dress/dressPieces';
-import type { PieceBuffers } from '../core/dress/pieceStore';
-import { type CutPiece, cutPieces } from '../core/lay/cutPieces';
-import { fingerprint } from '../core/count/fingerprint';
-import { findPiece, type FoundPiece } from '../core/lay/findPiece';
-import { type MaterialsById, type OpenPieces, openPieces } from '../core/lay/openPieces';
-import { type PiecesSummary, summarise } from '../core/count/summary';
-import { liesInPieces, type Spec } from '../core/specification/schema';
-import { openSheet, type SheetSource } from '../core/lay/region';
-import { drawPieces, drawSamples, type PiecesView } from './drawPieces';
+import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
+import { splitByCrease } from '../core/mesh/split';
+import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
+import type { Placement } from '../core/setout/placement';
+import type { Spec } from '../core/specification/schema';
+import { paint, paintSamples } from './paint';
 
-/** Which faces of which mesh, laid flat how. */
-export interface SheetRequest extends SheetSource {
+/** One mesh of a model's file. */
+export interface MeshAt {
   /** Where the model's meshes are fetched. */
   url: string;
   /** Which of them. */
   mesh: number;
 }
 
-/** Some faces of a part. */
-export type FacesRequest = Omit<SheetRequest, 'mapping' | 'cuts'>;
+/** What is laid flat, and how; the same key is the same sheet. */
+export interface SheetRequest {
+  key: string;
+  /** One for each patch. */
+  meshes: MeshAt[];
+  source: SheetSource;
+}
 
-/** A surface with everything its pieces depend on. */
-export interface PiecesRequest extends SheetRequest {
-  spec: Spec;
+/** Some faces of a part. */
+export interface FacesRequest extends MeshAt {
+  faces: FaceRuns;
+  flipped?: FaceRuns;
+}
+
+/** A region with everything its pieces depend on; the same key is the same pieces. */
+export interface LaidRequest {
+  key: string;
+  sheet: SheetRequest;
+  region: Region & { spec: Spec };
   materials: MaterialsById;
-  partOrigin: [number, number, number];
 }
 
 /** What the room needs to draw the pieces of a surface. */
@@ -73,9 +87,16 @@ interface Held {
 }
 
 const models = new Map<string, Promise<PartMesh[]>>();
-const held = new Map<string, Held>();
-/** Sheets kept for the next change; a sheet is about as large as its mesh. */
-const MOST_HELD = 4000;
+
+/** Bytes of sheets, and of outlines that were cut, that are kept for the next change. */
+const MOST_BYTES = 384e6;
+const held = new LRUCache<string, Held>({
+  maxSize: MOST_BYTES,
+  sizeCalculation: ({ sheet, corner }) =>
+    1000 + corner.byteLength + sheet.corners.byteLength + sheet.faces.byteLength * 3 + sheet.faceStretch.byteLength,
+});
+/** Regions laid last: panning must not cut their outlines again. */
+const regions = new LRUCache<string, Laid>({ max: 12 });
 
 function meshes(url: string): Promise<PartMesh[]> {
   let loading = models.get(url);
@@ -93,22 +114,23 @@ function meshes(url: string): Promise<PartMesh[]> {
 const withFlips = (mesh: PartMesh, flipped: FaceRuns | undefined) =>
   flipped?.length ? flipFaces(mesh, flipped) : mesh;
 
-const keyOf = (r: SheetRequest) =>
-  `${r.url}#${r.mesh}#${r.faces.join()}#${JSON.stringify([r.mapping, r.cuts, r.flipped])}`;
-
-function hold(key: string, value: Held): Held {
-  if (held.size >= MOST_HELD) held.delete(held.keys().next().value!);
-  held.set(key, value);
-  return value;
-}
-
-async function open(request: SheetRequest): Promise<Held> {
-  const key = keyOf(request);
+async function open({ key, meshes: at, source }: SheetRequest): Promise<Held> {
   const known = held.get(key);
   if (known) return known;
-  const mesh = (await meshes(request.url))[request.mesh];
-  const sheet = openSheet(mesh, request);
-  return hold(key, { sheet, corner: shapeSurface(sheet).corner });
+  const own = await Promise.all(at.map(async ({ url, mesh }) => (await meshes(url))[mesh]));
+  const sheet = openSheet(own, source);
+  const made = { sheet, corner: shapeSurface(sheet).corner };
+  held.set(key, made);
+  return made;
+}
+
+async function layRegion({ key, sheet: request, region, materials }: LaidRequest): Promise<Laid> {
+  const known = regions.get(key);
+  if (known) return known;
+  const { sheet } = await open(request);
+  const made = lay(region, [], materials, { sheet });
+  regions.set(key, made);
+  return made;
 }
 
 const summary = ({
@@ -120,28 +142,6 @@ const summary = ({
   faceStretch: _t,
   ...rest
 }: Sheet): SheetSummary => rest;
-
-async function openRequest(request: PiecesRequest): Promise<{ held: Held; open: OpenPieces | null }> {
-  const held = await open(request);
-  return { held, open: openPieces(request.spec, held.sheet, request.materials, request.partOrigin) };
-}
-
-/** Outlines of the last surfaces looked at: panning must not cut them again. */
-const cuts = new Map<string, { open: OpenPieces; pieces: CutPiece[] }>();
-const MOST_CUTS = 6;
-
-async function cut(request: PiecesRequest): Promise<{ open: OpenPieces; pieces: CutPiece[]; sheet: Sheet } | null> {
-  const { held, open: opened } = await openRequest(request);
-  if (!opened) return null;
-  const key = `${keyOf(request)}#${JSON.stringify([request.spec, request.materials, request.partOrigin])}`;
-  let known = cuts.get(key);
-  if (!known) {
-    known = { open: opened, pieces: cutPieces(opened, held.sheet) };
-    if (cuts.size >= MOST_CUTS) cuts.delete(cuts.keys().next().value!);
-    cuts.set(key, known);
-  }
-  return { ...known, sheet: held.sheet };
-}
 
 const bitmaps = new Map<string, Promise<ImageBitmap | null>>();
 
@@ -159,83 +159,71 @@ function bitmap(url: string | null): Promise<ImageBitmap | null> {
   return loading;
 }
 
+const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.whole, b.indices];
+
 const service = {
-  /** Buffers of the pieces of a surface, or null when it is laid as one whole picture. */
-  async pieces(request: PiecesRequest): Promise<DressedPieces | null> {
-    const { held, open: opened } = await openRequest(request);
-    if (!opened) return null;
-    const whole = opened.joint.material !== null || opened.variation.maps !== null;
-    const buffers = dressPieces(held.sheet, opened, { whole });
+  /** Buffers of the pieces of a region, or null when it is laid as one whole picture. */
+  async pieces(request: LaidRequest): Promise<DressedPieces | null> {
+    const { sheet, arrangement, materials } = await layRegion(request);
+    if (!arrangement) return null;
+    const whole = arrangement.joint.material !== null || arrangement.variation.maps !== null;
+    const buffers = dressPieces(sheet, arrangement, { whole });
     const out: DressedPieces = {
       buffers,
-      shape: opened.layout.shape,
-      inset: [...opened.layout.inset],
-      brightened: opened.materials.map((m) => m.tones.most),
+      shape: arrangement.layout.shape,
+      inset: [...arrangement.layout.inset],
+      brightened: materials.map((m) => m.brightened),
     };
-    const used = new Set(
-      buffers.flatMap((b) =>
-        [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.whole, b.indices].map(
-          (a) => a.buffer as ArrayBuffer,
-        ),
-      ),
-    );
-    return transfer(out, [...used]);
+    return transfer(out, [...new Set(buffers.flatMap((b) => arraysOf(b).map((a) => a.buffer as ArrayBuffer)))]);
   },
 
-  /** Counts and warnings of the pieces of a surface. */
-  async countPieces(request: PiecesRequest): Promise<(PiecesSummary & { fingerprint: string }) | null> {
-    if (!liesInPieces(request.spec)) return null;
-    const made = await cut(request);
-    return made && { ...summarise(made.open, made.pieces, made.sheet.area), fingerprint: fingerprint(made.pieces) };
+  /** Counts and warnings of the pieces of a region. */
+  async countPieces(request: LaidRequest): Promise<(PiecesSummary & { fingerprint: string }) | null> {
+    const laid = await layRegion(request);
+    const summary = summarise(laid);
+    return summary && { ...summary, fingerprint: fingerprint(laid.pieces) };
   },
 
-  /** A window of the sheet with its pieces drawn; `pictures` are addresses, one for each material of the surface. */
+  /** A window of the sheet with its pieces drawn; `pictures` are addresses, one for each material of the region. */
   async drawPieces(
-    request: PiecesRequest,
-    view: PiecesView,
+    request: LaidRequest,
+    view: SheetWindow,
     pictures: (string | null)[],
     colours: { ink: string; thread: string },
   ): Promise<ImageBitmap | null> {
-    const [made, ...loaded] = await Promise.all([cut(request), ...pictures.map(bitmap)]);
-    if (!made) return null;
-    const drawn = drawPieces(made.open, made.pieces, view, loaded, colours);
-    return transfer(drawn, [drawn]);
+    const [laid, ...loaded] = await Promise.all([layRegion(request), ...pictures.map(bitmap)]);
+    if (!laid.arrangement) return null;
+    const bitmapOf = paint(drawPieces(laid, view, loaded), view, loaded, colours);
+    return transfer(bitmapOf, [bitmapOf]);
   },
 
   /** Some pieces as they come out. */
-  async samplePieces(
-    request: PiecesRequest,
-    size: Parameters<typeof drawSamples>[2],
-    pictures: (string | null)[],
-  ): Promise<ImageBitmap | null> {
-    const [made, ...loaded] = await Promise.all([cut(request), ...pictures.map(bitmap)]);
-    if (!made) return null;
-    const drawn = drawSamples(made.open, made.pieces, size, loaded);
+  async samplePieces(request: LaidRequest, size: SampleSize, pictures: (string | null)[]): Promise<ImageBitmap | null> {
+    const [laid, ...loaded] = await Promise.all([layRegion(request), ...pictures.map(bitmap)]);
+    if (!laid.arrangement) return null;
+    const drawn = paintSamples(drawSamples(laid, size, loaded), size, loaded);
     return transfer(drawn, [drawn]);
   },
 
-  /** The piece at a point of the sheet, or of a face of the surface (counted in the order of its geometry). */
+  /** The piece at a point of the sheet, or of a face of the region (counted in the order of its geometry). */
   async pieceAt(
-    request: PiecesRequest,
+    request: LaidRequest,
     at: { sheet: [number, number] } | { face: number; world: [number, number, number] },
   ): Promise<FoundPiece | null> {
-    const { held, open: opened } = await openRequest(request);
-    if (!opened) return null;
-    const point = 'sheet' in at ? at.sheet : pointOnSheet(held.sheet, at.face, at.world);
-    return findPiece(opened, held.sheet, point);
+    const { arrangement, sheet } = await layRegion(request);
+    if (!arrangement) return null;
+    return pieceAt(arrangement, 'sheet' in at ? at.sheet : pointOnSheet(sheet, at.face, at.world));
   },
 
   /** Geometry and sheet of many surfaces at once. */
   async shapes(requests: SheetRequest[]): Promise<Shape[]> {
     const out: Shape[] = [];
     for (const request of requests) {
-      const mesh = (await meshes(request.url))[request.mesh];
-      const sheet = held.get(keyOf(request))?.sheet ?? openSheet(mesh, request);
-      const { corner, ...shape } = shapeSurface(sheet);
-      hold(keyOf(request), { sheet, corner });
+      const { sheet } = await open(request);
+      const { corner: _kept, ...shape } = shapeSurface(sheet);
       const border = borderEdges(shape.positions, shape.indices);
       out.push({
-        origin: mesh.origin,
+        origin: sheet.mesh.origin,
         ...shape,
         border,
         source: sheet.source.slice(),
@@ -267,7 +255,7 @@ const service = {
   },
 
   /** Faces of the surfaces that a split by crease angle gives, measured. */
-  async split(request: Omit<SheetRequest, 'mapping'>, creaseDeg: number): Promise<FoundSurface[]> {
+  async split(request: FacesRequest, creaseDeg: number): Promise<FoundSurface[]> {
     const mesh = (await meshes(request.url))[request.mesh];
     return splitByCrease(mesh, request.faces, creaseDeg).map((faces) => measureSurface(mesh, faces));
   },

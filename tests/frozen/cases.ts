@@ -1,4 +1,6 @@
-import { defaultJoint, type JointSpec, type LayoutSpec, type MixSpec, noMix } from '@/core/layout/schema';
+import { type LayoutSpec } from '@/core/layout/schema';
+import { type MixSpec, noMix } from '@/core/layout/mix';
+import { defaultJoint, type JointSpec } from '@/core/layout/joint';
 import type { Material } from '@/core/material/schema';
 import type { PartMesh } from '@/core/mesh/types';
 import { emptyProject, type Part, type Project, type Surface } from '@/core/project/schema';

@@ -1,14 +1,10 @@
-import type { DressedSurface } from '@/core/dress/dressSurface';
 import { dressPieces } from '@/core/dress/dressPieces';
-import { dressSurface } from '@/core/dress/dressSurface';
+import { type DressedSurface, dressSurface } from '@/core/dress/dressSurface';
 import { exportPieces } from '@/core/dress/exportPieces';
-import { placeSpec } from '@/core/setout/placement';
+import { lay } from '@/core/lay/lay';
 import type { PartMesh } from '@/core/mesh/types';
-import { cutPieces } from '@/core/lay/cutPieces';
-import { openPieces } from '@/core/lay/openPieces';
 import { type Region, regionsOf } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
-import { openSheet } from '@/core/lay/region';
 
 /** Numbers of one region as whole numbers: pieces, what is drawn, what is handed over. */
 export interface Frozen {
@@ -48,19 +44,16 @@ function freezeRegion(
   pieces: Numbers,
   geometry: [Numbers, Numbers] | null,
 ) {
-  const sheet = openSheet(mesh, region);
-  const { spec, part } = region;
+  const { sheet, arrangement, placement, pieces: laid } = lay(region, [mesh], project.materials);
   pieces.put(1, sheet.faces.length, sheet.charts.length);
   pieces.put(MM, sheet.bounds.minX, sheet.bounds.minY, sheet.bounds.maxX, sheet.bounds.maxY);
   if (!sheet.faces.length) return;
-  const open = spec ? openPieces(spec, sheet, project.materials, part.origin) : null;
-  if (!spec || !open) {
-    const placement = spec ? placeSpec(spec, project.materials[spec.material], sheet, part.origin) : null;
+  if (!arrangement) {
     if (geometry) freezeDressed(dressSurface(sheet, placement, { tangents: true }), geometry[1]);
     return;
   }
-  for (const p of cutPieces(open, sheet)) {
-    const { look } = p;
+  for (const p of laid) {
+    const { appearance: look } = p;
     pieces.put(1, p.course, p.index, p.material, look.print, look.seed | 0, p.whole ? 1 : 0);
     pieces.put(MM, ...p.middle, p.length, p.width, p.area / 100, p.cellArea / 100);
     pieces.put(PICTURE, look.u, look.v, look.uAlong * 100, look.uAcross * 100, look.vAlong * 100, look.vAcross * 100);
@@ -70,7 +63,8 @@ function freezeRegion(
   }
   if (!geometry) return;
   const [drawn, exported] = geometry;
-  for (const b of dressPieces(sheet, open, { whole: open.joint.material !== null || open.variation.maps !== null })) {
+  const whole = arrangement.joint.material !== null || arrangement.variation.maps !== null;
+  for (const b of dressPieces(sheet, arrangement, { whole })) {
     drawn.put(1, b.material);
     drawn.all(MM, b.positions);
     drawn.all(PICTURE, b.uvs);
@@ -79,7 +73,7 @@ function freezeRegion(
     drawn.all(1, b.tones);
     drawn.all(MM, b.whole);
   }
-  const made = exportPieces(sheet, open, true);
+  const made = exportPieces(arrangement, true);
   for (const { material, dressed } of made.pieces) {
     exported.put(1, material);
     freezeDressed(dressed, exported);

@@ -1,11 +1,11 @@
-import type { CutPiece } from '../lay/cutPieces';
+import type { Piece } from '../lay/pieces';
 
 /**
  * One number for all pieces of a surface, so that “the same pieces” can be checked anywhere: FNV-1a over coordinates
  * in hundredths of a millimetre, identities, prints and tones in thousandths. `sin` and `pow` may differ in the last
  * bit between engines; these integers do not.
  */
-export function fingerprint(pieces: CutPiece[]): string {
+export function fingerprint(pieces: Piece[]): string {
   let h = 0x811c9dc5;
   const put = (v: number) => {
     let n = Math.round(v) | 0;
@@ -18,11 +18,11 @@ export function fingerprint(pieces: CutPiece[]): string {
     put(p.course);
     put(p.index);
     put(p.material);
-    put(p.look.print);
-    put(p.look.seed);
-    put(p.look.u * 10_000);
-    put(p.look.v * 10_000);
-    for (const g of p.look.gain) put(g * 1000);
+    put(p.appearance.print);
+    put(p.appearance.seed);
+    put(p.appearance.u * 10_000);
+    put(p.appearance.v * 10_000);
+    for (const g of p.appearance.gain) put(g * 1000);
     for (const loop of p.outline) {
       for (const [x, y] of loop) {
         put(x * 100);

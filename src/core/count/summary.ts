@@ -1,6 +1,7 @@
 import { trimNumber } from '../units/length';
-import type { CutPiece } from '../lay/cutPieces';
-import type { OpenPieces } from '../lay/openPieces';
+import type { Arrangement } from '../lay/arrange';
+import type { Laid } from '../lay/lay';
+import type { Sheet } from '../mapping/sheet';
 
 /** What can be said of the pieces of a surface in a few numbers and sentences. */
 export interface PiecesSummary {
@@ -20,7 +21,12 @@ export interface PiecesSummary {
   warnings: string[];
 }
 
-export function summarise(open: OpenPieces, pieces: CutPiece[], sheetArea: number): PiecesSummary {
+type Counted = Pick<Laid, 'arrangement' | 'pieces'> & { sheet: Pick<Sheet, 'area'> };
+
+/** @returns null where nothing is laid in pieces */
+export function summarise({ arrangement: open, pieces, sheet }: Counted): PiecesSummary | null {
+  if (!open) return null;
+  const sheetArea = sheet.area;
   const byRole: Record<string, number> = {};
   const perMaterial = open.materials.map(() => 0);
   let whole = 0;
@@ -45,7 +51,7 @@ export function summarise(open: OpenPieces, pieces: CutPiece[], sheetArea: numbe
   };
 }
 
-function warningsOf(open: OpenPieces): string[] {
+function warningsOf(open: Arrangement): string[] {
   if (!open.variation.on) return [];
   const needed = open.layout.mostNeighbours + 1;
   const out: string[] = [];

@@ -45,7 +45,7 @@ const material: Material = {
 async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
   const raw = await readModel(fileSetOf({ 'a.glb': await makeGlb([{ name: 'Part', triangles, node }]) }));
   const model = prepareModel(raw, { unitMm: 1000, upAxis: 'y' });
-  const look = finishOn(spec, material);
+  const look = finishOn(spec.finish, material, repeatOf(spec, material).widthMm);
   const scene: ExportScene = {
     name: 'Test',
     materials: [
@@ -202,8 +202,8 @@ test(
 
 test('slopes flatten when the picture is laid larger, and steepen with relief', () => {
   const deep: Material = { ...material, finish: { ...defaultFinish(), reliefMm: 2 } };
-  expect(finishOn(plain, deep).normalScale).toBe(1);
+  expect(finishOn(plain.finish, deep).normalScale).toBe(1);
   const larger: Spec = { ...plain, repeat: { own: { widthMm: 1200, heightMm: 1200 }, locked: true } };
-  expect(finishOn(larger, deep).normalScale).toBe(0.5);
-  expect(finishOn({ ...plain, finish: { reliefMm: 4 } }, deep).normalScale).toBe(2);
+  expect(finishOn(larger.finish, deep, larger.repeat.own!.widthMm).normalScale).toBe(0.5);
+  expect(finishOn({ reliefMm: 4 }, deep).normalScale).toBe(2);
 });

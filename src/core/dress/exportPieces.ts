@@ -1,11 +1,8 @@
-import { SHAPES } from '../layout/shapes';
-import type { Sheet } from '../mapping/sheet';
-import { chartFaces } from '../lay/chartFaces';
-import { blankAppearance, showPiece, type Appearance } from '../variation/appearance';
-import type { OpenPieces } from '../lay/openPieces';
+import { SHAPES, shapeCorners } from '../layout/shapes';
+import type { Arrangement } from '../lay/arrange';
+import type { MeshMap } from '../lay/meshMap';
+import { type Appearance, blankAppearance, showPiece } from '../variation/appearance';
 import type { DressedSurface } from './dressSurface';
-import { blankMeshMap, type MeshMap, mapTriangle } from '../lay/meshMap';
-import { shapeCorners, walkCells } from '../lay/walkCells';
 
 /**
  * A surface's pieces as real geometry: one mesh for each material, and one for the joints, rings between piece and
@@ -18,73 +15,52 @@ export interface ExportedPieces {
 }
 
 /** @param tangents along the picture's x, for normal maps */
-export function exportPieces(sheet: Sheet, open: OpenPieces, tangents: boolean): ExportedPieces {
-  const stores = open.materials.map(() => new Triangles(tangents, open.variation.maps !== null));
+export function exportPieces(arrangement: Arrangement, tangents: boolean): ExportedPieces {
+  const stores = arrangement.materials.map(() => new Triangles(tangents, arrangement.variation.maps !== null));
   const joints = new Triangles(false);
-  const look = blankAppearance();
-  if (open.bodies) exportBodies(sheet, open, stores, look);
-  else {
-    const { layout } = open;
-    const shape = SHAPES[layout.shape].corners;
-    const sides = shape.length / 2;
-    const outer = new Float64Array(sides * 2);
-    const inner = new Float64Array(sides * 2);
-    const side = new Float64Array(8);
-    const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
-    walkCells(sheet, open, (cell, clip) => {
-      const { x, y, a, b, axis, whole } = cell;
-      const pa = Math.max(0, a - layout.inset[0]);
-      const pb = Math.max(0, b - layout.inset[1]);
-      shapeCorners(shape, x, y, pa, pb, axis, inner);
-      showPiece(open, cell.course, cell.index, x, y, axis, look);
-      const store = stores[look.material];
-      const put = (part: Float64Array, count: number, lift: MeshMap) => store.piece(part, count, x, y, axis, look, lift);
-      if (whole) put(inner, sides, whole);
-      else clip(inner, sides, put);
-      if (!hasJoints) return;
-      shapeCorners(shape, x, y, a, b, axis, outer);
-      // the ring, side by side: each a convex four-sided strip
-      for (let k = 0; k < sides; k++) {
-        const n = (k + 1) % sides;
-        side.set([
-          outer[k * 2],
-          outer[k * 2 + 1],
-          outer[n * 2],
-          outer[n * 2 + 1],
-          inner[n * 2],
-          inner[n * 2 + 1],
-          inner[k * 2],
-          inner[k * 2 + 1],
-        ]);
-        const ring = (part: Float64Array, count: number, lift: MeshMap) => joints.plain(part, count, lift);
-        if (whole) ring(side, 4, whole);
-        else clip(side, 4, ring);
-      }
-    });
-  }
+  const appearance = blankAppearance();
+  const { layout } = arrangement;
+  const shape = SHAPES[layout.shape].corners;
+  const sides = shape.length / 2;
+  const outer = new Float64Array(sides * 2);
+  const inner = new Float64Array(sides * 2);
+  const side = new Float64Array(8);
+  const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
+  arrangement.cells.walk((cell, clip) => {
+    const { x, y, a, b, axis, whole } = cell;
+    const pa = Math.max(0, a - layout.inset[0]);
+    const pb = Math.max(0, b - layout.inset[1]);
+    shapeCorners(shape, x, y, pa, pb, axis, inner);
+    showPiece(arrangement, cell.course, cell.index, x, y, axis, appearance);
+    const store = stores[appearance.material];
+    const put = (part: Float64Array, count: number, onMesh: MeshMap) =>
+      store.piece(part, count, x, y, axis, appearance, onMesh);
+    if (whole) put(inner, sides, whole);
+    else clip(inner, sides, put);
+    if (!hasJoints) return;
+    shapeCorners(shape, x, y, a, b, axis, outer);
+    // the ring, side by side: each a convex four-sided strip
+    for (let k = 0; k < sides; k++) {
+      const n = (k + 1) % sides;
+      side.set([
+        outer[k * 2],
+        outer[k * 2 + 1],
+        outer[n * 2],
+        outer[n * 2 + 1],
+        inner[n * 2],
+        inner[n * 2 + 1],
+        inner[k * 2],
+        inner[k * 2 + 1],
+      ]);
+      const ring = (part: Float64Array, count: number, onMesh: MeshMap) => joints.plain(part, count, onMesh);
+      if (whole) ring(side, 4, whole);
+      else clip(side, 4, ring);
+    }
+  });
   return {
     pieces: stores.flatMap((s, material) => (s.isEmpty ? [] : [{ material, dressed: s.finish() }])),
     joints: joints.isEmpty ? null : joints.finish(),
   };
-}
-
-/** Pieces found in the mesh keep their faces; only coordinates and tones are theirs. */
-function exportBodies(sheet: Sheet, open: OpenPieces, stores: Triangles[], look: Appearance): void {
-  const { layout, frame, bodies } = open;
-  const lift = blankMeshMap();
-  for (let chart = 0; chart < sheet.charts.length; chart++) {
-    const faces = chartFaces(sheet, chart, frame);
-    let t = 0;
-    for (let i = 0; i < sheet.faces.length; i++) {
-      if (sheet.chartOf[i] !== chart) continue;
-      if (mapTriangle(sheet.mesh, faces, t, lift)) {
-        const { x, y, axis } = bodies!.boxOf(bodies!.of[i]);
-        showPiece(open, 0, bodies!.of[i], x, y, layout.axes[axis], look);
-        stores[look.material].piece(faces.corners.subarray(t * 6, t * 6 + 6), 3, x, y, layout.axes[axis], look, lift);
-      }
-      t++;
-    }
-  }
 }
 
 /** Growing lists of numbers. */
@@ -141,56 +117,63 @@ class Triangles {
     x: number,
     y: number,
     axis: readonly [number, number],
-    look: Appearance,
-    lift: MeshMap,
+    appearance: Appearance,
+    onMesh: MeshMap,
   ): void {
-    const { position: p } = lift;
+    const { position: p } = onMesh;
     // directions in space along and across the piece, for one mm of each
     const along = [0, 1, 2].map((c) => p[3 + c] * axis[0] + p[6 + c] * axis[1]);
     const across = [0, 1, 2].map((c) => p[6 + c] * axis[0] - p[3 + c] * axis[1]);
-    this.fan(n, lift);
+    this.fan(n, onMesh);
     for (let k = 0; k < n; k++) {
-      const normal = this.place(corners[k * 2], corners[k * 2 + 1], lift, along, across, look);
+      const normal = this.place(corners[k * 2], corners[k * 2 + 1], onMesh, along, across, appearance);
       const dx = corners[k * 2] - x;
       const dy = corners[k * 2 + 1] - y;
       const l = dx * axis[0] + dy * axis[1];
       const w = dy * axis[0] - dx * axis[1];
-      this.uvs.push1(look.u + l * look.uAlong + w * look.uAcross);
-      this.uvs.push1(look.v + l * look.vAlong + w * look.vAcross);
-      this.tones.push3(look.gain[0], look.gain[1], look.gain[2]);
+      this.uvs.push1(appearance.u + l * appearance.uAlong + w * appearance.uAcross);
+      this.uvs.push1(appearance.v + l * appearance.vAlong + w * appearance.vAcross);
+      this.tones.push3(appearance.gain[0], appearance.gain[1], appearance.gain[2]);
       if (this.withWhole) {
         this.whole.push1(corners[k * 2]);
         this.whole.push1(corners[k * 2 + 1]);
       }
-      if (this.withTangents) this.tangent(normal, along, across, look);
+      if (this.withTangents) this.tangent(normal, along, across, appearance);
     }
   }
 
   /** A convex part of a joint. */
-  plain(corners: Float64Array, n: number, lift: MeshMap): void {
-    this.fan(n, lift);
+  plain(corners: Float64Array, n: number, onMesh: MeshMap): void {
+    this.fan(n, onMesh);
     for (let k = 0; k < n; k++) {
-      this.place(corners[k * 2], corners[k * 2 + 1], lift);
+      this.place(corners[k * 2], corners[k * 2 + 1], onMesh);
       this.uvs.push1(corners[k * 2]);
       this.uvs.push1(corners[k * 2 + 1]);
     }
   }
 
-  private fan(n: number, lift: MeshMap): void {
+  private fan(n: number, onMesh: MeshMap): void {
     const first = this.positions.count / 3;
-    const [b, c] = lift.turned ? [1, 0] : [0, 1];
+    const [b, c] = onMesh.turned ? [1, 0] : [0, 1];
     for (let k = 1; k + 1 < n; k++) this.indices.push(first, first + k + b, first + k + c);
   }
 
-  private place(cx: number, cy: number, lift: MeshMap, along?: number[], across?: number[], look?: Appearance): number[] {
-    const { position: p, normal: q } = lift;
+  private place(
+    cx: number,
+    cy: number,
+    onMesh: MeshMap,
+    along?: number[],
+    across?: number[],
+    appearance?: Appearance,
+  ): number[] {
+    const { position: p, normal: q } = onMesh;
     this.positions.push3(p[0] + cx * p[3] + cy * p[6], p[1] + cx * p[4] + cy * p[7], p[2] + cx * p[5] + cy * p[8]);
-    const level = lift.level ? 0 : 1;
+    const level = onMesh.level ? 0 : 1;
     const normal = [0, 1, 2].map(
       (c) =>
         q[c] +
         level * (cx * q[3 + c] + cy * q[6 + c]) +
-        (look ? along![c] * look.leanAlong + across![c] * look.leanAcross : 0),
+        (appearance ? along![c] * appearance.leanAlong + across![c] * appearance.leanAcross : 0),
     );
     const l = Math.hypot(...normal) || 1;
     for (let c = 0; c < 3; c++) normal[c] /= l;
@@ -199,10 +182,10 @@ class Triangles {
   }
 
   /** Along the picture's x, square to the normal; the sign makes cross(normal, tangent) · w point up in the picture. */
-  private tangent(n: number[], along: number[], across: number[], look: Appearance): void {
+  private tangent(n: number[], along: number[], across: number[], appearance: Appearance): void {
     // the direction in which u grows and v stays; the piece's own axes are square, so the gradient will do
-    const t = [0, 1, 2].map((c) => along[c] * look.uAlong + across[c] * look.uAcross);
-    const up = [0, 1, 2].map((c) => along[c] * look.vAlong + across[c] * look.vAcross);
+    const t = [0, 1, 2].map((c) => along[c] * appearance.uAlong + across[c] * appearance.uAcross);
+    const up = [0, 1, 2].map((c) => along[c] * appearance.vAlong + across[c] * appearance.vAcross);
     const off = t[0] * n[0] + t[1] * n[1] + t[2] * n[2];
     for (let c = 0; c < 3; c++) t[c] -= off * n[c];
     const l = Math.hypot(...t) || 1;

@@ -62,26 +62,26 @@ export class PieceStore {
     ay: number,
     halfLength: number,
     halfWidth: number,
-    look: Appearance,
-    lift: MeshMap,
+    appearance: Appearance,
+    onMesh: MeshMap,
   ): void {
     if (this.count + n > this.room || this.indexCount + n * 3 > this.indices.length) this.grow(n);
     const first = this.count;
-    const { position: p, normal: q } = lift;
-    const tone = toneBytes(look.gain[0], look.gain[1], look.gain[2]);
+    const { position: p, normal: q } = onMesh;
+    const tone = toneBytes(appearance.gain[0], appearance.gain[1], appearance.gain[2]);
     const { positions, normals, uvs, local, half, tones, withWhole } = this;
     let nx = 0;
     let ny = 0;
     let nz = 0;
-    const steady = lift.level;
+    const steady = onMesh.level;
     if (steady) {
-      leaning(q[0], q[1], q[2], p, ax, ay, look.leanAlong, look.leanAcross);
+      leaning(q[0], q[1], q[2], p, ax, ay, appearance.leanAlong, appearance.leanAcross);
       nx = leaned[0] * 32767;
       ny = leaned[1] * 32767;
       nz = leaned[2] * 32767;
     }
-    const { u, v, uAlong, uAcross, vAlong, vAcross } = look;
-    const leans = look.leanAlong !== 0 || look.leanAcross !== 0;
+    const { u, v, uAlong, uAcross, vAlong, vAcross } = appearance;
+    const leans = appearance.leanAlong !== 0 || appearance.leanAcross !== 0;
     for (let k = 0; k < n; k++) {
       const cx = corners[k * 2];
       const cy = corners[k * 2 + 1];
@@ -94,7 +94,7 @@ export class PieceStore {
         ny = q[1] + cx * q[4] + cy * q[7];
         nz = q[2] + cx * q[5] + cy * q[8];
         if (leans) {
-          leaning(nx, ny, nz, p, ax, ay, look.leanAlong, look.leanAcross);
+          leaning(nx, ny, nz, p, ax, ay, appearance.leanAlong, appearance.leanAcross);
           nx = leaned[0] * 32767;
           ny = leaned[1] * 32767;
           nz = leaned[2] * 32767;
@@ -124,7 +124,7 @@ export class PieceStore {
         this.places[at * 2 + 1] = cy;
       }
     }
-    this.fans(first, 1, n, lift.turned);
+    this.fans(first, 1, n, onMesh.turned);
   }
 
   /** Whole cells of a flat chart, what most of a large surface is made of: one kind of number after the other. */

@@ -1,3 +1,4 @@
+import { listPieces } from '../lay/pieces';
 import { validateBytes } from 'gltf-validator';
 import { WebIO } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
@@ -8,13 +9,11 @@ import { writeObj } from '../formats/obj/write';
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet, type Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
-import { cutPieces } from '../lay/cutPieces';
-import { openPieces } from '../lay/openPieces';
 import type { Spec } from '../specification/schema';
 import type { MappingSpec } from '../mapping/schema';
 import { boxTriangles, cylinderTriangles, preparedFrom, prismWalls } from '../testing/fixtures';
 import { areaInSpace } from '../testing/shapes';
-import { laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
+import { arrangeOn, laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { dressPieces } from './dressPieces';
 import { exportPieces } from './exportPieces';
 import { finishOn } from '../specification/finish';
@@ -46,7 +45,7 @@ async function surface(triangles: number[], mapping: MappingSpec, pick = 0): Pro
   return { mesh, sheet: buildSheet(mesh, sorted[pick].faces, mapping) };
 }
 
-const open = (spec: Spec, { sheet }: { sheet: Sheet }) => openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
+const open = (spec: Spec, { sheet }: { sheet: Sheet }) => arrangeOn(spec, sheet);
 
 describe('buffers for drawing', () => {
   const walls = {
@@ -117,7 +116,7 @@ describe('surfaces that bend', () => {
     const [buffers] = dressPieces(made.sheet, opened);
     expect(areaInSpace(buffers) / made.sheet.trueArea).toBeCloseTo(1, 4);
     expect(facesFront(buffers, 4)).toBe(true);
-    const pieces = cutPieces(opened, made.sheet);
+    const pieces = listPieces(opened);
     const girth = made.sheet.bounds.maxX - made.sheet.bounds.minX;
     expect(pieces).toHaveLength(Math.ceil(girth / 100) * 30);
     expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
@@ -144,7 +143,7 @@ describe('as modelled', () => {
     const tops = surfaces.filter((s) => s.normal[1] > 0.9).flatMap((s) => s.faces);
     const sheet = buildSheet(mesh, tops, { kind: 'flat', direction: 'auto' });
     const opened = open(laidSpec({ layout: { kind: 'asModelled' } }), { sheet });
-    const pieces = cutPieces(opened, sheet);
+    const pieces = listPieces(opened);
     expect(pieces).toHaveLength(14);
     for (const p of pieces) {
       expect(p.area).toBeCloseTo(1800 * 95, -1);
@@ -169,7 +168,7 @@ describe('handed over', () => {
   async function scene(): Promise<{ scene: ExportScene; sheet: Sheet }> {
     const made = await surface(cylinderTriangles(0.23, 1, 32), UNROLL);
     const spec = { ...laidSpec({ layout: tile, joint: 3, variation: { tiltDeg: 0.5 } }), mapping: UNROLL };
-    const { pieces, joints } = exportPieces(made.sheet, open(spec, made), true);
+    const { pieces, joints } = exportPieces(open(spec, made), true);
     expect(areaInSpace(pieces[0].dressed) + areaInSpace(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
     expect(facesFront(pieces[0].dressed, 3)).toBe(true);
     const material = oak();
@@ -180,7 +179,7 @@ describe('handed over', () => {
         materials: [
           {
             material,
-            look: finishOn(spec, material),
+            look: finishOn(spec.finish, material),
             widthMm: 2280,
             heightMm: 1140,
             brightened: 1.06,
@@ -245,7 +244,7 @@ test('maps that stay put take the surface’s own coordinates, in the file as we
   const mesh = wallMesh([rectangle(2000, 1000)]);
   const sheet = wallSheet(mesh);
   const spec = laidSpec({ layout: brick, joint: 10, variation: { maps: ['baseColour'] } });
-  const { pieces } = exportPieces(sheet, open(spec, { sheet }), false);
+  const { pieces } = exportPieces(open(spec, { sheet }), false);
   const { dressed } = pieces[0];
   for (let v = 0; v < dressed.positions.length / 3; v += 17) {
     // the start is the wall's lower left corner: the layout's frame is the wall

@@ -1,3 +1,4 @@
+import type { Bounds2 } from './bounds';
 import type { Vec2 } from './vec';
 
 /** A closed line without its last point repeated; counter-clockwise outside, clockwise round a hole. */
@@ -11,4 +12,45 @@ export function loopArea(loop: Loop): number {
     sum += a[0] * b[1] - b[0] * a[1];
   }
   return sum / 2;
+}
+
+/** The rectangle round some loops; its sides are infinite the wrong way round where there are none. */
+export function boundsOfLoops(loops: Loop[]): Bounds2 {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const loop of loops) {
+    for (const [x, y] of loop) {
+      minX = Math.min(minX, x);
+      minY = Math.min(minY, y);
+      maxX = Math.max(maxX, x);
+      maxY = Math.max(maxY, y);
+    }
+  }
+  return { minX, minY, maxX, maxY };
+}
+
+/** A point lies inside when an odd number of edges, of all loops, lies to its right. */
+export function holdsPoint(loops: Loop[], [x, y]: readonly [number, number]): boolean {
+  let inside = false;
+  for (const loop of loops) {
+    for (let i = 0, j = loop.length - 1; i < loop.length; j = i++) {
+      const [ax, ay] = loop[i];
+      const [bx, by] = loop[j];
+      if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+    }
+  }
+  return inside;
+}
+
+/** A point in a convex polygon of either sense, its corners two numbers each; on its border it lies inside. */
+export function convexHolds(corners: ArrayLike<number>, [x, y]: readonly [number, number]): boolean {
+  let left = 0;
+  let right = 0;
+  for (let i = 0; i < corners.length; i += 2) {
+    const j = (i + 2) % corners.length;
+    const side =
+      (corners[j] - corners[i]) * (y - corners[i + 1]) - (corners[j + 1] - corners[i + 1]) * (x - corners[i]);
+    if (side > 0) left++;
+    else if (side < 0) right++;
+  }
+  return !left || !right;
 }

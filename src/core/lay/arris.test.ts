@@ -1,11 +1,9 @@
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet } from '../mapping/sheet';
-import { cutPieces } from './cutPieces';
-import { openPieces } from './openPieces';
 import { FIRST_MAPPING } from '../mapping/schema';
 import { prismWalls } from '../testing/fixtures';
 import { looseMesh, moulding } from '../testing/shapes';
-import { laidSpec, oak } from '../testing/surfaces';
+import { laidSpec, listOn } from '../testing/surfaces';
 import { arrisHeights, breakAtArrises, tieToArrises } from './arris';
 
 /** Four walls of a hut, 3 m and 2 m, seen from outside. */
@@ -24,7 +22,7 @@ const sheet = buildSheet(hut, [0, 8], { ...FIRST_MAPPING.box, axes: 'world' });
 const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
 const spec = { ...laidSpec({ layout, joint: 10 }), mapping: FIRST_MAPPING.box };
 const pitch = 225;
-const piecesOf = (s: typeof sheet) => cutPieces(openPieces(spec, s, { oak: oak() }, [0, 0, 0])!, s);
+const piecesOf = (s: typeof sheet) => listOn(spec, s);
 const sidesOf = (s: typeof sheet) => s.charts.map((c) => c.bounds).sort((a, b) => a.minX - b.minX);
 
 test('folded, one piece goes over the arris; broken, each side begins with a piece of its own', () => {

@@ -1,23 +1,23 @@
+import { convexHolds, type Loop, loopArea } from '../geometry/loop';
+import { loopInLayout } from '../setout/layoutFrame';
+import type { CellSource, FoundCell } from './cellSource';
+import { chartFaces } from './chartFaces';
+import { blankMeshMap, mapTriangle } from './meshMap';
 import type { Cells } from '../layout/cells';
 import { RECTANGLE } from '../layout/shapes';
 import type { OpenLayout } from '../layout/types';
 import { traceOutline } from '../mapping/outline';
-import type { Loop } from '../geometry/loop';
+
 import type { Sheet } from '../mapping/sheet';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals, groupByCrease } from '../mesh/creases';
 import { weldFaces } from '../mesh/weld';
 import type { LayoutFrame } from '../setout/layoutFrame';
 
-/** Boards or tiles found in the mesh: the faces of each, in the order of the sheet. */
+/** Boards or tiles found in the mesh, as a layout and where its cells lie. */
 export interface Bodies {
   layout: OpenLayout;
-  /** The body of each face of the sheet. */
-  of: Uint32Array;
-  count: number;
-  outline(body: number): Loop[];
-  /** Middle in the layout's frame, half sides along and across, and index of its axis. */
-  boxOf(body: number): { x: number; y: number; a: number; b: number; axis: 0 | 1 };
+  cells: CellSource;
 }
 
 /** Bodies this near each other on the sheet are neighbours, mm. */
@@ -29,7 +29,8 @@ const MOST = 16;
  * Pieces as modelled: each separate body of a surface is one, and where the surface is a single body, each of its flat
  * faces. A piece runs along the longer side of its bounds in the layout's frame.
  */
-export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
+export function findBodies(sheet: Sheet, frame: LayoutFrame): Bodies {
+  const { at, m } = frame;
   const { of, count } = label(sheet);
   const box = new Float64Array(count * 4).map((_, i) => (i % 4 < 2 ? Infinity : -Infinity));
   for (let i = 0; i < of.length; i++) {
@@ -47,7 +48,7 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
   }
   const side = (n: number) => [box[n * 4 + 2] - box[n * 4], box[n * 4 + 3] - box[n * 4 + 1]] as const;
   const lies = (n: number) => side(n)[0] >= side(n)[1];
-  const boxOf: Bodies['boxOf'] = (n) => {
+  const boxOf = (n: number): Box => {
     const [w, h] = side(n);
     const [a, b] = lies(n) ? [w, h] : [h, w];
     return {
@@ -97,7 +98,64 @@ export function findBodies(sheet: Sheet, { at, m }: LayoutFrame): Bodies {
   };
   const members: number[][] = Array.from({ length: count }, () => []);
   for (let i = 0; i < of.length; i++) members[of[i]].push(i);
-  return { layout, of, count, boxOf, outline: (body) => traceOutline(sheet.corners, members[body]) };
+  const outlineOf = (n: number) => traceOutline(sheet.corners, members[n]).map((loop) => loopInLayout(frame, loop));
+  return { layout, cells: bodyCells(sheet, frame, layout.axes, of, count, boxOf, outlineOf) };
+}
+
+/** Middle in the layout's frame, half sides along and across, and index of its axis. */
+interface Box {
+  x: number;
+  y: number;
+  a: number;
+  b: number;
+  axis: 0 | 1;
+}
+
+/** @param of the body of each face of the sheet */
+function bodyCells(
+  sheet: Sheet,
+  frame: LayoutFrame,
+  axes: OpenLayout['axes'],
+  of: Uint32Array,
+  count: number,
+  boxOf: (body: number) => Box,
+  outlineOf: (body: number) => Loop[],
+): CellSource {
+  const boxes = Array.from({ length: count }, (_, n) => boxOf(n));
+  const cellOf = (index: number): FoundCell => ({ course: 0, index, ...boxes[index], axis: axes[boxes[index].axis] });
+  return {
+    // every face of a body as it is, each a visit: its corners are the part, whatever is to be clipped
+    walk(visit) {
+      const onMesh = blankMeshMap();
+      for (let chart = 0; chart < sheet.charts.length; chart++) {
+        const faces = chartFaces(sheet, chart, frame);
+        // the faces of a chart come in the order of the sheet
+        let t = 0;
+        for (let i = 0; i < sheet.faces.length; i++) {
+          if (sheet.chartOf[i] !== chart) continue;
+          if (mapTriangle(sheet.mesh, faces, t, onMesh)) {
+            const corners = faces.corners.subarray(t * 6, t * 6 + 6);
+            visit({ ...cellOf(of[i]), whole: null }, (_corners, _sides, take) => take(corners, 3, onMesh));
+          }
+          t++;
+        }
+      }
+    },
+    outline(take) {
+      for (let n = 0; n < count; n++) {
+        const { a, b, ...cell } = cellOf(n);
+        const outline = outlineOf(n);
+        const area = Math.abs(outline.reduce((sum, loop) => sum + loopArea(loop), 0));
+        take({ ...cell, halfLength: a, halfWidth: b, outline, area, fullArea: area, cellArea: area, sawn: false });
+      }
+    },
+    find(at) {
+      for (let i = 0; i < sheet.faces.length; i++) {
+        if (convexHolds(sheet.corners.subarray(i * 6, i * 6 + 6), at)) return cellOf(of[i]);
+      }
+      return null;
+    },
+  };
 }
 
 function label(sheet: Sheet): { of: Uint32Array; count: number } {

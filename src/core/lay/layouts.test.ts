@@ -3,14 +3,15 @@ import fc from 'fast-check';
 import { areaOf } from '../layout/area';
 import { Cells } from '../layout/cells';
 import { openLayout } from '../layout/registry';
-import { defaultJoint, type LayoutSpec, type Sizes, type Stagger } from '../layout/schema';
+import { type LayoutSpec } from '../layout/schema';
+import type { Stagger } from '../layout/planksSchema';
+import type { Sizes } from '../schema/sizes';
+import { defaultJoint } from '../layout/joint';
 import { SHAPES } from '../layout/shapes';
 import type { OpenLayout } from '../layout/types';
 import { type Loop, loopArea } from '../geometry/loop';
-import { type Laid, laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
-import { cutPieces } from './cutPieces';
+import { type Laid, laidSpec, listOn, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { frameOf, toLayout } from '../setout/layoutFrame';
-import { openPieces } from './openPieces';
 
 /*
  * Whatever is laid on whatever outline: cells are disjoint and cover it, pieces lie inside their cells, whole pieces
@@ -228,7 +229,7 @@ function shared(p: Loop, q: Loop): number {
 function piecesOn(outline: Loop, laid: Laid) {
   const mesh = wallMesh([outline]);
   const sheet = wallSheet(mesh);
-  return cutPieces(openPieces(laidSpec(laid), sheet, { oak: oak() }, [0, 0, 0])!, sheet);
+  return listOn(laidSpec(laid), sheet);
 }
 
 describe('counts by area', () => {

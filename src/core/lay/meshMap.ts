@@ -19,7 +19,7 @@ export interface MeshMap {
 /** A point of a flat chart may lie this far off its plane, mm. */
 const FLATNESS = 0.05;
 
-/** The lift of a chart that is flat, undistorted and faces one way; null where each triangle needs its own. */
+/** The onMesh of a chart that is flat, undistorted and faces one way; null where each triangle needs its own. */
 export function mapFlatChart(sheet: Sheet, chart: number, frame: LayoutFrame, faces: ChartFaces): MeshMap | null {
   const { x, y, offset } = sheet.charts[chart].frame;
   const n = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
@@ -52,7 +52,7 @@ export function mapFlatChart(sheet: Sheet, chart: number, frame: LayoutFrame, fa
   return { position, normal, level: true, turned: faces.turned[0] === 1 };
 }
 
-/** The lift of one triangle, written to `out`; false where the triangle has no area on the sheet. */
+/** The onMesh of one triangle, written to `out`; false where the triangle has no area on the sheet. */
 export function mapTriangle(mesh: PartMesh, faces: ChartFaces, t: number, out: MeshMap): boolean {
   const q = faces.corners;
   const o = t * 6;
@@ -125,7 +125,7 @@ class TriangleMaps {
     this.state = new Uint8Array(faces.count);
   }
 
-  /** @returns the lift, until the next call; null where the triangle has no area on the sheet */
+  /** @returns the onMesh, until the next call; null where the triangle has no area on the sheet */
   of(t: number): MeshMap | null {
     const { known, state, out } = this;
     const { position, normal } = out;

@@ -1,95 +1,87 @@
-import { datumOf, type Placement, placeSpec } from '../setout/placement';
-import { pictureFrame } from '../setout/handles';
 import type { Vec3 } from '../geometry/vec';
-import type { MultiPolygon } from 'polygon-clipping';
-import { buildSheet, type Sheet, type SheetSummary } from '../mapping/sheet';
-import type { Material } from '../material/schema';
-import { flipFaces } from '../mesh/flip';
-import type { FaceRuns, PartMesh } from '../mesh/types';
-import type { Spec } from '../specification/schema';
+import type { Mappings } from '../mapping/registry';
 import type { MappingSpec } from '../mapping/schema';
-import { breakAtArrises, tieToArrises } from './arris';
+import { buildSheet, type Sheet } from '../mapping/sheet';
+import { flipFaces } from '../mesh/flip';
+import type { PartMesh } from '../mesh/types';
+import { pictureFrame } from '../setout/handles';
+import { place, type Setting } from '../setout/placement';
+import type { Spec } from '../specification/schema';
 import { cutSheet, cutStrips } from '../zones/cutSheet';
 import { borderStrips, tidied, zonePolygons } from '../zones/outlines';
 import type { ZoneShape } from '../zones/schema';
+import { breakAtArrises, tieToArrises } from './arris';
+import { joinPatches, type Patch } from './joinPatches';
 
-/** Where a picture or a piece starts: what of a spec says so, its material's size, and its part's origin. */
-interface Start {
-  spec: Spec;
-  material: Pick<Material, 'widthMm' | 'heightMm'>;
-  partOrigin: Vec3;
-}
-
-/** What is done to a surface's sheet before anything is laid on it, in order. */
+/** What is done to a region's sheet before anything is laid on it, in order. */
 export type Cut =
   | { kind: 'zone'; shape: ZoneShape; keep: 'inside' | 'outside' }
   /** Sides set apart at every arris, so that pieces begin anew there. */
-  | ({ kind: 'arris'; how: 'break' | 'return'; pitchMm: number } & Start)
+  | { kind: 'arris'; how: 'break' | 'return'; pitchMm: number; setting: Setting }
   /** Arrises moved to where the lines of a picture's band fall, shares of its height. */
   | { kind: 'tie'; lines: number[] }
   /** The one picture that is laid once, or what lies around it. */
-  | ({ kind: 'once'; keep: 'inside' | 'outside' } & Start);
+  | { kind: 'once'; keep: 'inside' | 'outside'; setting: Setting };
 
-/** Everything that decides the sheet of a surface, a zone, or what lies around a single picture. */
+/** Everything that decides the sheet of what is laid in one go. */
 export interface SheetSource {
-  faces: FaceRuns;
-  /** Faces of the part that are turned the other way round. */
-  flipped?: FaceRuns;
+  /** One, or several where surfaces are set out together; charts name theirs. */
+  patches: Patch[];
   mapping: MappingSpec;
-  cuts?: Cut[];
+  cuts: Cut[];
+  /** The part's own origin in the world, mm: the datum “part”. */
+  origin: Vec3;
 }
 
-/** Lays a surface flat and cuts from its sheet what is asked. */
-export function openSheet(mesh: PartMesh, { faces, flipped, mapping, cuts = [] }: SheetSource): Sheet {
-  const whole = buildSheet(flipped?.length ? flipFaces(mesh, flipped) : mesh, faces, mapping);
+/** What is laid in one go: a surface less its zones, a zone, or what lies around a picture that is laid once. */
+export interface Region extends SheetSource {
+  id: string;
+  /** Null where nothing is laid. */
+  spec: Spec | null;
+  /** Seen where nothing is laid. */
+  colour: string | null;
+}
+
+/**
+ * Lays a region flat and cuts from its sheet what is asked.
+ * @param meshes one for each patch: the mesh of its part
+ */
+export function openSheet(meshes: readonly PartMesh[], source: SheetSource, mappings?: Mappings): Sheet {
+  const { patches, mapping, cuts, origin } = source;
+  const turned = patches.map(({ flipped }, n) => (flipped?.length ? flipFaces(meshes[n], flipped) : meshes[n]));
+  const whole =
+    patches.length === 1
+      ? buildSheet(turned[0], patches[0].faces, mapping, mappings)
+      : joinPatches(turned, patches, mapping, mappings);
   let sheet = whole;
   for (const cut of cuts) {
-    if (cut.kind === 'once') sheet = cutOnce(sheet, cut);
-    else if (cut.kind === 'tie') sheet = tieToArrises(sheet, cut.lines);
-    else if (cut.kind === 'arris')
-      sheet = breakAtArrises(sheet, {
-        how: cut.how,
-        pitch: cut.pitchMm,
-        origin: placeSpec(cut.spec, cut.material, sheet, cut.partOrigin).at[0],
-      });
-    // zones are drawn on the whole sheet, whatever other zones take from it
-    else if (cut.keep === 'inside' && cut.shape.kind === 'border')
-      sheet = cutStrips(sheet, borderStrips(cut.shape, whole));
-    else sheet = cutSheet(sheet, zonePolygons(cut.shape, whole), cut.keep);
+    switch (cut.kind) {
+      case 'once':
+        sheet = cutOnce(sheet, cut, origin);
+        break;
+      case 'tie':
+        sheet = tieToArrises(sheet, cut.lines);
+        break;
+      case 'arris':
+        sheet = breakAtArrises(sheet, {
+          how: cut.how,
+          pitch: cut.pitchMm,
+          origin: place(cut.setting, sheet, origin).at[0],
+        });
+        break;
+      case 'zone':
+        // zones are drawn on the whole sheet, whatever other zones take from it
+        sheet =
+          cut.keep === 'inside' && cut.shape.kind === 'border'
+            ? cutStrips(sheet, borderStrips(cut.shape, whole))
+            : cutSheet(sheet, zonePolygons(cut.shape, whole), cut.keep);
+    }
   }
   return sheet;
 }
 
-function cutOnce(sheet: Sheet, { spec, material, partOrigin, keep }: Extract<Cut, { kind: 'once' }>): Sheet {
-  const placement = placeSpec(spec, material, sheet, partOrigin);
-  const made = cutSheet(sheet, oncePolygons(placement), keep);
+function cutOnce(sheet: Sheet, { setting, keep }: Extract<Cut, { kind: 'once' }>, origin: Vec3): Sheet {
+  const picture = tidied(pictureFrame(place(setting, sheet, origin)));
+  const made = cutSheet(sheet, [[picture]], keep);
   return { ...made, bounds: sheet.bounds, ring: sheet.ring, notes: sheet.notes, breaks: sheet.breaks };
-}
-
-/** The rectangle of a picture that is laid once. */
-export const oncePolygons = (placement: Placement): MultiPolygon => [[tidied(pictureFrame(placement))]];
-
-/** The picture has slid off the sheet: nothing of it is seen. */
-export function slidAway(placement: Placement, sheet: SheetSummary): boolean {
-  const corners = pictureFrame(placement);
-  const { bounds: b } = sheet;
-  const xs = corners.map((p) => p[0]);
-  const ys = corners.map((p) => p[1]);
-  return (
-    Math.max(...xs) <= b.minX || Math.min(...xs) >= b.maxX || Math.max(...ys) <= b.minY || Math.min(...ys) >= b.maxY
-  );
-}
-
-/** The start that puts a picture's middle on the middle of its sheet. */
-export function centredStart(spec: Spec, placement: Placement, sheet: SheetSummary, partOrigin: Vec3): Spec['start'] {
-  const [x, y] = datumOf(spec, sheet, partOrigin);
-  const corners = pictureFrame(placement);
-  const middle = [0, 1].map((c) => corners.reduce((sum, p) => sum + p[c], 0) / 4);
-  const { bounds: b } = sheet;
-  const tidy = (v: number) => Math.round(v * 100) / 100;
-  return {
-    ...spec.start,
-    xMm: tidy(placement.at[0] + (b.minX + b.maxX) / 2 - middle[0] - x),
-    yMm: tidy(placement.at[1] + (b.minY + b.maxY) / 2 - middle[1] - y),
-  };
 }

@@ -4,10 +4,8 @@ import { buildSheet } from '../mapping/sheet';
 import { type Spec } from '../specification/schema';
 import { FIRST_MAPPING } from '../mapping/schema';
 import { frustum, looseMesh, patch, plateFace } from '../testing/shapes';
-import { laidSpec, oak, polygon } from '../testing/surfaces';
+import { laidSpec, oak, listOn, polygon } from '../testing/surfaces';
 import { goAround } from '../setout/around';
-import { cutPieces } from './cutPieces';
-import { openPieces } from './openPieces';
 
 const column = looseMesh(frustum(230, 230, 1500, 64));
 const cylinder = (around: number | null) => ({ ...FIRST_MAPPING.cylinder, around });
@@ -22,7 +20,7 @@ function piecesOn(layout: LayoutSpec, around: number, turnDeg = 0) {
   const mapping = cylinder(around);
   const sheet = buildSheet(column, [0, 128], mapping);
   const spec: Spec = { ...laidSpec({ layout, joint: 3, turnDeg, start: [0, 0] }), mapping };
-  return { sheet, pieces: cutPieces(openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!, sheet) };
+  return { sheet, pieces: listOn(spec, sheet) };
 }
 
 test.each(Object.entries(layouts))('%s exactly 24 around close without a step', (name, [layout, each]) => {
@@ -99,7 +97,7 @@ test('bricks round a window taper: a fan of 38 closes, each as deep as the ring'
     }),
     mapping,
   };
-  const pieces = cutPieces(openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!, sheet).filter((p) => p.area > 500);
+  const pieces = listOn(spec, sheet).filter((p) => p.area > 500);
   expect(pieces).toHaveLength(38);
   for (const p of pieces) expect(p.width + 10).toBeCloseTo((2 * Math.PI * 450) / 38, 3);
 });
@@ -117,7 +115,7 @@ test('two walls at levels 0 and −600 with one level datum: bed joints in line'
       mapping,
       start: { datum: 'level', level: { id: 'l', heightMm: 40 }, xMm: 0, yMm: 0 },
     };
-    const pieces = cutPieces(openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!, sheet);
+    const pieces = listOn(spec, sheet);
     return new Set(pieces.filter((p) => p.whole).map((p) => Math.round((p.middle[1] - 32.5) * 10) / 10));
   };
   const [upper, lower] = [bedsOf(0, FIRST_MAPPING.flat), bedsOf(-600, FIRST_MAPPING.flat, 3300)];

@@ -1,14 +1,13 @@
+import { pieceAt } from './evaluate';
+import { listPieces, type Piece } from './pieces';
 import fc from 'fast-check';
 import type { LayoutSpec } from '../layout/schema';
 import type { Loop } from '../geometry/loop';
 import { faultOfLeaves, moveLine } from '../material/leaves';
 import type { Material } from '../material/schema';
-import { cutPieces, type CutPiece } from './cutPieces';
-import { findPiece } from './findPiece';
 import { fingerprint } from '../count/fingerprint';
-import { openPieces } from './openPieces';
 import { summarise } from '../count/summary';
-import { type Laid, laidSpec, oak, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
+import { type Laid, arrangeOn, laidSpec, oak, listOn, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 
 const LAYOUTS: Record<string, LayoutSpec> = {
   stretcher: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
@@ -34,19 +33,19 @@ const LAYOUTS: Record<string, LayoutSpec> = {
 function lay(laid: Laid, outline: Loop = rectangle(2400, 1600), material: Material = oak()) {
   const mesh = wallMesh([outline]);
   const sheet = wallSheet(mesh);
-  const open = openPieces(laidSpec(laid), sheet, { oak: material }, [0, 0, 0])!;
-  return { open, sheet, pieces: cutPieces(open, sheet) };
+  const open = arrangeOn(laidSpec(laid), sheet, { oak: material });
+  return { open, sheet, pieces: listPieces(open) };
 }
 
 const key = (p: { course: number; index: number }) => `${p.course},${p.index}`;
 /** Prints compared to a thousandth of a millimetre. */
-const print = (p: CutPiece) =>
+const print = (p: Piece) =>
   [
-    p.look.material,
-    p.look.print,
-    Math.round(p.look.u * 1e6),
-    Math.round(p.look.v * 1e6),
-    ...[...p.look.gain].map((g) => Math.round(g * 1e6)),
+    p.appearance.material,
+    p.appearance.print,
+    Math.round(p.appearance.u * 1e6),
+    Math.round(p.appearance.v * 1e6),
+    ...[...p.appearance.gain].map((g) => Math.round(g * 1e6)),
   ].join();
 
 describe.each(Object.keys(LAYOUTS))('%s', (name) => {
@@ -92,8 +91,8 @@ describe.each(Object.keys(LAYOUTS))('%s', (name) => {
         const q = byKey.get(`${out[i * 2]},${out[i * 2 + 1]}`);
         if (!q) continue;
         compared++;
-        const dx = near((p.look.u - q.look.u) * widthMm, widthMm);
-        const dy = near((p.look.v - q.look.v) * heightMm, heightMm);
+        const dx = near((p.appearance.u - q.appearance.u) * widthMm, widthMm);
+        const dy = near((p.appearance.v - q.appearance.v) * heightMm, heightMm);
         const overlap = Math.max(0, 1 - dx / l) * Math.max(0, 1 - dy / w);
         expect(overlap).toBeLessThanOrEqual(0.3 + 1e-6);
       }
@@ -133,7 +132,7 @@ describe.each(Object.keys(LAYOUTS))('%s', (name) => {
 test('pinned pieces keep their print through shuffles, and others keep away from it', () => {
   const layout = LAYOUTS.stretcher;
   const first = lay({ layout, variation: { shuffle: 3 } });
-  const found = findPiece(first.open, first.sheet, [1000, 700])!;
+  const found = pieceAt(first.open, [1000, 700])!;
   const before = first.pieces.find((p) => key(p) === key(found))!;
   for (const shuffle of [4, 5, 6]) {
     const later = lay({ layout, variation: { shuffle, pins: [found] } });
@@ -147,7 +146,7 @@ test('pinned pieces keep their print through shuffles, and others keep away from
 test('a piece dealt again changes, and none but its neighbours with it', () => {
   const layout = LAYOUTS.grid;
   const a = lay({ layout });
-  const { course, index } = findPiece(a.open, a.sheet, [800, 800])!;
+  const { course, index } = pieceAt(a.open, [800, 800])!;
   const b = lay({ layout, variation: { deals: [{ course, index, deal: 1 }] } });
   const changed = a.pieces.filter((p, i) => print(p) !== print(b.pieces[i]));
   expect(changed.map(key)).toContain(`${course},${index}`);
@@ -169,7 +168,7 @@ test('a print never crosses the edge of a picture that is not seamless', () => {
           material,
         );
         expect(open.materials[0].prints.enlarged).toBe(1);
-        for (const { look } of pieces) {
+        for (const { appearance: look } of pieces) {
           for (const l of [-107.5, 107.5])
             for (const w of [-32.5, 32.5]) {
               for (const v of [
@@ -189,9 +188,11 @@ test('a print never crosses the edge of a picture that is not seamless', () => {
 
 test('a picture smaller than a piece, and one with too few prints, are said', () => {
   const small = lay({ layout: LAYOUTS.stretcher }, undefined, oak({ widthMm: 150, heightMm: 100, seamless: false }));
-  expect(summarise(small.open, small.pieces, 1).warnings.join()).toMatch(/larger than what is seamless.*1\.43 times/s);
+  expect(summarise({ arrangement: small.open, pieces: small.pieces, sheet: small.sheet })!.warnings.join()).toMatch(
+    /larger than what is seamless.*1\.43 times/s,
+  );
   const few = lay({ layout: LAYOUTS.stretcher }, undefined, oak({ widthMm: 430, heightMm: 130, seamless: false }));
-  const { prints, needed, warnings } = summarise(few.open, few.pieces, 1);
+  const { prints, needed, warnings } = summarise({ arrangement: few.open, pieces: few.pieces, sheet: few.sheet })!;
   expect([prints, needed]).toEqual([4, 7]);
   expect(warnings.join()).toMatch(/4 different prints.*7 are needed/);
 });
@@ -200,7 +201,7 @@ test('slides keep to their range and steps', () => {
   const slideAlong = { fromMm: 100, toMm: 700, stepMm: 50 };
   const { pieces, open } = lay({ layout: LAYOUTS.planks, variation: { slideAlong } });
   const { widthMm } = open.materials[0];
-  const seen = new Set(pieces.map((p) => Math.round((p.look.u * widthMm - 300) * 1e3) / 1e3));
+  const seen = new Set(pieces.map((p) => Math.round((p.appearance.u * widthMm - 300) * 1e3) / 1e3));
   for (const s of seen) {
     expect(s).toBeGreaterThanOrEqual(100);
     expect(s).toBeLessThanOrEqual(700);
@@ -217,7 +218,7 @@ test('materials are mixed by share, course and role; off, the main one fills the
     const sheet = wallSheet(mesh);
     const spec = laidSpec({ layout: LAYOUTS.flemish, joint: 10 });
     spec.pieces!.mix = { by, entries: [{ ...entry, on }] };
-    const pieces = cutPieces(openPieces(spec, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
+    const pieces = listOn(spec, sheet, { oak: oak(), walnut });
     return { pieces, mixed: pieces.filter((p) => p.material === 1) };
   };
   const share = count('share', true);
@@ -240,12 +241,12 @@ test('a pinned piece keeps its material through shuffles, too', () => {
       by: 'share',
       entries: [{ material: 'walnut', on: true, share: 0.5, every: 1, first: 0, role: 'tile' }],
     };
-    return cutPieces(openPieces(spec, sheet, { oak: oak(), walnut }, [0, 0, 0])!, sheet);
+    return listOn(spec, sheet, { oak: oak(), walnut });
   };
   const first = lay(1);
   const pins = first
     .slice(0, 40)
-    .map(({ course, index, look }) => ({ course, index, print: look.print, seed: look.seed }));
+    .map(({ course, index, appearance: look }) => ({ course, index, print: look.print, seed: look.seed }));
   const before = new Map(first.map((p) => [key(p), print(p)]));
   for (const shuffle of [2, 3]) {
     const later = lay(shuffle, pins);
@@ -264,7 +265,7 @@ test('random rows keep their rules', () => {
         stagger: { kind: 'random', leastApartMm: 150, leastEndMm: 300, carryOffcuts, layoutNumber },
       };
       const { pieces } = lay({ layout, joint: 2 }, rectangle(6200, 3000));
-      const rows = new Map<number, CutPiece[]>();
+      const rows = new Map<number, Piece[]>();
       for (const p of pieces) rows.set(p.course, [...(rows.get(p.course) ?? []), p]);
       const joints = (c: number) =>
         (rows.get(c) ?? [])
@@ -292,17 +293,17 @@ test('grain runs along every piece and stops at its joints', () => {
   };
   for (const [name, layout] of Object.entries(LAYOUTS)) {
     const { pieces } = lay({ layout, joint: 0 }, rectangle(3000, 2000));
-    const at = (p: CutPiece, x: number, y: number) => {
+    const at = (p: Piece, x: number, y: number) => {
       const [dx, dy] = [x - p.middle[0], y - p.middle[1]];
       const l = dx * p.axis[0] + dy * p.axis[1];
       const w = dx * p.across[0] + dy * p.across[1];
-      return value(p.look.v + l * p.look.vAlong + w * p.look.vAcross);
+      return value(p.appearance.v + l * p.appearance.vAlong + w * p.appearance.vAcross);
     };
     let along = 0;
     let over = 0;
     let n = 0;
     const whole = pieces.filter((p) => p.whole);
-    const startOf = (p: CutPiece) => [0, 1].map((c) => Math.round(p.middle[c] - (p.axis[c] * p.length) / 2)).join();
+    const startOf = (p: Piece) => [0, 1].map((c) => Math.round(p.middle[c] - (p.axis[c] * p.length) / 2)).join();
     const byEnd = new Map(whole.map((p) => [startOf(p), p]));
     for (const p of whole) {
       const end = [p.middle[0] + (p.axis[0] * p.length) / 2, p.middle[1] + (p.axis[1] * p.length) / 2];
@@ -344,7 +345,7 @@ describe('leaves of uneven size', () => {
     const { open, pieces } = lay({ layout: boards }, undefined, strips);
     expect(open.materials[0].prints).toMatchObject({ leaves: 2, enlarged: 1 });
     const seen = new Set<number>();
-    for (const { look } of pieces) {
+    for (const { appearance: look } of pieces) {
       const middle = look.v * 500;
       const [low, high] = [middle - 75, middle + 75];
       // strips from the lower edge: 0–50, 50–300, 300–500 mm, less the inset

@@ -1,39 +1,13 @@
 import { areaOfCorners, ConvexClipper } from '../geometry/clip';
 import { Cells, CHUNK } from '../layout/cells';
 import type { Sheet } from '../mapping/sheet';
+import type { OpenLayout } from '../layout/types';
+import type { LayoutFrame } from '../setout/layoutFrame';
+import type { ClipPart, TakePart, VisitedCell, WholeCells } from './cellSource';
 import { chartFaces, type ChartFaces } from './chartFaces';
 import { INSIDE, type Mask, ON_EDGE, openMask, OUTSIDE } from './mask';
-import { loopInLayout, type OpenPieces } from './openPieces';
-import { type MeshMap, mapFlatChart, triangleMapsOf } from './meshMap';
-
-/** A cell of one chart, used again for the next. */
-export interface VisitedCell {
-  course: number;
-  index: number;
-  /** Middle in the layout's frame, half sides of the cell, direction of its length. */
-  x: number;
-  y: number;
-  a: number;
-  b: number;
-  axis: readonly [number, number];
-  /** The lift of the whole cell where it lies wholly within a flat chart; else its parts must be clipped. */
-  whole: MeshMap | null;
-}
-
-/** Cells that lie wholly within a flat chart: `which` holds the places in `cells` of the first `count` of them. */
-export interface WholeCells {
-  cells: Cells;
-  which: Uint16Array;
-  count: number;
-  lift: MeshMap;
-}
-
-/** Clips a convex polygon of the visited cell by the chart's triangles and calls back with each part. */
-export type ClipPart = (
-  corners: Float64Array,
-  sides: number,
-  take: (corners: Float64Array, count: number, lift: MeshMap) => void,
-) => void;
+import { loopInLayout } from '../setout/layoutFrame';
+import { mapFlatChart, triangleMapsOf } from './meshMap';
 
 const NOTHING = new Float64Array(0);
 /** Fragments smaller than this are left out, mm². */
@@ -46,11 +20,11 @@ const LEAST_AREA = 1e-4;
  */
 export function walkCells(
   sheet: Sheet,
-  open: OpenPieces,
+  layout: OpenLayout,
+  frame: LayoutFrame,
   visit: (cell: VisitedCell, clip: ClipPart) => void,
   visitWhole?: (whole: WholeCells) => void,
 ): void {
-  const { layout, frame } = open;
   const clipper = new ConvexClipper();
   const at: VisitedCell = { course: 0, index: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
   const where = new Uint8Array(CHUNK);
@@ -68,14 +42,14 @@ export function walkCells(
     // one callback for all cells; what it works on changes from call to call
     let corners: Float64Array = NOTHING;
     let sides = 0;
-    let take: Parameters<ClipPart>[2] = () => undefined;
+    let take: TakePart = () => undefined;
     const clipByTriangle = (t: number): void => {
       const left = clipper.clip(corners, sides, faces.corners, 3, t * 6);
       if (left === 0 || areaOfCorners(clipper.result, left) < LEAST_AREA) return;
       if (flat) take(clipper.result, left, flat);
       else {
-        const lift = lifts!.of(t);
-        if (lift) take(clipper.result, left, lift);
+        const onMesh = lifts!.of(t);
+        if (onMesh) take(clipper.result, left, onMesh);
       }
     };
     const clip: ClipPart = (of, count, part) => {
@@ -116,7 +90,7 @@ export function walkCells(
         at.whole = where[n] === INSIDE ? flat : null;
         visit(at, clip);
       }
-      if (count) visitWhole!({ cells: c, which, count, lift: flat! });
+      if (count) visitWhole!({ cells: c, which, count, onMesh: flat! });
     });
     layout.fill(bounds, cells);
   }
@@ -126,7 +100,7 @@ export function walkCells(
 function classify(
   { count, x, y, halfLength, halfWidth, axis }: Cells,
   mask: Mask,
-  axes: OpenPieces['layout']['axes'],
+  axes: OpenLayout['axes'],
   where: Uint8Array,
 ): void {
   for (let n = 0; n < count; n++) {
@@ -148,24 +122,4 @@ function boundsOfFaces({ corners, count }: ChartFaces) {
     if (corners[i + 1] > maxY) maxY = corners[i + 1];
   }
   return { minX, minY, maxX, maxY };
-}
-
-/** Corners of a shape stretched to half sides, in the layout's frame. */
-export function shapeCorners(
-  shape: ArrayLike<number>,
-  x: number,
-  y: number,
-  a: number,
-  b: number,
-  axis: readonly [number, number],
-  out: Float64Array,
-): void {
-  const ax = axis[0];
-  const ay = axis[1];
-  for (let k = 0; k < shape.length; k += 2) {
-    const l = shape[k] * a;
-    const w = shape[k + 1] * b;
-    out[k] = x + l * ax - w * ay;
-    out[k + 1] = y + l * ay + w * ax;
-  }
 }

@@ -1,3 +1,4 @@
+import { slidAway } from '../setout/once';
 import fc from 'fast-check';
 import type { Vec2 } from '../geometry/vec';
 import { loopArea } from '../geometry/loop';
@@ -8,13 +9,12 @@ import { allRegions, regionsOf } from '../project/regions';
 import { defaultSpec } from '../specification/schema';
 import { FIRST_MAPPING, type MappingSpec } from '../mapping/schema';
 import { areaInSpace, facesOf, frustum, looseMesh, plateFace } from '../testing/shapes';
-import { laidSpec, oak, polygon, rectangle } from '../testing/surfaces';
+import { laidSpec, oak, listOn, polygon, rectangle } from '../testing/surfaces';
 import { cutSheet } from '../zones/cutSheet';
 import { borderStrips, listEdges, zonePolygons } from '../zones/outlines';
-import { openSheet, slidAway } from './region';
+import { openSheet } from './region';
+import type { SheetSource } from './region';
 import type { ZoneShape } from '../zones/schema';
-import { cutPieces } from './cutPieces';
-import { openPieces } from './openPieces';
 import { placeSpec } from '../setout/placement';
 
 const lay = (mesh: PartMesh, mapping: MappingSpec = FIRST_MAPPING.flat) =>
@@ -69,14 +69,21 @@ const shapes: fc.Arbitrary<ZoneShape> = fc.oneof(
   }),
 );
 
+const sourceOf = (mesh: PartMesh, mapping: MappingSpec): SheetSource => ({
+  patches: [{ faces: [0, facesOf(mesh).length] }],
+  mapping,
+  cuts: [],
+  origin: [0, 0, 0],
+});
+
 describe.each(Object.entries(surfaces))('on %s', (_name, { mesh, mapping }) => {
   const whole = lay(mesh, mapping);
   test('what is inside a zone and what is left make up the whole, on the sheet and in space', () => {
     fc.assert(
       fc.property(shapes, (shape) => {
-        const source = { faces: [0, facesOf(mesh).length], mapping };
-        const inside = openSheet(mesh, { ...source, cuts: [{ kind: 'zone', shape, keep: 'inside' }] });
-        const outside = openSheet(mesh, { ...source, cuts: [{ kind: 'zone', shape, keep: 'outside' }] });
+        const source = sourceOf(mesh, mapping);
+        const inside = openSheet([mesh], { ...source, cuts: [{ kind: 'zone', shape, keep: 'inside' }] });
+        const outside = openSheet([mesh], { ...source, cuts: [{ kind: 'zone', shape, keep: 'outside' }] });
         expect((inside.area + outside.area) / whole.area).toBeCloseTo(1, 5);
         expect((areaInSpace(inside.mesh) + areaInSpace(outside.mesh)) / whole.trueArea).toBeCloseTo(1, 5);
         // what is left keeps the bounds: its pattern does not move when a zone is drawn on it
@@ -109,20 +116,17 @@ describe.each(Object.entries(surfaces))('on %s', (_name, { mesh, mapping }) => {
   test('pieces of a zone and of what is left keep their place', () => {
     const shape: ZoneShape = { kind: 'rectangle', xMm: 300, yMm: 500, widthMm: 620, heightMm: 810 };
     const cuts = [{ kind: 'zone', shape, keep: 'outside' }] as const;
-    const left = openSheet(mesh, { faces: [0, facesOf(mesh).length], mapping, cuts: [...cuts] });
+    const left = openSheet([mesh], { ...sourceOf(mesh, mapping), cuts: [...cuts] });
     const spec = {
       ...laidSpec({ layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, joint: 10 }),
       mapping,
     };
-    const of = (sheet: Sheet) =>
-      new Map(
-        cutPieces(openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!, sheet).map((p) => [`${p.course},${p.index}`, p]),
-      );
+    const of = (sheet: Sheet) => new Map(listOn(spec, sheet).map((p) => [`${p.course},${p.index}`, p]));
     const [before, after] = [of(whole), of(left)];
     expect(after.size).toBeLessThanOrEqual(before.size);
     for (const [key, p] of after) {
       expect(before.get(key)!.middle).toEqual(p.middle);
-      expect(before.get(key)!.look.print).toBe(p.look.print);
+      expect(before.get(key)!.appearance.print).toBe(p.appearance.print);
     }
   });
 });
@@ -147,9 +151,8 @@ describe('borders', () => {
   test('laid straight they are as long as the edges, and as wide as the border', () => {
     const room = looseMesh(plateFace([hall]));
     const shape: ZoneShape = { kind: 'border', widthMm: 190, courses: null, edges: null, corners: 'mitred' };
-    const sheet = openSheet(room, {
-      faces: [0, facesOf(room).length],
-      mapping: FIRST_MAPPING.flat,
+    const sheet = openSheet([room], {
+      ...sourceOf(room, FIRST_MAPPING.flat),
       cuts: [{ kind: 'zone', shape, keep: 'inside' }],
     });
     expect(sheet.bounds.maxX - sheet.bounds.minX).toBeCloseTo(2 * (12400 + 7200), 1);
@@ -219,7 +222,7 @@ describe('regions of a project', () => {
     materials: { oak: oak(), lime: oak({ id: 'lime', name: 'Lime' }) },
   });
   const areas = (p: Project) =>
-    Object.fromEntries(allRegions(p).map((r) => [r.id, Math.round(openSheet(mesh, r).area)]));
+    Object.fromEntries(allRegions(p).map((r) => [r.id, Math.round(openSheet([mesh], r).area)]));
 
   test('zones lie over their surface, later ones over earlier ones, and nothing is laid twice', () => {
     const a = zone('a', 1, { kind: 'rectangle', xMm: 0, yMm: 0, widthMm: 2000, heightMm: 1000 });
@@ -240,9 +243,9 @@ describe('regions of a project', () => {
         },
       },
     ]);
-    expect(areas(laid)).toEqual({ wall: 640 * 840, 'wall#around': 4800 * 2600 - 640 * 840 });
+    expect(areas(laid)).toEqual({ wall: 640 * 840, 'wall#beside': 4800 * 2600 - 640 * 840 });
     expect(regionsOf(laid, laid.surfaces.wall)[1].spec!.material).toBe('lime');
-    const sheet = openSheet(mesh, regionsOf(laid, laid.surfaces.wall)[0]);
+    const sheet = openSheet([mesh], regionsOf(laid, laid.surfaces.wall)[0]);
     const placement = placeSpec(laid.surfaces.wall.spec!, oak(), sheet, [0, 0, 0]);
     expect(placement.at).toEqual([200, 300]);
     expect(slidAway(placement, sheet)).toBe(false);

@@ -1,9 +1,21 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { Side } from '../schema/sizes';
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
-import { defaultJoint, type FlemishLayout } from './schema';
+import { defaultJoint } from './joint';
 import { RECTANGLE } from './shapes';
 import type { Layout, OpenLayout } from './types';
 import { pieceIn } from './words';
+
+export const FlemishLayout = Type.Object({
+  kind: Type.Literal('flemish'),
+  stretcherMm: Side,
+  headerMm: Side,
+  heightMm: Side,
+  /** Queen closers beside the headers at upright ends, so that the bond comes out. */
+  closers: Type.Boolean(),
+});
+export type FlemishLayout = Static<typeof FlemishLayout>;
 
 const bond = (stretcherMm: number, headerMm: number, heightMm: number): FlemishLayout => ({
   kind: 'flemish',
@@ -41,6 +53,8 @@ const PLAIN: Course = { ends: [], low: -Infinity, high: Infinity };
 export const flemish: Layout<FlemishLayout> = {
   kind: 'flemish',
   label: 'Flemish bond',
+  schema: FlemishLayout,
+  cells: 'laid',
   preset: { spec: bond(215, 102.5, 65), joint: { ...defaultJoint(10, '#b9b2a4'), recessMm: 3, roundingMm: 2 } },
   formats: [
     { label: 'Standard brick 215 × 102.5 × 65', spec: bond(215, 102.5, 65) },

@@ -1,9 +1,26 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { Side } from '../schema/sizes';
 import { openRows } from './rows';
-import { defaultJoint, type GridLayout } from './schema';
+import { defaultJoint } from './joint';
 import { RECTANGLE } from './shapes';
 import { wrapped } from './stretcher';
 import type { Layout } from './types';
 import { pieceIn, shareWord } from './words';
+
+const Count = Type.Union([Type.Null(), Type.Integer({ minimum: 1, maximum: 10_000 })]);
+export const GridLayout = Type.Object({
+  kind: Type.Literal('grid'),
+  widthMm: Side,
+  heightMm: Side,
+  /** Share of a tile by which each row is moved on. */
+  shift: Type.Number({ minimum: 0, maximum: 0.999 }),
+  /** Turned by 45°. */
+  diagonal: Type.Boolean(),
+  /** Exactly so many across and up the surface, whatever its size; the tile's own size gives way. */
+  across: Count,
+  up: Count,
+});
+export type GridLayout = Static<typeof GridLayout>;
 
 const tile = (widthMm: number, heightMm = widthMm, rest: Partial<GridLayout> = {}): GridLayout => ({
   kind: 'grid',
@@ -21,6 +38,8 @@ const HALF_DIAGONAL = Math.SQRT1_2;
 export const grid: Layout<GridLayout> = {
   kind: 'grid',
   label: 'Grid',
+  schema: GridLayout,
+  cells: 'laid',
   preset: { spec: tile(150), joint: { ...defaultJoint(3, '#d8d4cb'), recessMm: 1, roundingMm: 1 } },
   formats: [
     { label: 'Wall tile 150 × 150', spec: tile(150) },
@@ -52,14 +71,22 @@ export const grid: Layout<GridLayout> = {
     },
     { kind: 'toggle', label: 'Diagonal', get: (s) => s.diagonal, set: (s, diagonal) => ({ ...s, diagonal }) },
     {
-      kind: 'count',
+      kind: 'freeNumber',
+      free: 'Free',
+      min: 1,
+      max: 10_000,
+      whole: true,
       label: 'Exactly … across',
       get: (s) => s.across,
       set: (s, across) => ({ ...s, across }),
       shown: (s) => !s.diagonal,
     },
     {
-      kind: 'count',
+      kind: 'freeNumber',
+      free: 'Free',
+      min: 1,
+      max: 10_000,
+      whole: true,
       label: 'Exactly … courses up',
       get: (s) => s.up,
       set: (s, up) => ({ ...s, up }),

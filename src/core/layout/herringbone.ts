@@ -1,8 +1,19 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { Side } from '../schema/sizes';
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
-import { defaultJoint, type HerringboneLayout } from './schema';
+import { defaultJoint } from './joint';
 import { RECTANGLE } from './shapes';
 import type { Layout } from './types';
+
+export const HerringboneLayout = Type.Object({
+  kind: Type.Literal('herringbone'),
+  lengthMm: Side,
+  widthMm: Side,
+  /** Pieces side by side that turn together: 1 single, 2 double herringbone. */
+  strands: Type.Integer({ minimum: 1, maximum: 4 }),
+});
+export type HerringboneLayout = Static<typeof HerringboneLayout>;
 
 const staves = (lengthMm: number, widthMm: number, strands = 1): HerringboneLayout => ({
   kind: 'herringbone',
@@ -22,6 +33,8 @@ const staves = (lengthMm: number, widthMm: number, strands = 1): HerringboneLayo
 export const herringbone: Layout<HerringboneLayout> = {
   kind: 'herringbone',
   label: 'Herringbone',
+  schema: HerringboneLayout,
+  cells: 'laid',
   preset: { spec: staves(490, 70), joint: defaultJoint(1, '#3a2c20') },
   formats: [
     { label: 'Parquet stave 490 × 70', spec: staves(490, 70) },

@@ -1,8 +1,18 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { Side } from '../schema/sizes';
 import { openRows } from './rows';
-import { defaultJoint, type HexagonLayout } from './schema';
+import { defaultJoint } from './joint';
 import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from './shapes';
 import type { Layout } from './types';
 import { pieceIn } from './words';
+
+export const HexagonLayout = Type.Object({
+  kind: Type.Literal('hexagon'),
+  acrossFlatsMm: Side,
+  /** A corner at the top, or a flat side. */
+  pointUp: Type.Boolean(),
+});
+export type HexagonLayout = Static<typeof HexagonLayout>;
 
 const hex = (acrossFlatsMm: number, pointUp = true): HexagonLayout => ({ kind: 'hexagon', acrossFlatsMm, pointUp });
 const ROOT3 = Math.sqrt(3);
@@ -11,6 +21,8 @@ const ROOT3 = Math.sqrt(3);
 export const hexagon: Layout<HexagonLayout> = {
   kind: 'hexagon',
   label: 'Hexagon',
+  schema: HexagonLayout,
+  cells: 'laid',
   preset: { spec: hex(200), joint: { ...defaultJoint(2, '#cfc8bb'), recessMm: 1, roundingMm: 1 } },
   formats: [
     { label: 'Hexagon 100 across flats', spec: hex(100) },

@@ -1,5 +1,6 @@
 import { hash, unit } from '../noise/hash';
-import type { PlanksLayout, Sizes } from './schema';
+import type { PlanksLayout } from './planksSchema';
+import type { Sizes } from '../schema/sizes';
 import { wrapped } from './stretcher';
 import type { Area } from './types';
 

@@ -1,6 +1,8 @@
+import { PlanksLayout } from './planksSchema';
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
-import { defaultJoint, type PlanksLayout, type Sizes } from './schema';
+import { defaultJoint } from './joint';
+import type { Sizes } from '../schema/sizes';
 import { cellAt, longest, mean, openHeights, randomRows, type Row, shortest, steppedRows } from './plankRows';
 import { RECTANGLE } from './shapes';
 import { shareWord } from './words';
@@ -49,6 +51,8 @@ function ruled<K extends 'leastApartMm' | 'leastEndMm' | 'carryOffcuts' | 'layou
 export const planks: Layout<PlanksLayout> = {
   kind: 'planks',
   label: 'Straight planks',
+  schema: PlanksLayout,
+  cells: 'laid',
   preset: { spec: boards(1200, 190), joint: seam },
   formats: [
     { label: 'Boards 1200 × 190, thirds', spec: boards(1200, 190) },

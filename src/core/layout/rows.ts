@@ -1,6 +1,6 @@
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
-import type { PieceRole } from './schema';
+import type { PieceRole } from './roles';
 import type { OpenLayout } from './types';
 
 /** Everything that tells one lattice of equal cells in rows from another. */

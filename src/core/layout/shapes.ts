@@ -11,3 +11,23 @@ export const SHAPES = [
 export const RECTANGLE = 0;
 export const HEXAGON_POINT_UP = 1;
 export const HEXAGON_FLAT_UP = 2;
+
+/** Corners of a shape stretched to half sides, in the layout's frame. */
+export function shapeCorners(
+  shape: ArrayLike<number>,
+  x: number,
+  y: number,
+  a: number,
+  b: number,
+  axis: readonly [number, number],
+  out: Float64Array,
+): void {
+  const ax = axis[0];
+  const ay = axis[1];
+  for (let k = 0; k < shape.length; k += 2) {
+    const l = shape[k] * a;
+    const w = shape[k + 1] * b;
+    out[k] = x + l * ax - w * ay;
+    out[k + 1] = y + l * ay + w * ax;
+  }
+}

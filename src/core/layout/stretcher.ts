@@ -1,8 +1,21 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { Side } from '../schema/sizes';
 import { openRows } from './rows';
-import { defaultJoint, type StretcherLayout } from './schema';
+import { defaultJoint } from './joint';
 import { RECTANGLE } from './shapes';
 import type { Layout } from './types';
 import { pieceIn, shareWord } from './words';
+
+export const StretcherLayout = Type.Object({
+  kind: Type.Literal('stretcher'),
+  lengthMm: Side,
+  heightMm: Side,
+  /** Share of a brick by which a course is moved against the one below. */
+  lap: Type.Number({ minimum: 0, maximum: 0.999 }),
+  /** To and fro, or always on in the same direction. */
+  raking: Type.Boolean(),
+});
+export type StretcherLayout = Static<typeof StretcherLayout>;
 
 const brick = (lengthMm: number, heightMm: number): StretcherLayout => ({
   kind: 'stretcher',
@@ -17,6 +30,8 @@ const mortar = { ...defaultJoint(10, '#b9b2a4'), recessMm: 3, roundingMm: 2 };
 export const stretcher: Layout<StretcherLayout> = {
   kind: 'stretcher',
   label: 'Stretcher bond',
+  schema: StretcherLayout,
+  cells: 'laid',
   preset: { spec: brick(215, 65), joint: mortar },
   formats: [
     { label: 'Standard brick 215 × 102.5 × 65', spec: brick(215, 65) },

@@ -1,6 +1,9 @@
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
-import type { JointSpec, PieceRole, Sizes } from './schema';
+import type { TSchema } from '@sinclair/typebox';
+import type { JointSpec } from './joint';
+import type { PieceRole } from './roles';
+import type { Field } from '../schema/fields';
 
 /** From where to where the surface runs in one course; an end is upright when it is the same all through the course. */
 export interface Span {
@@ -45,42 +48,40 @@ export interface OpenLayout {
   roleOf(course: number, index: number): PieceRole;
 }
 
-interface FieldOf<Spec, Kind extends string, Value> {
-  kind: Kind;
-  label: string;
-  get(spec: Spec): Value;
-  set(spec: Spec, value: Value): Spec;
-  /** Left out where it has no say. */
-  shown?(spec: Spec): boolean;
+/** A parameter as people set it; screens draw it by its kind and need not know the layout. */
+export type LayoutField<Spec> = Field<Spec>;
+
+/** What the spec of any layout has. */
+export interface AnyLayoutSpec {
+  kind: string;
 }
 
-/** A parameter as people set it; screens draw it by its kind and need not know the layout. */
-export type LayoutField<Spec> =
-  | FieldOf<Spec, 'length', number>
-  | FieldOf<Spec, 'number', number>
-  /** A whole number, or null for free. */
-  | FieldOf<Spec, 'count', number | null>
-  | FieldOf<Spec, 'toggle', boolean>
-  | (FieldOf<Spec, 'choice', string> & { options: readonly (readonly [string, string])[] })
-  | FieldOf<Spec, 'sizes', Sizes>;
-
-/** One way of arranging pieces: a file beside this one and a line in `registry.ts`. */
-export interface Layout<Spec> {
-  kind: string;
+/** The two sides of a piece in one field: longer side first where `sorted`. Null while they are several. */
+export interface PieceSize<Spec> {
   label: string;
+  sorted: boolean;
+  get(spec: Spec): [number, number] | null;
+  set(spec: Spec, size: [number, number]): Spec;
+}
+
+/** One way of arranging pieces: everything that is known of it, in one file, with a name in `registry.ts`. */
+export interface Layout<Spec extends AnyLayoutSpec> {
+  kind: Spec['kind'];
+  label: string;
+  /** What is stored of it; its `kind` is a literal. */
+  schema: TSchema & { static: Spec };
+  /** Laid by rule on the sheet, found as bodies of the mesh, or none: then the picture lies as one whole. */
+  cells: 'laid' | 'bodies' | 'none';
   /** What a new layout of this kind starts with. */
   preset: { spec: Spec; joint: JointSpec };
   /** Named sizes of the trade. */
   formats: { label: string; spec: Spec; joint?: Partial<JointSpec> }[];
   /** Roles its pieces can have. */
   roles: readonly PieceRole[];
-  /** The two sides of a piece in one field: longer side first where `sorted`. Null while they are several. */
-  size: {
-    label: string;
-    sorted: boolean;
-    get(spec: Spec): [number, number] | null;
-    set(spec: Spec, size: [number, number]): Spec;
-  };
+  /** Null where pieces have no size of their own to set. */
+  size: PieceSize<Spec> | null;
+  /** Said on the card where there is little else to set. */
+  hint?: string;
   /**
    * The pieces sized so that one and its joint take `pitch` mm along the courses, or across them where they stand;
    * absent or null where one length does not settle it. `perPitch` counts the pieces of one pitch, 1 unless said.
@@ -92,5 +93,6 @@ export interface Layout<Spec> {
   fields: LayoutField<Spec>[];
   /** As read in the spec line, after “in”: “herringbone of staves 490 × 70 mm”. */
   describe(spec: Spec, size: (a: number, b?: number) => string): string;
-  open(spec: Spec, joint: JointSpec, area: Area): OpenLayout;
+  /** For those laid by rule. */
+  open?(spec: Spec, joint: JointSpec, area: Area): OpenLayout;
 }

@@ -1,3 +1,6 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected } from './parts';
+import { oneOf } from '../schema/choice';
 import { cross, dot, normalise, scale, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals } from '../mesh/creases';
@@ -6,19 +9,41 @@ import { weldFaces } from '../mesh/weld';
 import { frameFacing, placeFace } from './flat';
 import type { Break, Frame, LaidFaces, Mapping } from './types';
 
-export interface BoxOptions {
-  /** 'surface' turns the box about the vertical to the surface's main direction; 'world' keeps it north to south. */
-  axes: 'surface' | 'world';
-}
+export const BoxMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('box'),
+  axes: oneOf('surface', 'world'),
+});
+export type BoxMapping = Static<typeof BoxMapping>;
 
 /**
  * Each face from the axis it faces. Sides go on round vertical arrises without a break until the loop closes; tops and
  * undersides hang on their longest side. No chart is mirrored.
  */
-export const box: Mapping<BoxOptions> = {
+export const box: Mapping<BoxMapping> = {
   kind: 'box',
   label: 'Box',
-  lay(mesh: PartMesh, faces: Uint32Array, options: BoxOptions): LaidFaces {
+  schema: BoxMapping,
+  first: { kind: 'box', axes: 'surface' },
+  fields: [
+    {
+      kind: 'choice',
+      label: 'Sides lie along',
+      options: [
+        ['surface', 'the surface’s main direction'],
+        ['world', 'north and east'],
+      ],
+      get: (s) => s.axes,
+      set: (s, axes) => ({ ...s, axes: axes as BoxMapping['axes'] }),
+    },
+  ],
+  describe: () => 'as a box',
+  drawing: [
+    { as: 'face', d: 'M10 14 24 8 38 14 24 20z' },
+    { as: 'face', d: 'M10 14v13l14 6V20zM38 14v13l-14 6V20z' },
+    { as: 'arrow', d: 'M12 31c6 5 18 5 24 0m-3-1 3 1v3' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, options: BoxMapping): LaidFaces {
     const indices = weldFaces(mesh, faces);
     const { normals, areas } = faceNormals(mesh.positions, indices);
     const axes = boxAxes(normals, areas, options.axes);
@@ -74,7 +99,7 @@ interface Shared {
 }
 
 /** Six directions: up, down, then four round the vertical, the first along the main horizontal direction. */
-function boxAxes(normals: Float32Array, areas: Float64Array, kind: BoxOptions['axes']): Vec3[] {
+function boxAxes(normals: Float32Array, areas: Float64Array, kind: BoxMapping['axes']): Vec3[] {
   let turn = 0;
   if (kind === 'surface') {
     // horizontal directions folded onto a quarter turn, averaged as angles times four

@@ -1,20 +1,23 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
+import { oneOf } from '../schema/choice';
 import type { Vec3 } from '../geometry/vec';
 import type { PartMesh } from '../mesh/types';
 import { frameFacing, placeFace, summedNormal } from './flat';
 import { AroundAxis, Coverage, END, findBarrel, shortfallNote, turned } from './round';
 import type { Frame, LaidFaces, Mapping } from './types';
 
-export interface CylinderOptions {
-  /** Which way the axis runs; its place is found from the mesh either way. */
-  axis: 'found' | 'vertical' | 'eastWest' | 'northSouth';
-  /**
-   * Where the seam lies round the axis, degrees from north (from straight down where the axis lies level); null where
-   * it suits best.
-   */
-  seamDeg: number | null;
-}
+/** Distance round the true radius, and height. */
+export const CylinderMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('cylinder'),
+  axis: oneOf('found', 'vertical', 'eastWest', 'northSouth'),
+  seamDeg: SeamDeg,
+  around: Around,
+});
+export type CylinderMapping = Static<typeof CylinderMapping>;
 
-const DIRECTIONS: Record<Exclude<CylinderOptions['axis'], 'found'>, Vec3> = {
+const DIRECTIONS: Record<Exclude<CylinderMapping['axis'], 'found'>, Vec3> = {
   vertical: [0, 1, 0],
   eastWest: [1, 0, 0],
   northSouth: [0, 0, -1],
@@ -24,10 +27,35 @@ const DIRECTIONS: Record<Exclude<CylinderOptions['axis'], 'found'>, Vec3> = {
  * Distance round the true radius against height along the side. Faces across the ends lie flat. On a cone the distance
  * round is that of its mean radius: what the stretch says is what it costs.
  */
-export const cylinder: Mapping<CylinderOptions> = {
+export const cylinder: Mapping<CylinderMapping> = {
   kind: 'cylinder',
   label: 'Cylinder',
-  lay(mesh: PartMesh, faces: Uint32Array, options: CylinderOptions): LaidFaces {
+  schema: CylinderMapping,
+  first: { kind: 'cylinder', axis: 'found', seamDeg: null, around: null },
+  fields: [
+    aroundField(),
+    {
+      kind: 'choice',
+      label: 'Its axis',
+      further: true,
+      options: [
+        ['found', 'as found'],
+        ['vertical', 'upright'],
+        ['eastWest', 'east to west'],
+        ['northSouth', 'north to south'],
+      ],
+      get: (s) => s.axis,
+      set: (s, axis) => ({ ...s, axis: axis as CylinderMapping['axis'] }),
+    },
+    seamField(),
+  ],
+  describe: (s) => `round a cylinder${aroundWords(s)}`,
+  drawing: [
+    { as: 'face', d: 'M12 9v20c0 6 24 6 24 0V9' },
+    { as: 'face', d: 'M12 9a12 4 0 1 0 24 0a12 4 0 1 0 -24 0' },
+    { as: 'arrow', d: 'M9 20c4 8 26 8 30 0m-4 0 4 0v4' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, options: CylinderMapping): LaidFaces {
     const direction = options.axis === 'found' ? null : DIRECTIONS[options.axis];
     const found = findBarrel(mesh, faces, direction);
     if (!found) return asFlat(mesh, faces, 'Nothing round was found here: it is laid flat instead.');

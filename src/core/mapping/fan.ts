@@ -1,3 +1,6 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords, type MappingField } from './parts';
+import { oneOf } from '../schema/choice';
 import { cross, dot, normalise, type Vec2, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from '../mesh/adjacency';
 import type { PartMesh } from '../mesh/types';
@@ -7,16 +10,35 @@ import { AroundAxis, type Axis, Coverage, shortfallNote, turned, wrap } from './
 import { CutMesh, type Shares, splitPolygon, WHOLE_FACE } from './refine';
 import type { LaidFaces, Mapping, Refined } from './types';
 
-export interface FanOptions {
-  /** World mm; null finds it from the rounds of the outline. */
-  centre: [number, number, number] | null;
-  /** Where lengths along the arc are true. */
-  reference: 'inner' | 'middle' | 'outer';
-  /** A reference radius of one's own, mm; null takes that of `reference`. */
-  referenceMm: number | null;
-  /** Where the seam lies, degrees counter-clockwise from straight down on the sheet; null where it suits best. */
-  seamDeg: number | null;
-}
+const Radius = Type.Number({ exclusiveMinimum: 0, maximum: 1e6 });
+const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
+/** Length along the arc, and distance from the centre (world mm; null finds it). */
+export const FanMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('fan'),
+  centre: Type.Union([Type.Null(), Type.Tuple([Length, Length, Length])]),
+  reference: oneOf('inner', 'middle', 'outer'),
+  referenceMm: Type.Union([Type.Null(), Radius]),
+  seamDeg: SeamDeg,
+  around: Around,
+});
+export type FanMapping = Static<typeof FanMapping>;
+
+const centreField = (label: string, c: 0 | 1 | 2): MappingField<FanMapping> => ({
+  kind: 'freeLength',
+  label,
+  further: true,
+  free: 'Find it',
+  min: -1e7,
+  max: 1e7,
+  get: (s) => s.centre?.[c] ?? null,
+  set: (s, v) => {
+    if (v === null) return { ...s, centre: null };
+    const centre: [number, number, number] = s.centre ? [...s.centre] : [0, 0, 0];
+    centre[c] = v;
+    return { ...s, centre };
+  },
+});
 
 /** Two rounds about one centre, or one. */
 export interface Ring {
@@ -34,10 +56,48 @@ export interface Ring {
  * so that what lies upright on the sheet points at the centre and pieces taper like voussoirs. Rims and reveals go on
  * where the face ends.
  */
-export const fan: Mapping<FanOptions> = {
+export const fan: Mapping<FanMapping> = {
   kind: 'fan',
   label: 'Fan',
-  lay(mesh: PartMesh, faces: Uint32Array, options: FanOptions): LaidFaces {
+  schema: FanMapping,
+  first: { kind: 'fan', centre: null, reference: 'inner', referenceMm: null, seamDeg: null, around: null },
+  fields: [
+    aroundField(),
+    {
+      kind: 'choice',
+      label: 'True length at',
+      further: true,
+      optionsFor: (s) => [
+        ['inner', 'the inner edge'],
+        ['middle', 'the middle'],
+        ['outer', 'the outer edge'],
+        ...(s.referenceMm === null ? [] : ([['own', 'a radius of its own']] as const)),
+      ],
+      get: (s) => (s.referenceMm === null ? s.reference : 'own'),
+      set: (s, v) => (v === 'own' ? s : { ...s, reference: v as FanMapping['reference'], referenceMm: null }),
+    },
+    {
+      kind: 'freeLength',
+      label: 'A radius of its own',
+      further: true,
+      free: 'Find it',
+      min: 1,
+      max: 1e6,
+      get: (s) => s.referenceMm,
+      set: (s, referenceMm) => ({ ...s, referenceMm }),
+    },
+    seamField(),
+    centreField('Centre, east', 0),
+    centreField('Centre, up', 1),
+    centreField('Centre, south', 2),
+  ],
+  describe: (s) => `as a fan${aroundWords(s)}`,
+  drawing: [
+    { as: 'face', d: 'M6 30a18 18 0 0 1 36 0h-9a9 9 0 0 0-18 0z' },
+    { as: 'face', d: 'M24 12v9M11 17l7 6M37 17l-7 6' },
+    { as: 'arrow', d: 'M8 12a24 24 0 0 1 32 0m-4-2 4 2 0-4' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, options: FanMapping): LaidFaces {
     const facing = facingOf(mesh, faces);
     const frame = frameFacing(facing);
     const ring = findRing(mesh, faces, facing);

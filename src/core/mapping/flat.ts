@@ -1,13 +1,28 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected } from './parts';
+import { oneOf } from '../schema/choice';
 import { cross, dot, normalise, type Vec2, type Vec3 } from '../geometry/vec';
 import type { PartMesh } from '../mesh/types';
 import type { Frame, LaidFaces, Mapping } from './types';
 
-export interface FlatOptions {
-  /** Direction the sheet is looked at from; 'auto' takes the surface's own mean direction. */
-  direction: 'auto' | 'up' | 'down' | 'north' | 'east' | 'south' | 'west';
-}
+export const FlatMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('flat'),
+  direction: oneOf('auto', 'up', 'down', 'north', 'east', 'south', 'west'),
+});
+export type FlatMapping = Static<typeof FlatMapping>;
 
-const DIRECTIONS: Record<Exclude<FlatOptions['direction'], 'auto'>, Vec3> = {
+const FACING_WORDS: Record<FlatMapping['direction'], string> = {
+  auto: '',
+  up: ' from above',
+  down: ' from below',
+  north: ' from the north',
+  east: ' from the east',
+  south: ' from the south',
+  west: ' from the west',
+};
+
+const DIRECTIONS: Record<Exclude<FlatMapping['direction'], 'auto'>, Vec3> = {
   up: [0, 1, 0],
   down: [0, -1, 0],
   north: [0, 0, -1],
@@ -71,10 +86,34 @@ export function placeFace(mesh: PartMesh, face: number, frame: Frame, out: Float
 }
 
 /** Everything thrown straight onto one plane. True size where the surface lies square to the direction. */
-export const flat: Mapping<FlatOptions> = {
+export const flat: Mapping<FlatMapping> = {
   kind: 'flat',
   label: 'Flat',
-  lay(mesh: PartMesh, faces: Uint32Array, options: FlatOptions): LaidFaces {
+  schema: FlatMapping,
+  first: { kind: 'flat', direction: 'auto' },
+  fields: [
+    {
+      kind: 'choice',
+      label: 'Thrown on from',
+      options: [
+        ['auto', 'its own face'],
+        ['up', 'above'],
+        ['down', 'below'],
+        ['north', 'north'],
+        ['east', 'east'],
+        ['south', 'south'],
+        ['west', 'west'],
+      ],
+      get: (s) => s.direction,
+      set: (s, direction) => ({ ...s, direction: direction as FlatMapping['direction'] }),
+    },
+  ],
+  describe: ({ direction }) => `flat${FACING_WORDS[direction]}`,
+  drawing: [
+    { as: 'face', d: 'M6 26 22 32 40 22 24 16z' },
+    { as: 'arrow', d: 'M23 4v9m-4-4 4 4 4-4' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, options: FlatMapping): LaidFaces {
     let normal: Vec3 = options.direction === 'auto' ? summedNormal(mesh, faces) : DIRECTIONS[options.direction];
     // a surface closed all round has no direction of its own; its largest face lends one
     if (Math.hypot(...normal) < 1e-9) normal = faces.length ? summedNormal(mesh, [faces[0]]) : [0, 1, 0];

@@ -1,15 +1,33 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected, type MappingField } from './parts';
+import { RepeatLength } from '../material/schema';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import type { PartMesh } from '../mesh/types';
 import { weldFaces } from '../mesh/weld';
 import { asFlat } from './cylinder';
 import type { LaidFaces, Mapping } from './types';
 
-export interface OwnOptions {
-  /** Which of the model's coordinate sets. */
-  set: number;
-  /** Real size of one unit of the coordinates, mm; null takes what is measured on the mesh. */
-  unit: { widthMm: number; heightMm: number } | null;
-}
+/** The coordinates the model brought; one unit as measured, or as typed. */
+export const OwnMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('own'),
+  set: Type.Integer({ minimum: 0, maximum: 15 }),
+  unit: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
+});
+export type OwnMapping = Static<typeof OwnMapping>;
+
+/** One side of a unit: as typed, else as measured on the mesh. */
+const sideField = (label: string, side: 'widthMm' | 'heightMm'): MappingField<OwnMapping> => ({
+  kind: 'freeLength',
+  label,
+  min: 0.01,
+  max: 1e6,
+  get: (s, { own: sets }) => (s.unit ?? sets[s.set]?.unit)?.[side] ?? null,
+  set: (s, v, { own: sets }) => ({
+    ...s,
+    unit: v === null ? null : { ...(s.unit ?? sets[s.set]?.unit ?? { widthMm: 1000, heightMm: 1000 }), [side]: v },
+  }),
+});
 
 /** What a coordinate set is worth on some faces. */
 export interface OwnVerdict {
@@ -120,10 +138,35 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
 const round = (mm: number) => (mm < 10 ? Math.round(mm * 1000) / 1000 : Math.round(mm * 10) / 10);
 
 /** The coordinates the model brought, at the real size of one unit. */
-export const own: Mapping<OwnOptions> = {
+export const own: Mapping<OwnMapping> = {
   kind: 'own',
   label: 'Model’s own',
-  lay(mesh: PartMesh, faces: Uint32Array, { set, unit }: OwnOptions): LaidFaces {
+  schema: OwnMapping,
+  first: { kind: 'own', set: 0, unit: null },
+  fields: [
+    sideField('One unit, wide', 'widthMm'),
+    sideField('One unit, high', 'heightMm'),
+    {
+      kind: 'choice',
+      label: 'Coordinate set',
+      further: true,
+      optionsFor: (s, { own: sets }) =>
+        Array.from({ length: Math.max(1, sets.length, s.set + 1) }, (_, i) => [
+          String(i),
+          `${i + 1}${sets[i]?.usable === false ? ', not usable' : ''}`,
+        ]),
+      get: (s) => String(s.set),
+      set: (s, v) => ({ ...s, set: Number(v), unit: null }),
+    },
+  ],
+  describe: ({ set }) => `by the model’s own coordinates${set ? `, set ${set + 1}` : ''}`,
+  drawing: [
+    { as: 'face', d: 'M7 9h14v20H7z' },
+    { as: 'face', d: 'M7 16h14M7 22h14M14 9v20' },
+    { as: 'face', d: 'M29 12 41 9v19l-12 4z' },
+    { as: 'arrow', d: 'M22 19h5m-2-3 3 3-3 3' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, { set, unit }: OwnMapping): LaidFaces {
     const verdict = judgeCoordinates(mesh, faces, set);
     const uv = mesh.uvs[set];
     const size = unit ?? verdict.unit;

@@ -1,8 +1,7 @@
+import { listPieces } from '../lay/pieces';
 import fc from 'fast-check';
 import type { LayoutSpec } from '../layout/schema';
 import { type PartMesh } from '../mesh/types';
-import { cutPieces } from '../lay/cutPieces';
-import { openPieces } from '../lay/openPieces';
 import { dressPieces } from '../dress/dressPieces';
 import { FIRST_MAPPING, type MappingSpec } from './schema';
 import { boxTriangles } from '../testing/fixtures';
@@ -19,7 +18,7 @@ import {
   quarterTorus,
   sphereBand,
 } from '../testing/shapes';
-import { laidSpec, oak, polygon, rectangle } from '../testing/surfaces';
+import { arrangeOn, laidSpec, polygon, rectangle } from '../testing/surfaces';
 import { judgeCoordinates } from './own';
 import { buildSheet, type Sheet } from './sheet';
 import { suggestMapping } from './suggest';
@@ -363,8 +362,8 @@ describe('all layouts on all mappings', () => {
       fc.assert(
         fc.property(fc.constantFrom(...layouts), fc.constantFrom(0, 30, 90), (layout, turnDeg) => {
           const spec = { ...laidSpec({ layout, joint: 4, turnDeg, start: [13, 7] }), mapping };
-          const open = openPieces(spec, sheet, { oak: oak() }, [0, 0, 0])!;
-          const pieces = cutPieces(open, sheet);
+          const open = arrangeOn(spec, sheet);
+          const pieces = listPieces(open);
           expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
           const cells = pieces.reduce((sum, p) => sum + p.cellArea, 0);
           // cells of which only joint lies on the surface are no pieces

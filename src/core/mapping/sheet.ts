@@ -1,21 +1,17 @@
 import { type Bounds2, joinBounds } from '../geometry/bounds';
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
-import { box } from './box';
 import { correctSheet } from './correct';
 import { corrects } from './correctionSchema';
-import { cylinder } from './cylinder';
-import { fan } from './fan';
-import { applyFrame, flat } from './flat';
-import type { MappingSpec } from './schema';
+import { applyFrame } from './flat';
+import { mappingOf, type Mappings } from './registry';
 import { traceOutline } from './outline';
 import type { Loop } from '../geometry/loop';
-import type { Break, Frame, LaidFaces } from './types';
-import { own } from './own';
-import { sphere } from './sphere';
-import { unroll } from './unroll';
+import type { AnyMappingSpec, Break, Frame, LaidFaces } from './types';
 
 export interface Chart {
+  /** Which patch of its region its faces are of. */
+  patch: number;
   outline: Loop[];
   bounds: Bounds2;
   /** Square millimetres on the sheet. */
@@ -60,30 +56,18 @@ export interface Sheet {
 /** A sheet without its per-face arrays: what views and set-out need. */
 export type SheetSummary = Omit<Sheet, 'mesh' | 'source' | 'faces' | 'corners' | 'chartOf' | 'faceStretch'>;
 
-/** Every mapping there is; a new one is a file beside these and a line here. */
-const lay: {
-  [K in MappingSpec['kind']]: (mesh: PartMesh, faces: Uint32Array, m: Extract<MappingSpec, { kind: K }>) => LaidFaces;
-} = {
-  flat: (mesh, faces, m) => flat.lay(mesh, faces, m),
-  box: (mesh, faces, m) => box.lay(mesh, faces, m),
-  cylinder: (mesh, faces, m) => cylinder.lay(mesh, faces, m),
-  sphere: (mesh, faces, m) => sphere.lay(mesh, faces, m),
-  fan: (mesh, faces, m) => fan.lay(mesh, faces, m),
-  unroll: (mesh, faces, m) => unroll.lay(mesh, faces, m),
-  own: (mesh, faces, m) => own.lay(mesh, faces, m),
-};
-
 /**
  * Lays some faces of a part flat.
  * @param runs the surface's faces
  */
-export function buildSheet(part: PartMesh, runs: FaceRuns, mapping: MappingSpec): Sheet {
+export function buildSheet<M extends AnyMappingSpec>(
+  part: PartMesh,
+  runs: FaceRuns,
+  mapping: M,
+  mappings?: Mappings,
+): Sheet {
   const source = listFaces(runs);
-  const found = (lay[mapping.kind] as (m: PartMesh, f: Uint32Array, s: MappingSpec) => LaidFaces)(
-    part,
-    source,
-    mapping,
-  );
+  const found = mappingOf(mapping, mappings).lay(part, source, mapping);
   const { correction } = mapping;
   const laid = corrects(correction)
     ? correctSheet(
@@ -121,6 +105,7 @@ export function measureSheet(mesh: PartMesh, source: Uint32Array, faces: Uint32A
       trueArea += areas.real[i];
     }
     return {
+      patch: 0,
       outline: laid.outlines?.[c] ?? traceOutline(laid.corners, members[c]),
       bounds: boundsOf(laid.corners, members[c]),
       area,

@@ -1,3 +1,5 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
 import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
 import { weldFaces } from '../mesh/weld';
@@ -5,20 +7,32 @@ import { asFlat } from './cylinder';
 import { AroundAxis, axisThrough, Coverage, findBall, shortfallNote, turned } from './round';
 import type { LaidFaces, Mapping } from './types';
 
-export interface SphereOptions {
-  /** Where the seam runs from pole to pole, degrees from north; null where it suits best. */
-  seamDeg: number | null;
-}
+export const SphereMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('sphere'),
+  seamDeg: SeamDeg,
+  around: Around,
+});
+export type SphereMapping = Static<typeof SphereMapping>;
 
 /**
  * Distance round against distance up, both along the ball (equidistant cylindrical projection). A ball cannot lie flat:
  * heights are true everywhere, distances round on two parallels, chosen so that as much area lies inside as outside
  * them.
  */
-export const sphere: Mapping<SphereOptions> = {
+export const sphere: Mapping<SphereMapping> = {
   kind: 'sphere',
   label: 'Sphere',
-  lay(mesh: PartMesh, faces: Uint32Array, options: SphereOptions): LaidFaces {
+  schema: SphereMapping,
+  first: { kind: 'sphere', seamDeg: null, around: null },
+  fields: [aroundField(), seamField()],
+  describe: (s) => `round a ball${aroundWords(s)}`,
+  drawing: [
+    { as: 'face', d: 'M10 19a14 14 0 1 0 28 0a14 14 0 1 0 -28 0' },
+    { as: 'line', d: 'M10 19c4 6 24 6 28 0M24 5c-7 5-7 23 0 28' },
+    { as: 'arrow', d: 'M30 8c5 4 7 9 6 14m-3-2 3 2 3-3' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, options: SphereMapping): LaidFaces {
     const ball = findBall(mesh, faces);
     if (!ball) return asFlat(mesh, faces, 'No ball was found here: it is laid flat instead.');
     const { centre, radius } = ball;

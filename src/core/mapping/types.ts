@@ -1,5 +1,8 @@
 import type { Vec2, Vec3 } from '../geometry/vec';
+import type { TSchema } from '@sinclair/typebox';
 import type { PartMesh } from '../mesh/types';
+import type { CorrectionSpec } from './correctionSchema';
+import type { MappingField } from './parts';
 
 /**
  * How a chart lies in space: sheet x = p·x + offset[0], sheet y = p·y + offset[1], for a world point p in mm. A chart
@@ -50,9 +53,32 @@ export interface LaidFaces {
   notes?: string[];
 }
 
-/** One way of laying a surface flat. */
-export interface Mapping<Options> {
+/** What the spec of any mapping has. */
+export interface AnyMappingSpec {
   kind: string;
+  correction?: CorrectionSpec;
+}
+
+/** A stroke of a small drawing of 48 × 38: a face, a line on it, or the arrow that says how it is laid. */
+export interface Stroke {
+  as: 'face' | 'line' | 'arrow';
+  d: string;
+}
+
+/** One way of laying a surface flat: everything that is known of it, in one file, with a name in `registry.ts`. */
+export interface Mapping<Spec extends AnyMappingSpec> {
+  kind: Spec['kind'];
   label: string;
-  lay(mesh: PartMesh, faces: Uint32Array, options: Options): LaidFaces;
+  /** What is stored of it; its `kind` is a literal. */
+  schema: TSchema & { static: Spec };
+  /** How it starts out. */
+  first: Spec;
+  fields: MappingField<Spec>[];
+  /** Tools of the room that set it by clicking: where unrolling starts, where it is cut. */
+  tools?: readonly ('start' | 'cut')[];
+  /** As read in the spec line, after “mapped”. */
+  describe(spec: Spec): string;
+  /** How it wraps its sheet. */
+  drawing: readonly Stroke[];
+  lay(mesh: PartMesh, faces: Uint32Array, spec: Spec): LaidFaces;
 }

@@ -1,3 +1,5 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { corrected } from './parts';
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals } from '../mesh/creases';
@@ -7,29 +9,51 @@ import { frameFacing, placeFace } from './flat';
 import { spreadFlat } from './spread';
 import type { Break, LaidFaces, Mapping } from './types';
 
+/** Unfolded over shared edges, every face true. */
+export const UnrollMapping = Type.Object({
+  ...corrected,
+  kind: Type.Literal('unroll'),
+  /** The face of the part it starts from; absent, the largest. */
+  from: Type.Optional(Type.Integer({ minimum: 0 })),
+  /** In one piece with the least stretch, where it cannot lie flat; else true to size, cut where it must be. */
+  whole: Type.Optional(Type.Boolean()),
+  /** Edges it is cut along: face × 3 + corner, of either side. */
+  cuts: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }))),
+});
+export type UnrollMapping = Static<typeof UnrollMapping>;
+
 /** Faces that meet at less than this are one facet and are never cut apart, cosine. */
 const SAME_FACET = Math.cos((0.5 * Math.PI) / 180);
 /** Sides of a cut that lie this near each other are not cut, mm. */
 const TOLERANCE = 0.05;
-
-export interface UnrollOptions {
-  /** The face of the part it starts from; without one, the largest of each connected area. */
-  from?: number;
-  /** In one piece with the least stretch, rather than true to size and cut. */
-  whole?: boolean;
-  /** Edges it is cut along: face × 3 + corner, counted in the part. */
-  cuts?: number[];
-}
 
 /**
  * Unfolds connected faces over the edges they share, from a chosen or the largest one outwards: every triangle keeps
  * its true size. Exact for what can lie flat (barrels, curved walls and counters, folded boxes). Where the surface
  * closes round, or cannot lie flat, it is cut, and the cuts are listed.
  */
-export const unroll: Mapping<UnrollOptions> = {
+export const unroll: Mapping<UnrollMapping> = {
   kind: 'unroll',
   label: 'Unroll',
-  lay(mesh: PartMesh, faces: Uint32Array, { from, whole, cuts = [] }: UnrollOptions): LaidFaces {
+  schema: UnrollMapping,
+  first: { kind: 'unroll' },
+  fields: [
+    {
+      kind: 'toggle',
+      label: 'In one piece, with the least stretch',
+      further: true,
+      get: (s) => !!s.whole,
+      set: ({ whole: _before, ...rest }, on) => (on ? { ...rest, whole: true } : rest),
+    },
+  ],
+  tools: ['start', 'cut'],
+  describe: ({ cuts }) => (cuts?.length ? 'unrolled, cut as chosen' : 'unrolled'),
+  drawing: [
+    { as: 'face', d: 'M8 12v16c8 6 14 4 16 0V12c-2 4-8 6-16 0z' },
+    { as: 'face', d: 'M24 12v16l16 3V15z' },
+    { as: 'arrow', d: 'M25 7c6-2 10 0 12 4m1-3-1 3-3-1' },
+  ],
+  lay(mesh: PartMesh, faces: Uint32Array, { from, whole, cuts = [] }: UnrollMapping): LaidFaces {
     const indices = weldFaces(mesh, faces);
     const { across } = findNeighbours(indices, mesh.positions.length / 3);
     if (cuts.length) cutEdges(faces, across, cuts);

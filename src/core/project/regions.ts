@@ -1,44 +1,48 @@
-import { LAYOUTS, isLaid, type LaidSpec } from '../layout/registry';
-import type { Layout } from '../layout/types';
-import type { FaceRuns } from '../mesh/types';
+import { layoutOf, type Layouts } from '../layout/registry';
 import type { Material } from '../material/schema';
 import { defaultSpec, liesInPieces, type Spec } from '../specification/schema';
-import { FIRST_MAPPING, type MappingSpec } from '../mapping/schema';
-import type { Cut } from '../lay/region';
+import { FIRST_MAPPING } from '../mapping/schema';
+import type { Cut, Region as LaidRegion } from '../lay/region';
+import { settingOf } from '../setout/placement';
 import type { ZoneShape } from '../zones/schema';
 import type { Part, Project, Surface } from './schema';
 
-/** What is laid in one go: a surface less its zones, a zone, or what lies around a picture that is laid once. */
-export interface Region {
-  /** The surface's, with a mark where it is what lies around its picture. */
-  id: string;
+/** A region of a project: what is laid in one go, with the surface or zone whose spec it carries. */
+export interface Region extends LaidRegion {
   surface: Surface;
   part: Part;
-  faces: FaceRuns;
-  flipped?: FaceRuns;
-  mapping: MappingSpec;
-  cuts: Cut[];
-  /** Null where nothing is laid. */
-  spec: Spec | null;
-  /** Seen where nothing is laid and a colour was chosen for it. */
-  colour: string | null;
 }
 
 export const BARE_MAPPING = FIRST_MAPPING.flat;
-/** Marks the region around a picture that is laid once. */
-export const BESIDE = '#around';
+/** Marks the region beside a picture that is laid once. */
+export const BESIDE = '#beside';
+
+/** Zones by the surface they are drawn on, found once for a document: its surfaces are never changed in place. */
+const zonesBySurface = new WeakMap<Project['surfaces'], Map<string, Surface[]>>();
+const NONE: Surface[] = [];
 
 /** The zones drawn on a surface, the lowest first. */
-export const zonesOn = (project: Project, surface: string): Surface[] =>
-  Object.values(project.surfaces)
-    .filter((s) => s.zone?.of === surface)
-    .sort((a, b) => a.zone!.rank - b.zone!.rank || (a.id < b.id ? -1 : 1));
+export function zonesOn({ surfaces }: Pick<Project, 'surfaces'>, surface: string): Surface[] {
+  let index = zonesBySurface.get(surfaces);
+  if (!index) {
+    index = new Map();
+    for (const s of Object.values(surfaces)) {
+      if (!s.zone) continue;
+      const known = index.get(s.zone.of);
+      if (known) known.push(s);
+      else index.set(s.zone.of, [s]);
+    }
+    for (const list of index.values()) list.sort((a, b) => a.zone!.rank - b.zone!.rank || (a.id < b.id ? -1 : 1));
+    zonesBySurface.set(surfaces, index);
+  }
+  return index.get(surface) ?? NONE;
+}
 
 /** A border of so many courses is as wide as they and their joints. */
-function settled(shape: ZoneShape, spec: Spec | null): ZoneShape {
-  if (shape.kind !== 'border' || shape.courses === null || !spec?.pieces || !isLaid(spec.pieces.layout)) return shape;
+function settled(shape: ZoneShape, spec: Spec | null, layouts?: Layouts): ZoneShape {
+  if (shape.kind !== 'border' || shape.courses === null || !spec?.pieces) return shape;
   const { layout, joint } = spec.pieces;
-  const size = (LAYOUTS[layout.kind] as Layout<LaidSpec>).size.get(layout);
+  const size = layoutOf(layout, layouts).size?.get(layout);
   if (!size) return shape;
   const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
   const course = standing ? size[0] + joint.alongMm : size[1] + joint.acrossMm;
@@ -48,35 +52,76 @@ function settled(shape: ZoneShape, spec: Spec | null): ZoneShape {
 /** Picks the spec that counts for a surface; a view may show one that is not stored yet. */
 export type SpecOf = (surface: Surface) => Spec | null;
 
-/** The regions of one surface or zone: one, or two where a picture is laid once. */
-export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (s) => s.spec): Region[] {
+/** The regions made of a surface last, and everything they were made of. */
+const made = new WeakMap<Surface, { of: unknown[]; regions: Region[] }>();
+
+/**
+ * The regions of one surface or zone: one, or two where a picture is laid once. While nothing that decides them has
+ * changed they are the same objects, so that what was laid of them can be kept by identity.
+ */
+export function regionsOf(
+  project: Project,
+  surface: Surface,
+  specOf: SpecOf = (s) => s.spec,
+  layouts?: Layouts,
+): Region[] {
   const base = surface.zone ? project.surfaces[surface.zone.of] : surface;
   if (!base) return [];
+  const zones = zonesOn(project, base.id);
+  const spec = specOf(surface);
+  const { rest } = spec?.repeat.once ?? {};
+  const of: unknown[] = [
+    base,
+    project.parts[surface.part],
+    layouts,
+    spec,
+    specOf(base),
+    spec && project.materials[spec.material],
+    rest?.kind === 'material' && project.materials[rest.material],
+    ...zones.flatMap((z) => [z, specOf(z)]),
+  ];
+  const known = made.get(surface);
+  if (known && known.of.length === of.length && known.of.every((v, i) => v === of[i])) return known.regions;
+  const regions = makeRegions(project, surface, base, zones, specOf, layouts);
+  made.set(surface, { of, regions });
+  return regions;
+}
+
+function makeRegions(
+  project: Project,
+  surface: Surface,
+  base: Surface,
+  zones: Surface[],
+  specOf: SpecOf,
+  layouts?: Layouts,
+): Region[] {
   const part = project.parts[surface.part];
   const spec = specOf(surface);
-  const zones = zonesOn(project, base.id);
   const above = surface.zone ? zones.slice(zones.findIndex((z) => z.id === surface.id) + 1) : zones;
-  const cuts: Cut[] = above.map((z) => ({ kind: 'zone', shape: settled(z.zone!.shape, specOf(z)), keep: 'outside' }));
-  if (surface.zone) cuts.push({ kind: 'zone', shape: settled(surface.zone.shape, spec), keep: 'inside' });
+  const cuts: Cut[] = above.map((z) => ({
+    kind: 'zone',
+    shape: settled(z.zone!.shape, specOf(z), layouts),
+    keep: 'outside',
+  }));
+  if (surface.zone) cuts.push({ kind: 'zone', shape: settled(surface.zone.shape, spec, layouts), keep: 'inside' });
   const flipped = part.flipped?.length ? { flipped: part.flipped } : {};
-  const common = { surface, part, faces: base.faces, ...flipped, mapping: specOf(base)?.mapping ?? BARE_MAPPING };
+  const common = {
+    surface,
+    part,
+    patches: [{ faces: base.faces, ...flipped }],
+    mapping: specOf(base)?.mapping ?? BARE_MAPPING,
+    origin: part.origin,
+  };
   // a zone is drawn on its surface's sheet: that one's mapping lays it flat
   const laid = spec && surface.zone ? { ...spec, mapping: common.mapping } : spec;
   const material = laid ? project.materials[laid.material] : undefined;
-  const arris = laid && material ? arrisCut(laid, material, part) : null;
+  const arris = laid && material ? arrisCut(laid, material, layouts) : null;
   if (arris) cuts.push(arris);
   const tie = laid ? tieCut(laid) : null;
   if (tie) cuts.push(tie);
   const once = laid?.repeat.once;
   if (!laid || !material || !once) return [{ id: surface.id, ...common, cuts, spec: laid, colour: null }];
-  const size = { widthMm: material.widthMm, heightMm: material.heightMm };
-  const cut = (keep: 'inside' | 'outside'): Cut => ({
-    kind: 'once',
-    spec: forCut(laid),
-    material: size,
-    partOrigin: part.origin,
-    keep,
-  });
+  const cut = (keep: 'inside' | 'outside'): Cut => ({ kind: 'once', setting: settingOf(laid, material), keep });
   const rest = once.rest;
   return [
     { id: surface.id, ...common, cuts: [...cuts, cut('inside')], spec: laid, colour: null },
@@ -94,14 +139,12 @@ export function regionsOf(project: Project, surface: Surface, specOf: SpecOf = (
 }
 
 /** Where pieces do not fold over arrises: only courses that lie level on the sheet can begin anew at one. */
-function arrisCut(spec: Spec, { widthMm, heightMm }: Material, part: Part): Cut | null {
+function arrisCut(spec: Spec, material: Material, layouts?: Layouts): Cut | null {
   const how = spec.pieces?.arris ?? 'fold';
-  if (how === 'fold' || !liesInPieces(spec) || !isLaid(spec.pieces.layout) || spec.direction.turnDeg % 180 !== 0)
-    return null;
+  if (how === 'fold' || !liesInPieces(spec) || spec.direction.turnDeg % 180 !== 0) return null;
   const { layout, joint } = spec.pieces;
-  const pitchMm = (LAYOUTS[layout.kind] as Layout<LaidSpec>).pitch?.(layout, joint);
-  if (!pitchMm) return null;
-  return { kind: 'arris', how, pitchMm, spec: forCut(spec), material: { widthMm, heightMm }, partOrigin: part.origin };
+  const pitchMm = layoutOf(layout, layouts).pitch?.(layout, joint);
+  return pitchMm ? { kind: 'arris', how, pitchMm, setting: settingOf(spec, material) } : null;
 }
 
 /** The lines of a band as shares of the strip it covers. */
@@ -112,16 +155,6 @@ function tieCut({ repeat, pieces }: Spec): Cut | null {
   const lines = band.lines.filter((l) => l > low && l < high).map((l) => (l - low) / (high - low));
   return lines.length ? { kind: 'tie', lines } : null;
 }
-
-/** What of a spec decides where its single picture lies; the rest must not make a sheet anew. */
-const forCut = ({ material, mapping, repeat, start, direction }: Spec): Spec => ({
-  material,
-  mapping,
-  repeat,
-  start,
-  direction,
-  finish: {},
-});
 
 /** Every region of a project. */
 export const allRegions = (project: Project, specOf?: SpecOf): Region[] =>

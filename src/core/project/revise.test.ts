@@ -1,12 +1,10 @@
 import { nameSurfaces } from '../mesh/naming';
 import type { PartMesh } from '../mesh/types';
 import { faceCount, listFaces, packFaces } from '../mesh/types';
-import { cutPieces } from '../lay/cutPieces';
-import { openPieces } from '../lay/openPieces';
 import type { Spec } from '../specification/schema';
 import { boxTriangles, preparedFrom } from '../testing/fixtures';
 import { laidSpec, oak } from '../testing/surfaces';
-import { openSheet } from '../lay/region';
+import { lay } from '../lay/lay';
 import { applyCommand } from './commands';
 import { regionsOf } from './regions';
 import { carryPart, type NewPart, proposeParts } from './revise';
@@ -141,12 +139,7 @@ test('a wall that grew from 4.8 to 5.9 m keeps its bricks, its first brick, its 
   expect(project.surfaces.niche.zone).toEqual(zone.zone);
   const piecesOf = (p: Project, mesh: PartMesh) => {
     const [region] = regionsOf(p, p.surfaces[front.id]);
-    return new Map(
-      cutPieces(
-        openPieces(region.spec!, openSheet(mesh, region), { oak: oak() }, [0, 0, 0])!,
-        openSheet(mesh, region),
-      ).map((b) => [`${b.course},${b.index}`, b]),
-    );
+    return new Map(lay(region, [mesh], { oak: oak() }).pieces.map((b) => [`${b.course},${b.index}`, b]));
   };
   const [old, now] = [piecesOf(zoned, before.meshes[0]), piecesOf(project, after.meshes[0])];
   expect(now.size).toBeGreaterThan(old.size);
@@ -155,7 +148,7 @@ test('a wall that grew from 4.8 to 5.9 m keeps its bricks, its first brick, its 
     expect(same.middle[0]).toBeCloseTo(piece.middle[0], 3);
     expect(same.middle[1]).toBeCloseTo(piece.middle[1], 3);
     expect([same.length, same.width]).toEqual([piece.length, piece.width]);
-    expect(same.look.seed).toBe(piece.look.seed);
+    expect(same.appearance.seed).toBe(piece.appearance.seed);
   }
   // the zone's hole is where it was
   expect(now.has('14,4')).toBe(old.has('14,4'));

@@ -1,13 +1,16 @@
-import { isLaid, LAYOUTS, type LaidSpec } from '../layout/registry';
+import { layoutOf, type Layouts } from '../layout/registry';
+import type { LayoutSpec } from '../layout/schema';
 import type { Ring } from '../layout/ring';
-import type { Layout } from '../layout/types';
 import { liesInPieces, type Spec } from '../specification/schema';
 import { aroundOf } from '../mapping/schema';
 
 /**
  * What comes of “exactly n around”: the pieces sized for it and the ring they make, or why they keep their own size.
  */
-export type Around = { layout: LaidSpec | null; ring: Ring; why: null } | { layout: null; ring: null; why: string };
+export type Around =
+  | { layout: LayoutSpec; ring: Ring; why: null }
+  | { layout: null; ring: Ring; why: null }
+  | { layout: null; ring: null; why: string };
 
 const no = (why: string): Around => ({ layout: null, ring: null, why });
 
@@ -15,7 +18,7 @@ const no = (why: string): Around => ({ layout: null, ring: null, why });
  * @param ringMm length of the sheet once round, null where it does not close
  * @returns null where no count is asked; a null layout with a ring is a picture, sized by `repeatOnSheet`
  */
-export function goAround(spec: Spec, ringMm: number | null): Around | null {
+export function goAround(spec: Spec, ringMm: number | null, layouts?: Layouts): Around | null {
   const count = aroundOf(spec.mapping);
   if (!count) return null;
   if (ringMm === null) return no('It does not close, so nothing goes once round it.');
@@ -24,8 +27,9 @@ export function goAround(spec: Spec, ringMm: number | null): Around | null {
   const standing = Math.abs(quarters) % 2 === 1;
   if (!liesInPieces(spec)) return { layout: null, ring: { by: standing ? 'course' : 'index', count }, why: null };
   const { layout, joint } = spec.pieces;
-  if (!isLaid(layout)) return no('Bodies of the model keep the size they have.');
-  const { label, round, perPitch = 1 } = LAYOUTS[layout.kind] as Layout<LaidSpec>;
+  const definition = layoutOf(layout, layouts);
+  const { label, round, perPitch = 1 } = definition;
+  if (definition.cells !== 'laid') return no('Bodies of the model keep the size they have.');
   const fitted = round?.(layout, joint, ringMm / count, standing);
   if (!fitted)
     return no(`${label}${round ? ', laid this way,' : ''} cannot be sized to close, and keeps its own size.`);

@@ -17,30 +17,62 @@ export interface Placement {
 
 type Size = { widthMm: number; heightMm: number };
 
+/** What decides where a picture, or the first piece, comes to lie on a sheet: all of a spec that has a say in it. */
+export interface Setting extends Pick<Spec, 'start' | 'direction'> {
+  /** The picture's size before the sheet has a say, mm. */
+  size: Size;
+  /** Changing one side of it changes the other in proportion. */
+  locked: boolean;
+  /** Exactly so many times round something closed; null for its own size. */
+  around: number | null;
+  inPieces: boolean;
+  /** As large as the sheet allows, in its middle. */
+  fitted: boolean;
+  /** Only a band of the picture, exactly as high as the sheet. */
+  band: { from: number; to: number } | null;
+}
+
+export const settingOf = (spec: Spec, material: Sized): Setting => ({
+  size: repeatOf(spec, material),
+  locked: spec.repeat.locked,
+  around: aroundOf(spec.mapping),
+  inPieces: liesInPieces(spec),
+  fitted: !!spec.repeat.once?.fitted,
+  band: spec.repeat.band ? { from: spec.repeat.band.from, to: spec.repeat.band.to } : null,
+  start: spec.start,
+  direction: spec.direction,
+});
+
 /**
  * The repeat as it comes out on a sheet: exactly so many times round something closed, fitted inside it, or with a band
  * as high as it, where that is asked.
  */
-export function repeatOnSheet(spec: Spec, material: Sized, sheet: Pick<SheetSummary, 'ring' | 'bounds'>): Size {
-  const own = repeatOf(spec, material);
-  if (liesInPieces(spec)) return own;
-  const size = sizeAround(spec, own, sheet.ring);
-  if (spec.repeat.once?.fitted) return fittedSize(spec, size, sheet);
-  return spec.repeat.band ? { ...size, heightMm: bandHeight(spec, spec.repeat.band, sheet) } : size;
+export const repeatOnSheet = (spec: Spec, material: Sized, sheet: Pick<SheetSummary, 'ring' | 'bounds'>): Size =>
+  sizeOnSheet(settingOf(spec, material), sheet);
+
+/** As `repeatOnSheet`, of a setting. */
+export function sizeOnSheet(setting: Setting, sheet: Pick<SheetSummary, 'ring' | 'bounds'>): Size {
+  if (setting.inPieces) return setting.size;
+  const size = sizeAround(setting, sheet.ring);
+  if (setting.fitted) return fittedSize(setting, size, sheet);
+  return setting.band ? { ...size, heightMm: bandHeight(setting, setting.band, sheet) } : size;
 }
 
-function sizeAround(spec: Spec, own: Size, ringMm: number | null): Size {
-  const around = aroundOf(spec.mapping);
+/** Turned nearer to a quarter than to lying straight. */
+const stands = ({ direction }: Pick<Spec, 'direction'>): boolean => Math.round(direction.turnDeg / 90) % 2 !== 0;
+
+function sizeAround(setting: Setting, ringMm: number | null): Size {
+  const { size: own, around, locked } = setting;
   if (!around || ringMm === null) return own;
   const length = ringMm / around;
-  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
+  const standing = stands(setting);
   const share = length / (standing ? own.heightMm : own.widthMm);
-  if (spec.repeat.locked) return { widthMm: own.widthMm * share, heightMm: own.heightMm * share };
+  if (locked) return { widthMm: own.widthMm * share, heightMm: own.heightMm * share };
   return standing ? { ...own, heightMm: length } : { ...own, widthMm: length };
 }
 
 /** As large as the sheet allows in its direction. */
-function fittedSize({ direction }: Spec, size: Size, { bounds: b }: Pick<SheetSummary, 'bounds'>): Size {
+function fittedSize({ direction }: Setting, size: Size, { bounds: b }: Pick<SheetSummary, 'bounds'>): Size {
   const [c, s] = turnOf(direction.turnDeg).map(Math.abs);
   const k = Math.min(
     (b.maxX - b.minX) / (c * size.widthMm + s * size.heightMm),
@@ -51,12 +83,11 @@ function fittedSize({ direction }: Spec, size: Size, { bounds: b }: Pick<SheetSu
 
 /** Of the whole picture, whose band is exactly as high as the sheet, or, turned by a quarter, as wide. */
 function bandHeight(
-  spec: Spec,
+  setting: Setting,
   { from, to }: { from: number; to: number },
   { bounds: b }: Pick<SheetSummary, 'bounds'>,
 ): number {
-  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
-  return (standing ? b.maxX - b.minX : b.maxY - b.minY) / Math.max(LEAST_BAND, Math.abs(to - from));
+  return (stands(setting) ? b.maxX - b.minX : b.maxY - b.minY) / Math.max(LEAST_BAND, Math.abs(to - from));
 }
 
 /** Least share of a picture that makes a band. */
@@ -66,9 +97,9 @@ const LEAST_BAND = 0.001;
 export const keepsLevels = (sheet: SheetSummary): boolean => sheet.charts[0].frame.y[1] > 0.9999;
 
 /** The datum of a spec on its sheet, mm. A level that a sheet cannot keep gives way to its corner. */
-export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2 {
+export function datumOf({ start }: Pick<Spec, 'start'>, sheet: SheetSummary, partOrigin: Vec3): Vec2 {
   const b = sheet.bounds;
-  switch (spec.start.datum) {
+  switch (start.datum) {
     case 'corner':
       return [b.minX, b.minY];
     case 'centre':
@@ -78,49 +109,49 @@ export function datumOf(spec: Spec, sheet: SheetSummary, partOrigin: Vec3): Vec2
     case 'world':
       return sheetPoint(sheet, [0, 0, 0]);
     case 'level':
-      return [b.minX, keepsLevels(sheet) ? sheetPoint(sheet, [0, spec.start.level?.heightMm ?? 0, 0])[1] : b.minY];
+      return [b.minX, keepsLevels(sheet) ? sheetPoint(sheet, [0, start.level?.heightMm ?? 0, 0])[1] : b.minY];
   }
 }
 
-export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
-  const size = repeatOnSheet(spec, material, sheet);
-  const whole = !liesInPieces(spec);
-  if (whole && spec.repeat.once?.fitted) return fitOnce(spec, size, sheet);
-  if (whole && spec.repeat.band) return layBand(spec, spec.repeat.band, size, sheet, partOrigin);
-  const [x, y] = datumOf(spec, sheet, partOrigin);
-  return {
-    ...size,
-    at: [x + spec.start.xMm, y + spec.start.yMm],
-    turnDeg: spec.direction.turnDeg,
-    mirrorX: spec.direction.mirrorX,
-    mirrorY: spec.direction.mirrorY,
-  };
+export const placeSpec = (spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement =>
+  place(settingOf(spec, material), sheet, partOrigin);
+
+/** Where the picture lies, everything resolved to numbers. */
+export function place(setting: Setting, sheet: SheetSummary, partOrigin: Vec3): Placement {
+  const size = sizeOnSheet(setting, sheet);
+  const { start, direction, inPieces, fitted, band } = setting;
+  if (!inPieces && fitted) return fitOnce(setting, size, sheet);
+  if (!inPieces && band) return layBand(setting, band, size, sheet, partOrigin);
+  const [x, y] = datumOf(setting, sheet, partOrigin);
+  const { turnDeg, mirrorX, mirrorY } = direction;
+  return { ...size, at: [x + start.xMm, y + start.yMm], turnDeg, mirrorX, mirrorY };
 }
 
 /** A band of the picture exactly over the height of the sheet, or, turned by a quarter, over its width. */
 function layBand(
-  spec: Spec,
+  setting: Setting,
   band: { from: number; to: number },
   size: Size,
   sheet: SheetSummary,
   partOrigin: Vec3,
 ): Placement {
-  const { turnDeg, mirrorX, mirrorY } = spec.direction;
+  const { start, direction } = setting;
+  const { turnDeg, mirrorX, mirrorY } = direction;
   const { bounds: b } = sheet;
-  const standing = Math.round(turnDeg / 90) % 2 !== 0;
+  const standing = stands(setting);
   const placed: Placement = { ...size, at: [0, 0], turnDeg, mirrorX, mirrorY };
   // the picture's point at the start of the band and of its length comes to the sheet's corner, seen as it is turned
-  const [x, y] = datumOf(spec, sheet, partOrigin);
+  const [x, y] = datumOf(setting, sheet, partOrigin);
   const [c, s] = turnOf(turnDeg);
   const foot = (mirrorY ? -1 : 1) * Math.min(band.from, band.to) * size.heightMm;
   const corner: Vec2 = standing
-    ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + spec.start.yMm]
-    : [x + spec.start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
+    ? [s > 0 !== mirrorY ? b.maxX : b.minX, y + start.yMm]
+    : [x + start.xMm, c > 0 !== mirrorY ? b.minY : b.maxY];
   return { ...placed, at: [corner[0] + s * foot, corner[1] - c * foot] };
 }
 
 /** One picture in the middle of the sheet. */
-function fitOnce({ direction }: Spec, { widthMm, heightMm }: Size, { bounds: b }: SheetSummary): Placement {
+function fitOnce({ direction }: Setting, { widthMm, heightMm }: Size, { bounds: b }: SheetSummary): Placement {
   const { turnDeg, mirrorX, mirrorY } = direction;
   const [c, s] = turnOf(turnDeg);
   const [x, y] = [((mirrorX ? -1 : 1) * widthMm) / 2, ((mirrorY ? -1 : 1) * heightMm) / 2];

@@ -1,5 +1,5 @@
 import { FINISHES, type Material } from '../material/schema';
-import { type Spec, repeatOf } from './schema';
+import type { FinishSpec } from './schema';
 
 /** The numbers behind a finish on a surface, the same in view, export and bake. */
 export interface FinishInForce {
@@ -17,14 +17,13 @@ export interface FinishInForce {
 /**
  * What a spec's finish makes of a material. Slopes are relief over length: a normal map gets steeper with more relief
  * and flatter when its picture is laid larger.
+ * @param widthMm how wide the picture is laid
  */
-export function finishOn(spec: Pick<Spec, 'finish' | 'repeat'>, material: Material): FinishInForce {
+export function finishOn(finish: FinishSpec, material: Material, widthMm = material.widthMm): FinishInForce {
   const own = material.finish;
-  const { finish } = spec;
   const kind = finish.kind && finish.kind !== own.kind ? FINISHES[finish.kind] : own;
   const reliefMm = finish.reliefMm ?? own.reliefMm;
   const deeper = own.reliefMm > 0 ? reliefMm / own.reliefMm : 1;
-  const { widthMm } = repeatOf(spec as Spec, material);
   return {
     roughness: finish.roughness ?? kind.roughness,
     roughnessShift: finish.roughness !== undefined ? finish.roughness - own.roughness : kind.roughnessShift,

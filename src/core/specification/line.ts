@@ -1,9 +1,9 @@
 import type { Material } from '../material/schema';
 import { FINISHES } from '../material/schema';
 import { formatLength, type LengthUnit, trimNumber } from '../units/length';
-import { describeLayout, isLaid } from '../layout/registry';
+import { layoutOf, type Layouts } from '../layout/registry';
+import { mappingOf, type Mappings } from '../mapping/registry';
 import { liesInPieces, type Portion, type Spec } from './schema';
-import { aroundOf } from '../mapping/schema';
 
 /** A stretch of the spec line; where `portion` is set, it leads to that card of the bench. */
 export interface LinePart {
@@ -19,18 +19,20 @@ const DATUM_WORDS = {
   level: 'the level',
 } as const;
 
-const FACING_WORDS = {
-  auto: '',
-  up: ' from above',
-  down: ' from below',
-  north: ' from the north',
-  east: ' from the east',
-  south: ' from the south',
-  west: ' from the west',
-} as const;
+/** Layouts and mappings a spec may be of, where they are not the application's alone. */
+export interface Definitions {
+  layouts?: Layouts;
+  mappings?: Mappings;
+}
 
 /** The spec of a surface read aloud as one sentence. */
-export function specLine(surface: string, spec: Spec | null, material: Material | null, unit: LengthUnit): LinePart[] {
+export function specLine(
+  surface: string,
+  spec: Spec | null,
+  material: Material | null,
+  unit: LengthUnit,
+  { layouts, mappings }: Definitions = {},
+): LinePart[] {
   if (!spec || !material) return [{ text: `${surface} has nothing laid on it yet.` }];
   const length = (mm: number, withUnit = true) => formatLength(mm, unit, { withUnit });
   const inPieces = liesInPieces(spec);
@@ -38,11 +40,11 @@ export function specLine(surface: string, spec: Spec | null, material: Material 
     { text: `${surface} is laid in ` },
     { text: material.name, portion: 'material' },
     { text: ', ' },
-    ...(inPieces ? piecesWords(spec, length) : []),
+    ...(inPieces ? piecesWords(spec, length, layouts) : []),
     { text: repeatWords(spec, material, length, unit), portion: 'repeat' },
     { text: ', mapped ' },
     {
-      text: mappingWords(spec),
+      text: mappingOf(spec.mapping, mappings).describe(spec.mapping),
       portion: 'mapping',
     },
     { text: ', starting ' },
@@ -74,7 +76,7 @@ function repeatWords(spec: Spec, material: Material, length: Length, unit: Lengt
   return `${once ? 'one picture' : 'repeat'} ${once?.fitted ? 'as large as there is room' : text}`;
 }
 
-function piecesWords(spec: Spec, length: Length): LinePart[] {
+function piecesWords(spec: Spec, length: Length, layouts?: Layouts): LinePart[] {
   const { layout, joint, mix } = spec.pieces!;
   const size = (a: number, b?: number) => (b === undefined ? length(a) : `${length(a, false)} × ${length(b)}`);
   const mixed = mix.entries.filter((e) => e.on).length;
@@ -82,7 +84,8 @@ function piecesWords(spec: Spec, length: Length): LinePart[] {
     joint.alongMm === joint.acrossMm
       ? length(joint.acrossMm)
       : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`;
-  const arranged = isLaid(layout) ? `${describeLayout(layout, size)}, joints ${joints}` : 'pieces as modelled';
+  const { cells, describe } = layoutOf(layout, layouts);
+  const arranged = `${describe(layout, size)}${cells === 'laid' ? `, joints ${joints}` : ''}`;
   return [
     {
       text: `${arranged}${mixed ? `, with ${mixed} more ${mixed === 1 ? 'material' : 'materials'}` : ''}`,
@@ -96,27 +99,6 @@ function variationWords({ variation }: Spec): string {
   if (variation && !variation.on) return 'no variation';
   const pins = variation?.pins.length ?? 0;
   return `shuffle ${variation?.shuffle ?? 1}${pins ? `, ${pins} pinned` : ''}`;
-}
-
-function mappingWords({ mapping }: Spec): string {
-  const around = aroundOf(mapping);
-  const exactly = around ? `, exactly ${around} around` : '';
-  switch (mapping.kind) {
-    case 'flat':
-      return `flat${FACING_WORDS[mapping.direction]}`;
-    case 'box':
-      return 'as a box';
-    case 'cylinder':
-      return `round a cylinder${exactly}`;
-    case 'sphere':
-      return `round a ball${exactly}`;
-    case 'fan':
-      return `as a fan${exactly}`;
-    case 'unroll':
-      return mapping.cuts?.length ? 'unrolled, cut as chosen' : 'unrolled';
-    case 'own':
-      return `by the model’s own coordinates${mapping.set ? `, set ${mapping.set + 1}` : ''}`;
-  }
 }
 
 function startWords(spec: Spec, length: (mm: number) => string): string {

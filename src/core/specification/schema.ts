@@ -1,7 +1,8 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../schema/choice';
 import { PiecesSpec } from '../layout/schema';
-import { FIRST_MAPPING, MappingSpec } from '../mapping/schema';
+import { whole } from '../layout/whole';
+import { MappingSpec } from '../mapping/schema';
 import { FinishKind, type Material, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
 import { Colour, Key } from '../schema/basics';
@@ -125,12 +126,13 @@ export function layPortions(onto: Spec | null, from: Spec, portions: readonly Po
 }
 
 /** The spec lies in pieces, not as one whole picture. */
-export const liesInPieces = (spec: Spec): spec is Spec & { pieces: PiecesSpec } =>
-  !!spec.pieces && spec.pieces.layout.kind !== 'whole' && !spec.repeat.once;
+export type SpecInPieces = Spec & { pieces: PiecesSpec };
+
+export const liesInPieces = (spec: Spec): spec is SpecInPieces =>
+  !!spec.pieces && spec.pieces.layout.kind !== whole.kind && !spec.repeat.once;
 
 /** What of a material decides how large it is laid. */
 export type Sized = Pick<Material, 'widthMm' | 'heightMm'>;
-
 
 /** The repeat in force: the surface's own, or the material's. */
 export const repeatOf = (spec: Spec, material: Sized): { widthMm: number; heightMm: number } =>

@@ -1,9 +1,13 @@
 import earcut from 'earcut';
+import { arrange, type Arrangement, type MaterialsById } from '../lay/arrange';
+import { listPieces, type Piece } from '../lay/pieces';
 import { buildSheet, type Sheet } from '../mapping/sheet';
 import type { Loop } from '../geometry/loop';
 import { defaultFinish, type Material } from '../material/schema';
 import type { PartMesh } from '../mesh/types';
-import { defaultJoint, type LayoutSpec, noMix } from '../layout/schema';
+import { type LayoutSpec } from '../layout/schema';
+import { noMix } from '../layout/mix';
+import { defaultJoint } from '../layout/joint';
 import { defaultSpec, type Spec } from '../specification/schema';
 import { plainVariation, type VariationSpec } from '../variation/schema';
 
@@ -86,3 +90,11 @@ export function laidSpec({ layout, joint = 2, turnDeg = 0, start = [0, 0], varia
     variation: { ...plainVariation(), ...variation },
   };
 }
+
+/** The pieces of a spec on a sheet, as they come out. */
+export const listOn = (spec: Spec, sheet: Sheet, materials: MaterialsById = { oak: oak() }): Piece[] =>
+  listPieces(arrangeOn(spec, sheet, materials));
+
+/** A spec that lies in pieces, arranged on a sheet. */
+export const arrangeOn = (spec: Spec, sheet: Sheet, materials: MaterialsById = { oak: oak() }): Arrangement =>
+  arrange(spec, sheet, materials, [0, 0, 0])!;

@@ -1,6 +1,6 @@
 import type { OpenLayout } from '../layout/types';
 import { below, hash, rehash, unit } from '../noise/hash';
-import type { MixSpec } from '../layout/schema';
+import type { MixSpec } from '../layout/mix';
 import type { Prints } from './prints';
 import type { VariationSpec } from './schema';
 

@@ -66,7 +66,7 @@ export function usePrepRun(): PrepWork {
   const key = prep
     ? JSON.stringify({ id: prep.id, steps: prep.steps, looked, image: prep.picture.image, again })
     : null;
-  const answer = useLatest<PrepRun>(key, async () => {
+  const answer = useLatest(key === null ? null : { key }, async (): Promise<PrepRun> => {
     const now = usePrep.getState();
     const { steps, picture, pixelsPerInch } = now.prep!;
     try {
@@ -90,13 +90,15 @@ export function usePrepRun(): PrepWork {
       throw e;
     }
   });
-  const busy = answer?.key !== key;
+  const busy = answer?.asked.key !== key;
   useEffect(() => {
     // whatever runs now is for an older key, or begins after this
     if (service) void service.pass();
   }, [key]);
-  const mapsKey = prep && answer?.value ? JSON.stringify([answer.key, prep.derived]) : null;
-  const maps = useLatest(mapsKey, () => unlessStopped(prepService().maps(usePrep.getState().prep!.derived)));
+  const mapsKey = prep && answer?.value ? JSON.stringify([answer.asked.key, prep.derived]) : null;
+  const maps = useLatest(mapsKey === null ? null : { key: mapsKey }, () =>
+    unlessStopped(prepService().maps(usePrep.getState().prep!.derived)),
+  );
   const [shown, setShown] = useState<PrepRun | null>(null);
   useEffect(() => {
     if (answer?.value) setShown(answer.value);
@@ -109,7 +111,7 @@ export function usePrepRun(): PrepWork {
   return {
     run: shown,
     maps: maps?.value ?? {},
-    busy: busy || (maps?.key ?? null) !== mapsKey,
+    busy: busy || (maps?.asked.key ?? null) !== mapsKey,
     at,
     error,
     stop: stopNow,

@@ -3,6 +3,7 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import { applyCommands, type Command } from '@/core/project/commands';
+import { applyPatch, findDifference } from '@/core/project/patch';
 import type { Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { api, ApiProblem, messageOf } from '../shared/api';
@@ -40,7 +41,11 @@ let queue: Promise<void> = Promise.resolve();
 
 export const useProject = create<ProjectState>((set, get) => {
   const adopt = (opened: Opened) => {
-    const { project, revision, canUndo, canRedo } = opened;
+    const { revision, canUndo, canRedo } = opened;
+    // what is the same stays the same object: everything that is kept by identity lives on
+    const before = get().project;
+    const same = before?.id === opened.project.id;
+    const project = same ? applyPatch(before, findDifference(before, opened.project)) : opened.project;
     set({ project, revision, canUndo, canRedo, loadError: null });
   };
 

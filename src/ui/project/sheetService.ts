@@ -4,7 +4,7 @@ import { type Remote, wrap } from 'comlink';
 import { type Region, regionsOf } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { materialsOf, type Spec } from '@/core/specification/schema';
-import type { PiecesRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
+import type { LaidRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;
 
@@ -20,21 +20,49 @@ export function sheetService(): Remote<SheetService> {
 export const meshUrl = (project: Project, model: string): string =>
   `/api/projects/${project.id}/models/${model}/mesh?v=${project.models[model].mesh.slice(0, 12)}`;
 
-export const sheetRequest = (project: Project, { part, faces, flipped, mapping, cuts }: Region): SheetRequest => ({
-  url: meshUrl(project, part.model),
-  mesh: part.mesh,
-  faces,
-  flipped,
-  mapping,
-  cuts,
-});
+/** Documents are never changed: an object's number tells it from all others, and the same object is the same value. */
+const numbers = new WeakMap<object, number>();
+let counted = 0;
+function numberOf(value: unknown): number | string {
+  if (typeof value !== 'object' || value === null) return String(value);
+  let n = numbers.get(value);
+  if (n === undefined) numbers.set(value, (n = ++counted));
+  return n;
+}
 
-export const piecesRequest = (project: Project, region: Region, spec: Spec): PiecesRequest => ({
-  ...sheetRequest(project, region),
-  spec,
-  materials: Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]])),
-  partOrigin: region.part.origin,
-});
+const sheets = new WeakMap<Region, SheetRequest>();
+
+/** What the worker needs to lay a region flat; its key tells whether it was laid before. */
+export function sheetRequest(project: Project, region: Region): SheetRequest {
+  let request = sheets.get(region);
+  const url = meshUrl(project, region.part.model);
+  if (!request || request.meshes[0].url !== url) {
+    const { patches, mapping, cuts, origin, part } = region;
+    const faces = patches.map((p) => [numberOf(p.faces), numberOf(p.flipped)]);
+    const key = `${url}#${part.mesh}#${JSON.stringify([faces, mapping, cuts, origin])}`;
+    request = { key, meshes: [{ url, mesh: part.mesh }], source: { patches, mapping, cuts, origin } };
+    sheets.set(region, request);
+  }
+  return request;
+}
+
+/** The surface as its mapping lays it, before anything is cut from it: what pictures and zones are set out on. */
+export function uncutRequest(project: Project, region: Region, cuts = region.cuts.slice(0, 0)): SheetRequest {
+  const { key, meshes, source } = sheetRequest(project, region);
+  return { key: `${key}#${JSON.stringify(cuts)}`, meshes, source: { ...source, cuts } };
+}
+
+/** The portions of a spec that pieces depend on. */
+const PORTIONS_OF_PIECES = ['material', 'mapping', 'repeat', 'start', 'direction', 'pieces', 'variation'] as const;
+
+/** What the worker needs to lay the pieces of a region: finish and light need no new ones. */
+export function laidRequest(project: Project, region: Region, spec: Spec): LaidRequest {
+  const sheet = sheetRequest(project, region);
+  const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
+  const parts = [...PORTIONS_OF_PIECES.map((p) => spec[p]), ...Object.values(materials)].map(numberOf);
+  const { id, colour } = region;
+  return { key: `${sheet.key}#${parts.join()}`, sheet, region: { id, colour, spec, ...sheet.source }, materials };
+}
 
 /** The region in which a surface's own spec lies, as it is shown now; null for a surface that is not there. */
 export function shownRegion(project: Project | null, preview: Record<string, Spec>, id: string | null): Region | null {

@@ -20,19 +20,19 @@ export function useAreas(project: Project): Areas {
     () =>
       allRegions(project).map((region) => {
         const cut = region.cuts.some((c) => c.kind === 'zone' || c.kind === 'once');
-        return { region, key: cut ? JSON.stringify(sheetRequest(project, region)) : null };
+        return { region, request: cut ? sheetRequest(project, region) : null };
       }),
     [project],
   );
   useEffect(() => {
     let stale = false;
-    const missing = regions.flatMap(({ key }) => (key !== null && !measured.has(key) ? [key] : []));
+    const missing = regions.flatMap(({ request }) => (request && !measured.has(request.key) ? [request] : []));
     if (!missing.length) return;
     void Promise.allSettled(
-      missing.map(async (key) => {
-        const { trueArea } = await sheetService().summary(JSON.parse(key));
+      missing.map(async (request) => {
+        const { trueArea } = await sheetService().summary(request);
         if (measured.size >= KEPT) measured.clear();
-        measured.set(key, trueArea);
+        measured.set(request.key, trueArea);
       }),
     ).then(() => !stale && setCount((n) => n + 1));
     return () => {
@@ -40,7 +40,10 @@ export function useAreas(project: Project): Areas {
     };
   }, [regions]);
   return useMemo(
-    () => new Map(regions.map(({ region, key }) => [region.id, { region, areaMm2: areaOf(region, key) }])),
+    () =>
+      new Map(
+        regions.map(({ region, request }) => [region.id, { region, areaMm2: areaOf(region, request?.key ?? null) }]),
+      ),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- measured areas arrive with the count
     [regions, count],
   );

@@ -19,6 +19,8 @@ export interface ValueFieldProps {
   value: number | typeof MIXED | null;
   /** `gesture` groups the steps of one scrub or one held key into one history entry. */
   onChange: (value: number, gesture?: string) => void;
+  /** Where values differ: moves each by so much, and keeps them different. */
+  onStep?: (by: number, gesture: string) => void;
   kind: 'length' | 'angle' | 'number';
   unit?: LengthUnit;
   min?: number;
@@ -67,8 +69,9 @@ export function ValueField(props: ValueFieldProps) {
   }
 
   function nudge(direction: number, e: { shiftKey: boolean; altKey: boolean }, group: string) {
-    const base = draft === null ? known : readOr(draft, kind, unit, known);
     const size = step * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+    if (value === MIXED && draft === null) return props.onStep?.(direction * size, group);
+    const base = draft === null ? known : readOr(draft, kind, unit, known);
     const next = clamp(Math.round((base + direction * size) * 1e6) / 1e6);
     setDraft(null);
     setError(null);
@@ -96,12 +99,16 @@ export function ValueField(props: ValueFieldProps) {
     const start = known;
     const group = `${id}-${Date.now()}`;
     let moved = false;
+    let stepped = 0;
     const move = (m: globalThis.PointerEvent) => {
       const dx = Math.round((m.clientX - startX) / 3);
       if (!dx && !moved) return;
       moved = true;
       const size = step * (m.shiftKey ? 10 : m.altKey ? 0.1 : 1);
-      onChange(clamp(Math.round((start + dx * size) * 1e6) / 1e6), group);
+      if (value === MIXED) {
+        props.onStep?.((dx - stepped) * size, group);
+        stepped = dx;
+      } else onChange(clamp(Math.round((start + dx * size) * 1e6) / 1e6), group);
     };
     const end = () => {
       target.removeEventListener('pointermove', move);

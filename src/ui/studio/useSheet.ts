@@ -1,9 +1,10 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import type { Region } from '@/core/project/regions';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import { useProject } from '../project/projectStore';
-import { sheetRequest, sheetService, shownRegion } from '../project/sheetService';
+import { sheetRequest, sheetService, shownRegion, uncutRequest } from '../project/sheetService';
 
 /** The sheet of a surface; the last one stays until a newer is ready, and tells which surface it belongs to. */
 export function useSheet(id: string | null): { surface: string; sheet: SheetSummary } | null {
@@ -12,8 +13,18 @@ export function useSheet(id: string | null): { surface: string; sheet: SheetSumm
   const region = shownRegion(project, preview, id);
   const [result, setResult] = useState<{ surface: string; sheet: SheetSummary } | null>(null);
   // a picture laid once is set out on all of the surface, not on what it covers
-  const cuts = region?.cuts.filter((c) => c.kind !== 'once') ?? [];
-  const key = project && region ? JSON.stringify(sheetRequest(project, { ...region, cuts })) : null;
+  const once = region?.cuts.some((c) => c.kind === 'once');
+  const request =
+    !project || !region
+      ? null
+      : once
+        ? uncutRequest(project, region, beforeOnce(region))
+        : sheetRequest(project, region);
+  const asked = useRef(request);
+  useEffect(() => {
+    asked.current = request;
+  });
+  const key = request?.key ?? null;
   useEffect(() => {
     if (!key || !id) {
       setResult(null);
@@ -21,7 +32,7 @@ export function useSheet(id: string | null): { surface: string; sheet: SheetSumm
     }
     let stale = false;
     sheetService()
-      .summary(JSON.parse(key))
+      .summary(asked.current!)
       .then((sheet) => {
         if (!stale) setResult({ surface: id, sheet });
       })
@@ -34,3 +45,5 @@ export function useSheet(id: string | null): { surface: string; sheet: SheetSumm
   }, [key, id]);
   return result;
 }
+
+const beforeOnce = ({ cuts }: Region) => cuts.filter((c) => c.kind !== 'once');

@@ -69,7 +69,9 @@ export function FinishCard() {
         <ValueField
           label="Roughness"
           kind="number"
-          value={none ? null : shared(laid, (l) => Math.round(finishOn(l.spec, l.material).roughness * 1000) / 1000)}
+          value={
+            none ? null : shared(laid, (l) => Math.round(finishOn(l.spec.finish, l.material).roughness * 1000) / 1000)
+          }
           min={0}
           max={1}
           step={0.05}
@@ -79,7 +81,7 @@ export function FinishCard() {
         {first?.material.maps.roughness && (
           <p className="quiet self-end text-2xs leading-tight">
             It has a roughness map, moved by{' '}
-            <span className="num">{finishOn(first.spec, first.material).roughnessShift.toFixed(2)}</span>
+            <span className="num">{finishOn(first.spec.finish, first.material).roughnessShift.toFixed(2)}</span>
           </p>
         )}
       </div>

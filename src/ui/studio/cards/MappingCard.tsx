@@ -3,9 +3,12 @@
 import { Check, Wand2 } from 'lucide-react';
 import { goAround } from '@/core/setout/around';
 import { formatLength } from '@/core/units/length';
-import { aroundOf, FIRST_MAPPING, type MappingKind, type MappingSpec } from '@/core/mapping/schema';
+import { aroundOf, type MappingKind, type MappingSpec } from '@/core/mapping/schema';
+import { mappingOf, MAPPINGS } from '@/core/mapping/registry';
+import type { Stroke } from '@/core/mapping/types';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
+import type { OnEach } from '../../shared/FieldView';
 import { MIXED } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { CorrectionFields } from '../mapping/CorrectionFields';
@@ -14,18 +17,6 @@ import { MappingFields } from '../mapping/MappingFields';
 import { type Laid, shared, useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 import { useSuggestions } from '../useSuggestions';
-import { MAPPING_PICTURES } from './mappingPictures';
-
-export const MAPPING_LABELS: Record<MappingKind, string> = {
-  flat: 'Flat',
-  box: 'Box',
-  cylinder: 'Cylinder',
-  sphere: 'Sphere',
-  fan: 'Fan',
-  unroll: 'Unroll',
-  own: 'Model’s own',
-};
-const KINDS = Object.keys(MAPPING_LABELS) as MappingKind[];
 
 /** How the surface becomes its sheet. */
 export function MappingCard() {
@@ -38,8 +29,10 @@ export function MappingCard() {
   const sheet = useSheet(first?.surface.id ?? null)?.sheet ?? null;
   const kind = laid.length ? shared(laid, (l) => l.spec.mapping.kind) : null;
   const mapping = first?.spec.mapping;
-  const set = (next: MappingSpec, gesture?: string) =>
-    edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: next }), gesture);
+  const onEach: OnEach<MappingSpec> = (change, gesture) =>
+    edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: change(l.spec.mapping) }), gesture);
+  // another mapping leaves what was set right by hand behind; the same one leaves all as it is
+  const become = (next: MappingSpec) => onEach((own) => (own.kind === next.kind && laid.length > 1 ? own : next));
   const base = first?.surface.zone ? surfaces?.[first.surface.zone.of] : undefined;
   if (base) {
     return (
@@ -58,7 +51,8 @@ export function MappingCard() {
   const agreed = best && kind === best.mapping.kind;
   const verdict = mapping?.kind === 'own' ? advice?.own[mapping.set] : undefined;
   const around = first && sheet && kind !== MIXED ? goAround(first.spec, sheet.ring) : null;
-  const closed = !!sheet && sheet.ring !== null;
+  const context = { closed: !!sheet && sheet.ring !== null, own: advice?.own ?? [] };
+  const mappings = laid.filter((l) => !l.surface.zone).map((l) => l.spec.mapping);
   const off = sheet && Math.max(Math.abs(sheet.stretch.most - 1), Math.abs(sheet.stretch.least - 1)) > 0.005;
   return (
     <Card
@@ -68,8 +62,8 @@ export function MappingCard() {
       more={
         mapping && kind !== MIXED ? (
           <div className="w-[320px] space-y-2">
-            <MappingFields mapping={mapping} unit={unit} advice={advice} closed={closed} onChange={set} all />
-            <CorrectionFields mapping={mapping} sheet={sheet} unit={unit} onChange={set} />
+            <MappingFields mappings={mappings} unit={unit} context={context} further onEach={onEach} />
+            <CorrectionFields mappings={mappings} sheet={sheet} unit={unit} onEach={onEach} />
             {laid.length > 1 && <ThrowButton laid={laid} />}
             {sheet?.notes.map((n) => (
               <p key={n} className="quiet text-2xs leading-tight">
@@ -83,30 +77,30 @@ export function MappingCard() {
       }
     >
       <div className="grid grid-cols-7 gap-0.5" role="group" aria-label="Mappings">
-        {KINDS.map((k) => (
+        {MAPPINGS.map(({ kind: k, label, first: start, drawing }) => (
           <button
             key={k}
             type="button"
-            aria-label={MAPPING_LABELS[k]}
+            aria-label={label}
             aria-pressed={kind === k}
             disabled={!laid.length}
-            title={`${MAPPING_LABELS[k]}${reason(k) ? `: ${reason(k)}` : ''}`}
-            onClick={() => set(advice?.suggestions.find((s) => s.mapping.kind === k)?.mapping ?? FIRST_MAPPING[k])}
+            title={`${label}${reason(k) ? `: ${reason(k)}` : ''}`}
+            onClick={() => become(advice?.suggestions.find((s) => s.mapping.kind === k)?.mapping ?? start)}
             className={
               'grid h-[26px] min-w-0 place-items-center rounded-[5px] border p-0 disabled:opacity-40 ' +
               `${kind === k ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`
             }
           >
-            <MappingPicture kind={k} className="h-[20px] w-full" />
+            <MappingPicture drawing={drawing} className="h-[20px] w-full" />
           </button>
         ))}
       </div>
       {kind === MIXED && <p className="quiet mt-1 text-2xs">mixed</p>}
       {mapping && kind !== MIXED && (
         <div className="mt-1 flex items-center gap-1.5">
-          <MappingPicture kind={mapping.kind} className="h-[26px] w-[32px] shrink-0" />
+          <MappingPicture drawing={mappingOf(mapping).drawing} className="h-[26px] w-[32px] shrink-0" />
           <p className="min-w-0 text-2xs leading-tight">
-            <span className="text-[13px] font-medium">{MAPPING_LABELS[mapping.kind]}</span>
+            <span className="text-[13px] font-medium">{mappingOf(mapping).label}</span>
             {agreed && (
               <span className="quiet block truncate" title={best.reason}>
                 <Check size={10} className="inline" /> {best.reason}
@@ -131,18 +125,18 @@ export function MappingCard() {
         <button
           type="button"
           className="tool tool-line mt-1 h-auto w-full items-start px-1.5 py-0.5 text-left text-2xs whitespace-normal"
-          onClick={() => set(best.mapping)}
+          onClick={() => become(best.mapping)}
           title="Take the mapping that suits the shape"
         >
           <Wand2 size={12} className="mt-px shrink-0" />
           <span className="line-clamp-2">
-            {MAPPING_LABELS[best.mapping.kind]} suits it: {best.reason}
+            {mappingOf(best.mapping).label} suits it: {best.reason}
           </span>
         </button>
       )}
       {mapping && kind !== MIXED && (
         <div className="mt-1">
-          <MappingFields mapping={mapping} unit={unit} advice={advice} closed={closed} onChange={set} all={false} />
+          <MappingFields mappings={mappings} unit={unit} context={context} further={false} onEach={onEach} />
           {around?.ring && sheet?.ring && (
             <p className="quiet num mt-0.5 text-2xs">
               each {formatLength(sheet.ring / aroundOf(first.spec.mapping)!, unit)}
@@ -176,17 +170,18 @@ function ThrowButton({ laid }: { laid: Laid[] }) {
   );
 }
 
-function MappingPicture({ kind, className }: { kind: MappingKind; className: string }) {
+const STROKES = {
+  face: 'fill-base-200 stroke-base-content stroke-[1.3]',
+  line: 'fill-none stroke-base-content stroke-[1.3]',
+  arrow: 'fill-none stroke-primary stroke-2',
+};
+
+function MappingPicture({ drawing, className }: { drawing: readonly Stroke[]; className: string }) {
   return (
-    <svg
-      viewBox="0 0 48 38"
-      className={
-        `${className} [&_.arrow]:fill-none [&_.arrow]:stroke-primary [&_.arrow]:stroke-2 ` +
-        '[&_.face]:fill-base-200 [&_.face]:stroke-base-content [&_.face]:stroke-[1.3]'
-      }
-      aria-hidden
-    >
-      {MAPPING_PICTURES[kind]}
+    <svg viewBox="0 0 48 38" className={className} aria-hidden>
+      {drawing.map(({ as, d }) => (
+        <path key={d} d={d} className={STROKES[as]} />
+      ))}
     </svg>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { placeSpec } from '@/core/setout/placement';
-import { centredStart, slidAway } from '@/core/lay/region';
+import { centredStart, slidAway } from '@/core/setout/once';
 import type { OnceSpec } from '@/core/specification/schema';
 import { useProject } from '../../project/projectStore';
 import { useLibrary } from '../../materials/useLibrary';

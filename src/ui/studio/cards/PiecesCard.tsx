@@ -1,32 +1,27 @@
 'use client';
 
-import { isLaid, LAYOUTS, type LaidKind, type LaidSpec } from '@/core/layout/registry';
-import { defaultJoint, type JointSpec, type LayoutSpec, noMix, type PiecesSpec } from '@/core/layout/schema';
+import { layoutOf, LAYOUTS } from '@/core/layout/registry';
+import { type LayoutSpec, type PiecesSpec } from '@/core/layout/schema';
+import { noMix } from '@/core/layout/mix';
+import type { JointSpec } from '@/core/layout/joint';
 import type { Layout } from '@/core/layout/types';
+import { whole } from '@/core/layout/whole';
 import { goAround } from '@/core/setout/around';
 import { aroundOf } from '@/core/mapping/schema';
 import { formatLength } from '@/core/units/length';
 import { plainVariation } from '@/core/variation/schema';
+import { FieldViews, type OnEach } from '../../shared/FieldView';
 import { Select } from '../../shared/fields';
 import { SizeField } from '../../shared/SizeField';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { BondDrawing } from '../pieces/BondDrawing';
 import { JointFields } from '../pieces/JointFields';
-import { LayoutFields } from '../pieces/LayoutFields';
 import { MixFields } from '../pieces/MixFields';
-import { type Laid, shared, useBench } from '../useBench';
+import { shared, useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 
-const KINDS: [LayoutSpec['kind'], string][] = [
-  ['whole', 'Whole picture'],
-  ...(['planks', 'herringbone', 'stretcher', 'flemish', 'grid', 'hexagon'] as LaidKind[]).map(
-    (k): [LaidKind, string] => [k, LAYOUTS[k].label],
-  ),
-  ['asModelled', 'As modelled'],
-];
-
-const layoutOf = (kind: LaidKind) => LAYOUTS[kind] as Layout<LaidSpec>;
+const KINDS = LAYOUTS.map(({ kind, label }): [LayoutSpec['kind'], string] => [kind, label]);
 
 /** How pieces are arranged, their size, and what lies between them. */
 export function PiecesCard() {
@@ -38,29 +33,34 @@ export function PiecesCard() {
   const layout = pieces?.layout;
   const all = !none && kind !== MIXED;
 
-  const set = (change: (pieces: PiecesSpec, l: Laid) => PiecesSpec, gesture?: string) =>
-    edit((l) => (l.spec.pieces ? { ...l.spec, pieces: change(l.spec.pieces, l) } : l.spec), gesture);
+  const setPieces = (change: (pieces: PiecesSpec) => PiecesSpec, gesture?: string) =>
+    edit((l) => (l.spec.pieces ? { ...l.spec, pieces: change(l.spec.pieces) } : l.spec), gesture);
+  const onJoint: OnEach<JointSpec> = (change, g) => setPieces((p) => ({ ...p, joint: change(p.joint) }), g);
+  const onLayout: OnEach<LayoutSpec> = (change, g) => setPieces((p) => ({ ...p, layout: change(p.layout) }), g);
 
   function become(next: LayoutSpec['kind']) {
+    const { preset, cells } = layoutOf<LayoutSpec>(LAYOUTS.find((l) => l.kind === next)!.preset.spec);
     edit((l) => {
       const now = l.spec.pieces;
-      const joint: JointSpec = isLaidKind(next) ? layoutOf(next).preset.joint : (now?.joint ?? defaultJoint(0));
-      const spec: LayoutSpec = isLaidKind(next) ? layoutOf(next).preset.spec : { kind: next };
+      const joint = cells === 'laid' ? preset.joint : (now?.joint ?? preset.joint);
       // a colour or material chosen for joints stays with the next layout
-      const kept = now && now.layout.kind !== 'whole' ? { ...joint, material: now.joint.material } : joint;
+      const kept = now && layoutOf(now.layout).cells !== 'none' ? { ...joint, material: now.joint.material } : joint;
+      const arris = now?.arris ? { arris: now.arris } : {};
       return {
         ...l.spec,
-        pieces: { layout: spec, joint: kept, mix: now?.mix ?? noMix(), ...(now?.arris ? { arris: now.arris } : {}) },
+        pieces: { layout: preset.spec, joint: kept, mix: now?.mix ?? noMix(), ...arris },
         variation: l.spec.variation ?? plainVariation(),
       };
     });
   }
-  const setLayout = (spec: LaidSpec, gesture?: string) => set((p) => ({ ...p, layout: spec }), gesture);
-  const shownLayout = layout && isLaid(layout) ? layout : null;
-  const def = shownLayout ? layoutOf(shownLayout.kind) : null;
+  const def = layout && all ? layoutOf(layout) : null;
+  const inPieces = def?.cells === 'laid';
+  const every = laid.flatMap((l) => (l.spec.pieces ? [l.spec.pieces] : []));
   const sheet = useSheet(first?.spec && aroundOf(first.spec.mapping) ? first.surface.id : null)?.sheet ?? null;
   const fitted = sheet && first ? (goAround(first.spec, sheet.ring)?.layout ?? null) : null;
-  const joint = all && shownLayout ? shared(laid, (l) => l.spec.pieces?.joint.acrossMm ?? 0) : null;
+  const sameArris = shared(laid, (l) => l.spec.pieces?.arris ?? 'fold');
+  const joint = inPieces ? shared(laid, (l) => l.spec.pieces?.joint.acrossMm ?? 0) : null;
+  const size = inPieces ? shared(laid, (l) => def.size?.get(l.spec.pieces!.layout) ?? null) : null;
 
   return (
     <Card
@@ -68,40 +68,45 @@ export function PiecesCard() {
       share={1.3}
       title="Pieces"
       more={
-        pieces && all && layout?.kind !== 'whole' ? (
+        pieces && def && def.cells !== 'none' ? (
           <div className="grid w-[380px] grid-cols-2 gap-x-2 gap-y-1.5">
-            {shownLayout && <LayoutFields spec={shownLayout} unit={unit} onChange={setLayout} />}
-            {shownLayout && def?.pitch?.(shownLayout, pieces.joint) && (
+            <FieldViews
+              fields={def.fields}
+              specs={every.map((p) => p.layout)}
+              context={undefined}
+              unit={unit}
+              onEach={onLayout}
+            />
+            {layout && def.pitch?.(layout, pieces.joint) && (
               <Select
                 label="At an arris they"
-                value={pieces.arris ?? 'fold'}
-                options={[
-                  ['fold', 'fold over it'],
-                  ['break', 'break, and begin anew'],
-                  ['return', 'return, as masons do'],
-                ]}
-                onChange={(v) => set((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
+                value={sameArris === MIXED ? '' : sameArris}
+                options={[...(sameArris === MIXED ? [['', 'mixed'] as [string, string]] : []), ...ARRISES]}
+                onChange={(v) => v && setPieces((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
               />
             )}
-            <JointFields
-              joint={pieces.joint}
-              unit={unit}
-              plain={!shownLayout}
-              onChange={(j, g) => set((p) => ({ ...p, joint: j }), g)}
-            />
+            <JointFields joints={every.map((p) => p.joint)} unit={unit} plain={!inPieces} onEach={onJoint} />
             <MixFields
               mix={pieces.mix}
+              mixed={shared(laid, (l) => l.spec.pieces?.mix) === MIXED}
               main={first.spec.material}
-              roles={def?.roles ?? ['body']}
-              onChange={(mix, materials, g) =>
-                edit((l) => ({ ...l.spec, pieces: { ...l.spec.pieces!, mix } }), g, materials)
+              roles={def.roles}
+              onEach={(change, materials, g) =>
+                edit(
+                  (l) =>
+                    l.spec.pieces
+                      ? { ...l.spec, pieces: { ...l.spec.pieces, mix: change(l.spec.pieces.mix) } }
+                      : l.spec,
+                  g,
+                  materials,
+                )
               }
             />
           </div>
         ) : undefined
       }
     >
-      <div className={shownLayout && all ? 'grid grid-cols-[1fr_58px] gap-1.5' : ''}>
+      <div className={inPieces ? 'grid grid-cols-[1fr_58px] gap-1.5' : ''}>
         <div className="min-w-0 space-y-1">
           <Select
             label="Layout"
@@ -111,38 +116,38 @@ export function PiecesCard() {
             options={kind === MIXED ? [['', 'mixed'], ...KINDS] : KINDS}
             onChange={(v) => v && become(v as LayoutSpec['kind'])}
           />
-          {def && shownLayout && all && (
+          {inPieces && (
             <Select
               label="Format"
               hideLabel
-              value={formatOf(def, shownLayout)}
+              value={formatOf(def, layout!)}
               options={[['', 'Own format'], ...def.formats.map((f, i): [string, string] => [String(i), f.label])]}
               onChange={(v) => {
                 const format = def.formats[Number(v)];
-                if (v !== '' && format)
-                  set((p) => ({
-                    ...p,
-                    layout: format.spec,
-                    joint: { ...p.joint, ...def.preset.joint, material: p.joint.material, ...format.joint },
-                  }));
+                if (v === '' || !format) return;
+                setPieces((p) => ({
+                  ...p,
+                  layout: format.spec,
+                  joint: { ...p.joint, ...def.preset.joint, material: p.joint.material, ...format.joint },
+                }));
               }}
             />
           )}
         </div>
-        {shownLayout && all && (
+        {inPieces && (
           <div className="h-[56px]">
-            <BondDrawing layout={shownLayout} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
+            <BondDrawing layout={layout!} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
           </div>
         )}
       </div>
-      {def && shownLayout && all ? (
+      {inPieces && def.size ? (
         <div className="mt-1.5 grid grid-cols-[1.5fr_1fr] gap-1">
           <SizeField
             label={def.size.label}
-            value={def.size.get(shownLayout)}
+            value={size === MIXED ? null : size}
             unit={unit}
             sorted={def.size.sorted}
-            onChange={(size) => setLayout(def.size.set(shownLayout, size))}
+            onChange={(next) => onLayout((own) => def.size!.set(own, next))}
           />
           <ValueField
             label="Joints"
@@ -151,7 +156,13 @@ export function PiecesCard() {
             value={joint}
             min={0}
             max={1000}
-            onChange={(mm, g) => set((p) => ({ ...p, joint: { ...p.joint, alongMm: mm, acrossMm: mm } }), g)}
+            onChange={(mm, g) => onJoint((j) => ({ ...j, alongMm: mm, acrossMm: mm }), g)}
+            onStep={(by, g) =>
+              onJoint(
+                (j) => ({ ...j, alongMm: Math.max(0, j.alongMm + by), acrossMm: Math.max(0, j.acrossMm + by) }),
+                g,
+              )
+            }
           />
           {fitted && def.size.get(fitted) && (
             <p className="quiet num col-span-2 text-2xs">
@@ -168,20 +179,22 @@ export function PiecesCard() {
         <p className="quiet mt-1.5 text-2xs leading-tight">
           {none
             ? 'Pick a surface that has a material.'
-            : kind === 'asModelled'
-              ? 'Every separate body of this surface is a piece with a print of its own.'
-              : kind === MIXED
-                ? 'The surfaces picked are laid differently. Choose one layout for all.'
-                : 'The picture lies on the surface as it is. Choose a layout to lay it piece by piece.'}
+            : kind === MIXED
+              ? 'The surfaces picked are laid differently. Choose one layout for all.'
+              : (def ?? whole).hint}
         </p>
       )}
     </Card>
   );
 }
 
-const isLaidKind = (kind: LayoutSpec['kind']): kind is LaidKind => Object.hasOwn(LAYOUTS, kind);
+const ARRISES: [string, string][] = [
+  ['fold', 'fold over it'],
+  ['break', 'break, and begin anew'],
+  ['return', 'return, as masons do'],
+];
 
-const formatOf = (def: Layout<LaidSpec>, spec: LaidSpec): string => {
+const formatOf = (def: Layout<LayoutSpec>, spec: LayoutSpec): string => {
   const text = JSON.stringify(spec);
   const found = def.formats.findIndex((f) => JSON.stringify(f.spec) === text);
   return found < 0 ? '' : String(found);

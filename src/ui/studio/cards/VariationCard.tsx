@@ -35,12 +35,7 @@ export function VariationCard() {
       title="Variation"
       more={
         variation ? (
-          <VariationFields
-            variation={variation}
-            material={first.material}
-            unit={unit}
-            onChange={(v, g) => set((now) => ({ ...v, pins: now.pins, deals: now.deals }), g)}
-          />
+          <VariationFields variations={laid.map(of)} material={first.material} unit={unit} onEach={set} />
         ) : undefined
       }
     >
@@ -61,6 +56,7 @@ export function VariationCard() {
               min={0}
               max={2147483647}
               onChange={(v, g) => set((now) => ({ ...now, shuffle: Math.round(v) }), g)}
+              onStep={(by, g) => set((now) => ({ ...now, shuffle: Math.max(0, Math.round(now.shuffle + by)) }), g)}
             />
             <button
               type="button"
@@ -118,11 +114,9 @@ function Samples({ id }: { id: string }) {
   const { project } = useBench();
   const { request } = usePieces(id);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const key = request && project ? JSON.stringify([request, picturesOf(project, request.spec, 512)]) : null;
-  const answer = useLatest(key, (asked) => {
-    const [of, pictures] = JSON.parse(asked) as [NonNullable<typeof request>, (string | null)[]];
-    return sheetService().samplePieces(of, SAMPLES, pictures);
-  });
+  const pictures = request && project ? picturesOf(project, request.region.spec, 512) : [];
+  const question = request && { key: `${request.key}#${pictures.join()}`, request, pictures };
+  const answer = useLatest(question, (asked) => sheetService().samplePieces(asked.request, SAMPLES, asked.pictures));
   const bitmap = answer?.value ?? null;
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');

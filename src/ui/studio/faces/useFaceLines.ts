@@ -13,10 +13,9 @@ export function useFaceLines(
   faces: FaceRuns,
 ): { part: string; lines: Float32Array } | null {
   const of = part ? project.parts[part] : undefined;
-  const key = of && faces.length ? JSON.stringify({ url: meshUrl(project, of.model), mesh: of.mesh, faces }) : null;
-  const answer = useLatest(key, (asked) =>
-    sheetService().facesBorder(JSON.parse(asked) as { url: string; mesh: number; faces: FaceRuns }),
-  );
-  const lines = key ? (answer?.value ?? null) : null;
+  const url = of ? meshUrl(project, of.model) : '';
+  const question = of && faces.length ? { key: `${url}#${of.mesh}#${faces.join()}`, url, mesh: of.mesh, faces } : null;
+  const answer = useLatest(question, ({ key: _key, ...asked }) => sheetService().facesBorder(asked));
+  const lines = question ? (answer?.value ?? null) : null;
   return useMemo(() => (part && lines ? { part, lines } : null), [part, lines]);
 }

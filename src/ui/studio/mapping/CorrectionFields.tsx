@@ -2,63 +2,49 @@
 
 import { X } from 'lucide-react';
 import type { SheetSummary } from '@/core/mapping/sheet';
-import { type CorrectionSpec, corrects, noCorrection } from '@/core/mapping/correctionSchema';
+import { type CorrectionSpec, corrects, noCorrection, type Pull } from '@/core/mapping/correctionSchema';
 import type { MappingSpec } from '@/core/mapping/schema';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { useSelection } from '../../project/selection';
-import { ValueField } from '../../shared/ValueField';
+import type { OnEach } from '../../shared/FieldView';
+import { MIXED, ValueField } from '../../shared/ValueField';
 
 /** What is set right by hand on the sheet, and what it costs. */
 export function CorrectionFields({
-  mapping,
+  mappings,
   sheet,
   unit,
-  onChange,
+  onEach,
 }: {
-  mapping: MappingSpec;
+  /** Of all that is picked, the first picked first. */
+  mappings: MappingSpec[];
   sheet: SheetSummary | null;
   unit: LengthUnit;
-  onChange: (m: MappingSpec, gesture?: string) => void;
+  onEach: OnEach<MappingSpec>;
 }) {
   const tool = useSelection((s) => s.pullTool);
   const setTool = useSelection((s) => s.setPullTool);
-  const c = mapping.correction ?? noCorrection();
-  const set = (change: Partial<CorrectionSpec>, gesture?: string) => {
-    const next = { ...c, ...change };
-    const { correction: _before, ...plain } = mapping;
-    onChange((corrects(next) ? { ...plain, correction: next } : plain) as MappingSpec, gesture);
-  };
+  const [mapping] = mappings;
+  const of = (m: MappingSpec) => m.correction ?? noCorrection();
+  const c = of(mapping);
+  const edit = (change: (own: CorrectionSpec) => CorrectionSpec, gesture?: string) =>
+    onEach((own) => corrected(own, change(of(own))), gesture);
+  const field = (label: string, key: 'shearDeg' | 'taperPercent' | 'alignMm', min: number, max: number) => ({
+    label,
+    min,
+    max,
+    value: (mappings.every((m) => of(m)[key] === c[key]) ? c[key] : MIXED) as number | typeof MIXED,
+    onChange: (v: number, g?: string) => edit((own) => ({ ...own, [key]: v }), g),
+    onStep: (by: number, g: string) =>
+      edit((own) => ({ ...own, [key]: Math.min(max, Math.max(min, own[key] + by)) }), g),
+  });
   return (
     <fieldset className="space-y-1.5 border-t border-base-300 pt-1.5">
       <legend className="sr-only">Corrected by hand</legend>
       <div className="grid grid-cols-3 gap-2">
-        <ValueField
-          label="Shear"
-          kind="angle"
-          value={c.shearDeg}
-          min={-80}
-          max={80}
-          onChange={(shearDeg, g) => set({ shearDeg }, g)}
-        />
-        <ValueField
-          label="Wider at the top"
-          kind="number"
-          suffix=" %"
-          decimals={1}
-          value={c.taperPercent}
-          min={-95}
-          max={400}
-          onChange={(taperPercent, g) => set({ taperPercent }, g)}
-        />
-        <ValueField
-          label="Level rows within"
-          kind="length"
-          unit={unit}
-          value={c.alignMm}
-          min={0}
-          max={1e5}
-          onChange={(alignMm, g) => set({ alignMm }, g)}
-        />
+        <ValueField kind="angle" {...field('Shear', 'shearDeg', -80, 80)} />
+        <ValueField kind="number" suffix=" %" decimals={1} {...field('Wider at the top', 'taperPercent', -95, 400)} />
+        <ValueField kind="length" unit={unit} {...field('Level rows within', 'alignMm', 0, 1e5)} />
       </div>
       <div className="flex flex-wrap gap-1">
         {(['point', 'row'] as const).map((kind) => (
@@ -74,7 +60,7 @@ export function CorrectionFields({
           </button>
         ))}
         {corrects(mapping.correction) && (
-          <button type="button" className="tool h-[22px] px-1 text-2xs" onClick={() => set(noCorrection())}>
+          <button type="button" className="tool h-[22px] px-1 text-2xs" onClick={() => edit(noCorrection)}>
             Let go of all
           </button>
         )}
@@ -89,7 +75,7 @@ export function CorrectionFields({
             type="button"
             className="tool ml-auto h-5 px-1"
             aria-label={`Let go of pull ${i + 1}`}
-            onClick={() => set({ pulls: c.pulls.filter((_, k) => k !== i) })}
+            onClick={() => edit((own) => ({ ...own, pulls: own.pulls.filter((pull) => !samePull(pull, p)) }))}
           >
             <X size={11} />
           </button>
@@ -104,3 +90,10 @@ export function CorrectionFields({
     </fieldset>
   );
 }
+
+function corrected(mapping: MappingSpec, correction: CorrectionSpec): MappingSpec {
+  const { correction: _before, ...plain } = mapping;
+  return (corrects(correction) ? { ...plain, correction } : plain) as MappingSpec;
+}
+
+const samePull = (a: Pull, b: Pull) => JSON.stringify(a) === JSON.stringify(b);

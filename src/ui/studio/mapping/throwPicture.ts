@@ -2,7 +2,7 @@ import { regionsOf } from '@/core/project/regions';
 import { type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { useProject } from '../../project/projectStore';
-import { sheetRequest, sheetService } from '../../project/sheetService';
+import { sheetService, uncutRequest } from '../../project/sheetService';
 import type { Laid } from '../useBench';
 
 const DIRECTIONS: Record<'up' | 'down' | 'north' | 'east' | 'south' | 'west', readonly number[]> = {
@@ -31,7 +31,7 @@ export async function throwPicture(laid: Laid[]): Promise<void> {
   const bounds = await Promise.all(
     laid.map(async ({ surface, spec }) => {
       const [region] = regionsOf(project, surface, (s) => (s.id === surface.id ? { ...spec, mapping } : s.spec));
-      return (await sheetService().summary(sheetRequest(project, { ...region, cuts: [] }))).bounds;
+      return (await sheetService().summary(uncutRequest(project, region))).bounds;
     }),
   );
   const [minX, minY] = [Math.min(...bounds.map((b) => b.minX)), Math.min(...bounds.map((b) => b.minY))];

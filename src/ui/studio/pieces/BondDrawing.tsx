@@ -3,12 +3,21 @@
 import { useMemo } from 'react';
 import { areaOf } from '@/core/layout/area';
 import { Cells } from '@/core/layout/cells';
-import { type LaidSpec, openLayout } from '@/core/layout/registry';
-import type { JointSpec } from '@/core/layout/schema';
+import { openLayout } from '@/core/layout/registry';
+import type { JointSpec } from '@/core/layout/joint';
+import type { LayoutSpec } from '@/core/layout/schema';
 import { SHAPES } from '@/core/layout/shapes';
 
 /** A layout in line drawing, its proportions true: about four pieces of it. */
-export function BondDrawing({ layout, joint, turnDeg = 0 }: { layout: LaidSpec; joint: JointSpec; turnDeg?: number }) {
+export function BondDrawing({
+  layout,
+  joint,
+  turnDeg = 0,
+}: {
+  layout: LayoutSpec;
+  joint: JointSpec;
+  turnDeg?: number;
+}) {
   const { paths, size } = useMemo(() => draw(layout, joint), [layout, joint]);
   return (
     <svg
@@ -33,7 +42,7 @@ export function BondDrawing({ layout, joint, turnDeg = 0 }: { layout: LaidSpec; 
 }
 
 /** Piece outlines round the origin, covering a square of `size` mm however it is turned. */
-function draw(layout: LaidSpec, joint: JointSpec): { paths: string[]; size: number } {
+function draw(layout: LayoutSpec, joint: JointSpec): { paths: string[]; size: number } {
   const probe = openLayout(layout, joint, areaOf([square(4000)]));
   const [length, width] = probe.largest;
   const size = Math.max(width * 3.2, Math.min(length * 1.7, width * 9));

@@ -1,48 +1,33 @@
 'use client';
 
-import type { JointSpec } from '@/core/layout/schema';
+import type { JointSpec } from '@/core/layout/joint';
+import { JOINT_FIELDS } from '@/core/layout/jointFields';
 import type { LengthUnit } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
+import { FieldViews, type OnEach } from '../../shared/FieldView';
 import { Select } from '../../shared/fields';
-import { ValueField } from '../../shared/ValueField';
 
 /** What lies between pieces, and how their edges are made. */
 export function JointFields({
-  joint,
+  joints,
   unit,
   plain,
-  onChange,
+  onEach,
 }: {
-  joint: JointSpec;
+  joints: JointSpec[];
   unit: LengthUnit;
   /** Pieces found in the mesh have no joints, only edges. */
   plain: boolean;
-  onChange: (joint: JointSpec, gesture?: string) => void;
+  onEach: OnEach<JointSpec>;
 }) {
   const materials = useProject((s) => s.project?.materials) ?? {};
-  const length = (label: string, key: 'alongMm' | 'acrossMm' | 'recessMm' | 'roundingMm', max: number) => (
-    <ValueField
-      label={label}
-      kind="length"
-      unit={unit}
-      value={joint[key]}
-      min={0}
-      max={max}
-      step={0.5}
-      onChange={(v, g) => onChange({ ...joint, [key]: v }, g)}
-    />
-  );
+  const [first] = joints;
+  const alike = joints.every((j) => j.material === first.material);
+  const choices = Object.values(materials).map((m): [string, string] => [m.id, m.name]);
   return (
     <fieldset className="col-span-2 grid grid-cols-4 gap-1 border-t border-base-300 pt-1.5">
       <legend className="sr-only">Joints</legend>
-      {!plain && (
-        <>
-          {length('At ends', 'alongMm', 1000)}
-          {length('Between rows', 'acrossMm', 1000)}
-          {length('Recess', 'recessMm', 100)}
-        </>
-      )}
-      {length('Edges rounded', 'roundingMm', 50)}
+      <FieldViews fields={JOINT_FIELDS} specs={joints} context={{ plain }} unit={unit} onEach={onEach} />
       {!plain && (
         <>
           <label className="block">
@@ -50,20 +35,21 @@ export function JointFields({
             <input
               type="color"
               className="field p-0.5"
-              value={joint.colour}
-              disabled={joint.material !== null}
-              onChange={(e) => onChange({ ...joint, colour: e.target.value }, 'joint-colour')}
+              value={first.colour}
+              disabled={joints.every((j) => j.material !== null)}
+              onChange={({ target }) => onEach((j) => ({ ...j, colour: target.value }), 'joint-colour')}
             />
           </label>
           <div className="col-span-3">
             <Select
               label="Joint material"
-              value={joint.material ?? ''}
+              value={alike ? (first.material ?? '') : 'mixed'}
               options={[
+                ...(alike ? [] : ([['mixed', 'mixed']] as [string, string][])),
                 ['', 'the plain colour'],
-                ...Object.values(materials).map((m): [string, string] => [m.id, m.name]),
+                ...choices,
               ]}
-              onChange={(v) => onChange({ ...joint, material: v || null })}
+              onChange={(v) => v !== 'mixed' && onEach((j) => ({ ...j, material: v || null }))}
             />
           </div>
         </>

@@ -1,6 +1,7 @@
 'use client';
 
-import type { MixEntry, MixSpec, PieceRole } from '@/core/layout/schema';
+import type { PieceRole } from '@/core/layout/roles';
+import type { MixEntry, MixSpec } from '@/core/layout/mix';
 import type { Material } from '@/core/material/schema';
 import { trimNumber } from '@/core/units/length';
 import { useLibrary } from '../../materials/useLibrary';
@@ -11,27 +12,35 @@ import { ValueField } from '../../shared/ValueField';
 /** Further materials among the pieces; each can be switched off and keeps its settings. */
 export function MixFields({
   mix,
+  mixed,
   main,
   roles,
-  onChange,
+  onEach,
 }: {
+  /** Of the first picked. */
   mix: MixSpec;
+  /** Others are mixed otherwise: a change of the list gives all the same list. */
+  mixed: boolean;
   main: string;
   roles: readonly PieceRole[];
-  onChange: (mix: MixSpec, materials: Material[], gesture?: string) => void;
+  onEach: (change: (own: MixSpec) => MixSpec, materials: Material[], gesture?: string) => void;
 }) {
+  const onChange = (next: MixSpec, materials: Material[], gesture?: string) => onEach(() => next, materials, gesture);
   const project = useProject((s) => s.project)!;
   const library = useLibrary().data ?? [];
   const choices = [...new Map([...library, ...Object.values(project.materials)].map((m) => [m.id, m])).values()];
   const named = (id: string) => choices.find((m) => m.id === id)?.name ?? id;
   /** The project's own version where it has one, else the library's. */
   const bring = (id: string): Material[] => (project.materials[id] ? [] : library.filter((m) => m.id === id));
-  const put = (i: number, values: Partial<MixEntry>, gesture?: string) =>
-    onChange(
-      { ...mix, entries: mix.entries.map((e, k) => (k === i ? { ...e, ...values } : e)) },
-      values.material ? bring(values.material) : [],
-      gesture,
-    );
+  /** On each that mixes the same material in this place. */
+  const put = (i: number, values: Partial<MixEntry>, gesture?: string) => {
+    const { material } = mix.entries[i];
+    const change = (own: MixSpec) => ({
+      ...own,
+      entries: own.entries.map((e, k) => (k === i && e.material === material ? { ...e, ...values } : e)),
+    });
+    onEach(change, values.material ? bring(values.material) : [], gesture);
+  };
   const add = () => {
     const next = choices.find((m) => m.id !== main && !mix.entries.some((e) => e.material === m.id));
     if (!next) return;
@@ -51,6 +60,7 @@ export function MixFields({
   return (
     <fieldset className="col-span-2 space-y-1 border-t border-base-300 pt-1.5">
       <legend className="sr-only">Materials among the pieces</legend>
+      {mixed && <p className="quiet text-2xs">mixed: those of the first picked are shown</p>}
       <div className="flex items-end gap-2">
         <div className="w-40">
           <Select
@@ -61,7 +71,7 @@ export function MixFields({
               ['course', 'by course'],
               ['role', 'by role'],
             ]}
-            onChange={(by) => onChange({ ...mix, by: by as MixSpec['by'] }, [])}
+            onChange={(by) => onEach((own) => ({ ...own, by: by as MixSpec['by'] }), [])}
           />
         </div>
         <button type="button" className="tool tool-line" disabled={mix.entries.length >= 12} onClick={add}>

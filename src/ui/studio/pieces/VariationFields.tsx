@@ -4,28 +4,76 @@ import { type Material, ROLE_LABELS, ROLES } from '@/core/material/schema';
 import type { LengthUnit } from '@/core/units/length';
 import type { PercentRange, Slide, VariationSpec } from '@/core/variation/schema';
 import { Select } from '../../shared/fields';
-import { ValueField } from '../../shared/ValueField';
+import type { OnEach } from '../../shared/FieldView';
+import { MIXED, ValueField } from '../../shared/ValueField';
 
 /** Everything in which pieces can differ. */
 export function VariationFields({
-  variation: v,
+  variations,
   material,
   unit,
-  onChange,
+  onEach,
 }: {
-  variation: VariationSpec;
+  /** Of all that is picked, the first picked first. */
+  variations: VariationSpec[];
   material: Material;
   unit: LengthUnit;
-  onChange: (variation: VariationSpec, gesture?: string) => void;
+  onEach: OnEach<VariationSpec>;
 }) {
-  const put = (values: Partial<VariationSpec>, gesture?: string) => onChange({ ...v, ...values }, gesture);
-  const tone = (key: keyof VariationSpec['tone'], label: string) => (
-    <Percents
-      label={label}
-      value={v.tone[key]}
-      onChange={(range, g) => put({ tone: { ...v.tone, [key]: range } }, g)}
-    />
+  const [v] = variations;
+  const put = (values: Partial<VariationSpec>, gesture?: string) => onEach((own) => ({ ...own, ...values }), gesture);
+  const same = <T,>(read: (own: VariationSpec) => T): T | typeof MIXED =>
+    variations.every((own) => JSON.stringify(read(own)) === JSON.stringify(read(v))) ? read(v) : MIXED;
+  const number = (
+    read: (own: VariationSpec) => number,
+    write: (own: VariationSpec, value: number) => VariationSpec,
+    min: number,
+    max: number,
+  ) => ({
+    value: same<number>(read) as number | typeof MIXED,
+    min,
+    max,
+    onChange: (n: number, g?: string) => onEach((own) => write(own, n), g),
+    onStep: (by: number, g: string) => onEach((own) => write(own, Math.min(max, Math.max(min, read(own) + by))), g),
+  });
+  const percents = (
+    label: string,
+    read: (own: VariationSpec) => PercentRange,
+    write: (own: VariationSpec, range: PercentRange) => VariationSpec,
+    min = -100,
+    max = 100,
+  ) => (
+    <div className="grid grid-cols-2 items-end gap-1">
+      <ValueField
+        label={`${label}, from`}
+        kind="number"
+        suffix="%"
+        {...number(
+          (own) => read(own).from,
+          (own, from) => write(own, { ...read(own), from }),
+          min,
+          max,
+        )}
+      />
+      <ValueField
+        label="to"
+        kind="number"
+        suffix="%"
+        {...number(
+          (own) => read(own).to,
+          (own, to) => write(own, { ...read(own), to }),
+          min,
+          max,
+        )}
+      />
+    </div>
   );
+  const tone = (key: keyof VariationSpec['tone'], label: string) =>
+    percents(
+      label,
+      (own) => own.tone[key],
+      (own, range) => ({ ...own, tone: { ...own.tone, [key]: range } }),
+    );
   const check = (label: string, on: boolean, set: (on: boolean) => void) => (
     <label className="flex h-[26px] items-center gap-2 self-end">
       <input type="checkbox" className="checkbox checkbox-xs" checked={on} onChange={(e) => set(e.target.checked)} />
@@ -33,6 +81,7 @@ export function VariationFields({
     </label>
   );
   const { leaves } = material;
+  const turns = same((own) => String(own.turnStepDeg));
   return (
     <div className="grid w-[360px] grid-cols-2 gap-x-2 gap-y-1.5">
       {check('Each piece takes its own print', v.on, (on) => put({ on }))}
@@ -40,53 +89,58 @@ export function VariationFields({
         label="Prints alike from an overlap of"
         kind="number"
         suffix="%"
-        value={v.overlapShare * 100}
-        min={0}
-        max={90}
-        onChange={(n, g) => put({ overlapShare: n / 100 }, g)}
+        {...number(
+          (own) => own.overlapShare * 100,
+          (own, n) => ({ ...own, overlapShare: n / 100 }),
+          0,
+          90,
+        )}
       />
       <SlideFields
         label="Slide along"
-        slide={v.slideAlong}
+        slides={variations.map((own) => own.slideAlong)}
         unit={unit}
-        onChange={(slideAlong, g) => put({ slideAlong }, g)}
+        onEach={(change, g) => onEach((own) => ({ ...own, slideAlong: change(own.slideAlong) }), g)}
       />
       <SlideFields
         label="Slide across"
-        slide={v.slideAcross}
+        slides={variations.map((own) => own.slideAcross)}
         unit={unit}
-        onChange={(slideAcross, g) => put({ slideAcross }, g)}
+        onEach={(change, g) => onEach((own) => ({ ...own, slideAcross: change(own.slideAcross) }), g)}
       />
       <Select
         label="Prints turned"
-        value={String(v.turnStepDeg)}
+        value={turns === MIXED ? '' : turns}
         options={[
+          ...(turns === MIXED ? [['', 'mixed'] as [string, string]] : []),
           ['0', 'never'],
           ['180', 'end for end'],
           ['90', 'by quarters'],
           ['1', 'any way'],
         ]}
-        onChange={(n) => put({ turnStepDeg: Number(n) })}
+        onChange={(n) => n && put({ turnStepDeg: Number(n) })}
       />
       <div className="flex gap-3">
         {check('Flip along', v.flipAlong, (flipAlong) => put({ flipAlong }))}
         {check('across', v.flipAcross, (flipAcross) => put({ flipAcross }))}
       </div>
-      <Percents
-        label="Picture size"
-        value={v.sizePercent}
-        least={10}
-        most={1000}
-        onChange={(sizePercent, g) => put({ sizePercent }, g)}
-      />
+      {percents(
+        'Picture size',
+        (own) => own.sizePercent,
+        (own, sizePercent) => ({ ...own, sizePercent }),
+        10,
+        1000,
+      )}
       <ValueField
         label="Faces lean up to"
         kind="angle"
-        value={v.tiltDeg}
-        min={0}
-        max={10}
         step={0.1}
-        onChange={(tiltDeg, g) => put({ tiltDeg }, g)}
+        {...number(
+          (own) => own.tiltDeg,
+          (own, tiltDeg) => ({ ...own, tiltDeg }),
+          0,
+          10,
+        )}
       />
       {leaves && (
         <div className="col-span-2">
@@ -134,77 +188,46 @@ export function VariationFields({
   );
 }
 
-function Percents({
-  label,
-  value,
-  least = -100,
-  most = 100,
-  onChange,
-}: {
-  label: string;
-  value: PercentRange;
-  least?: number;
-  most?: number;
-  onChange: (value: PercentRange, gesture?: string) => void;
-}) {
-  return (
-    <div className="grid grid-cols-2 items-end gap-1">
-      <ValueField
-        label={`${label}, from`}
-        kind="number"
-        suffix="%"
-        value={value.from}
-        min={least}
-        max={most}
-        onChange={(from, g) => onChange({ ...value, from }, g)}
-      />
-      <ValueField
-        label="to"
-        kind="number"
-        suffix="%"
-        value={value.to}
-        min={least}
-        max={most}
-        onChange={(to, g) => onChange({ ...value, to }, g)}
-      />
-    </div>
-  );
-}
-
 function SlideFields({
   label,
-  slide,
+  slides,
   unit,
-  onChange,
+  onEach,
 }: {
   label: string;
-  slide: Slide | null;
+  slides: (Slide | null)[];
   unit: LengthUnit;
-  onChange: (slide: Slide | null, gesture?: string) => void;
+  onEach: OnEach<Slide | null>;
 }) {
+  const ranges = slides.filter((s) => s !== null);
+  const kind = ranges.length === 0 ? 'any' : ranges.length === slides.length ? 'range' : 'mixed';
   const side = (name: string, key: keyof Slide) => (
     <ValueField
       label={name}
       kind="length"
       unit={unit}
-      value={slide![key]}
+      value={ranges.every((s) => s[key] === ranges[0][key]) ? ranges[0][key] : MIXED}
       min={key === 'stepMm' ? 0 : -100_000}
       max={100_000}
-      onChange={(mm, g) => onChange({ ...slide!, [key]: mm }, g)}
+      onChange={(mm, g) => onEach((own) => own && { ...own, [key]: mm }, g)}
+      onStep={(by, g) => onEach((own) => own && { ...own, [key]: own[key] + by }, g)}
     />
   );
   return (
     <div>
       <Select
         label={label}
-        value={slide ? 'range' : 'any'}
+        value={kind}
         options={[
+          ...(kind === 'mixed' ? [['mixed', 'mixed'] as [string, string]] : []),
           ['any', 'anywhere in the picture'],
           ['range', 'within a range'],
         ]}
-        onChange={(kind) => onChange(kind === 'range' ? { fromMm: 0, toMm: 400, stepMm: 0 } : null)}
+        onChange={(next) =>
+          next !== 'mixed' && onEach((own) => (next === 'range' ? (own ?? { fromMm: 0, toMm: 400, stepMm: 0 }) : null))
+        }
       />
-      {slide && (
+      {ranges.length > 0 && (
         <div className="mt-1 grid grid-cols-3 gap-1">
           {side('From', 'fromMm')}
           {side('To', 'toMm')}

@@ -1,10 +1,10 @@
 import { toast } from 'sonner';
-import type { FoundPiece } from '@/core/lay/findPiece';
+import type { FoundPiece } from '@/core/lay/evaluate';
 import type { Spec } from '@/core/specification/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
 import { useProject } from '../../project/projectStore';
 import type { PieceTool } from '../../project/selection';
-import { piecesRequest, sheetService, shownRegion } from '../../project/sheetService';
+import { laidRequest, sheetService, shownRegion } from '../../project/sheetService';
 
 type Place = Parameters<ReturnType<typeof sheetService>['pieceAt']>[1];
 
@@ -33,7 +33,7 @@ export async function applyPieceTool(surfaceId: string, at: Place, tool: PieceTo
   const spec = surface?.spec;
   if (!project || !surface || !spec?.pieces) return void toast('This surface is not laid in pieces.');
   const region = shownRegion(project, {}, surfaceId)!;
-  const piece = await sheetService().pieceAt(piecesRequest(project, region, region.spec!), at);
+  const piece = await sheetService().pieceAt(laidRequest(project, region, region.spec!), at);
   if (!piece) return void toast('There is no piece here.');
   // the document may have changed while the worker looked
   const now = useProject.getState().project?.surfaces[surfaceId]?.spec;

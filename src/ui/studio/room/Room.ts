@@ -22,13 +22,13 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { finishOn } from '@/core/specification/finish';
-import { type Placement, placeSpec } from '@/core/setout/placement';
+import { type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Material } from '@/core/material/schema';
 import { allRegions, type Region } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
 import { type Spec, repeatOf } from '@/core/specification/schema';
-import { piecesRequest, sheetRequest, sheetService } from '../../project/sheetService';
+import { laidRequest, sheetRequest, sheetService } from '../../project/sheetService';
 import { liesInPieces } from '@/core/specification/schema';
 import { stillMaps } from '@/core/variation/schema';
 import type { JointShading } from './pieceShader';
@@ -185,7 +185,7 @@ export class Room {
     if (modelsKey !== this.modelsKey || !this.middle) this.settleMiddle(project);
     const service = sheetService();
     const all = allRegions(project, specOf);
-    const shapeKeys = new Map(all.map((r) => [r.id, JSON.stringify(sheetRequest(project, r))]));
+    const shapeKeys = new Map(all.map((r) => [r.id, sheetRequest(project, r).key]));
     const wanted = all.filter((r) => this.entries.get(r.id)?.shapeKey !== shapeKeys.get(r.id));
     // in batches, so that the first surfaces are seen soon
     for (let i = 0; i < wanted.length; i += 100) {
@@ -316,10 +316,8 @@ export class Room {
     if (!entry) return;
     const { spec } = region;
     if (!spec || !liesInPieces(spec)) return this.removePieces(entry);
-    const request = piecesRequest(state.project, region, spec);
-    // finish and light need no new geometry
-    const { finish: _finish, ...arranged } = spec;
-    const key = JSON.stringify([arranged, request.materials, entry.shapeKey]);
+    const request = laidRequest(state.project, region, spec);
+    const { key } = request;
     if (entry.pieces?.key === key) return;
     const dressed = await sheetService().pieces(request);
     if (this.disposed || this.entries.get(region.id) !== entry) return;
@@ -370,9 +368,8 @@ export class Room {
     for (const { mesh, material: n } of entry.pieces!.meshes) {
       const material = materials[n];
       // only the main material has a size of its own on this surface
-      const own = n === 0 ? spec : { ...spec, repeat: { own: null, locked: true } };
-      const look = finishOn(own, material);
-      const drawn = { material, look, ...repeatOf(own, material) };
+      const size = n === 0 ? repeatOf(spec, material) : { widthMm: material.widthMm, heightMm: material.heightMm };
+      const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
       mesh.material = this.materials.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
       mesh.visible = entry.mesh.visible;
     }
@@ -393,14 +390,15 @@ export class Room {
       const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
       const model = project.models[project.parts[surface.part].model];
       if (spec && material) {
-        const look = finishOn(spec, material);
-        mesh.material = this.materials.dressed({ material, look, ...repeatOf(spec, material) }, mode);
+        const size = repeatOnSheet(spec, material, entry.sheet);
+        const look = finishOn(spec.finish, material, size.widthMm);
+        mesh.material = this.materials.dressed({ material, look, ...size }, mode);
         if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
       } else if (mode.shown === 'test' && mode.test) {
         mesh.material = this.materials.dressed(
           {
             material: mode.test,
-            look: finishOn({ finish: {}, repeat: { own: null, locked: true } }, mode.test),
+            look: finishOn({}, mode.test),
             widthMm: 1000,
             heightMm: 1000,
           },

@@ -17,15 +17,14 @@ import { useThemeColours } from '../../shared/themeColours';
 import { useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 import { drawSheet, RULE, type SheetColours, type SheetPicture, type SheetPieces } from './drawSheet';
-import { LAYOUTS, isLaid, type LaidSpec } from '@/core/layout/registry';
+import { layoutOf } from '@/core/layout/registry';
 import type { PiecesSpec } from '@/core/layout/schema';
-import type { Layout } from '@/core/layout/types';
 import { liesInPieces } from '@/core/specification/schema';
-import type { PiecesRequest } from '@/workers/sheet.worker';
+import type { LaidRequest } from '@/workers/sheet.worker';
 import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';
 import { useLatest } from '../../shared/useLatest';
-import { picturesOf, placeOf, usePieces } from '../usePieces';
+import { picturesOf, usePieces } from '../usePieces';
 import { PullDrawing, withPull } from '../mapping/PullDrawing';
 import { ZoneBar, ZoneMenu } from '../zones/ZoneBar';
 import { ZoneDrawing } from '../zones/ZoneDrawing';
@@ -350,56 +349,50 @@ function around(b: Bounds2, points: Vec2[]): Bounds2 {
 }
 
 /** The two sides of a piece, where a layout has one size. */
-function sizeOfPiece({ pieces }: { pieces: PiecesSpec }): [number, number] | null {
-  const { layout } = pieces;
-  return isLaid(layout) ? (LAYOUTS[layout.kind] as Layout<LaidSpec>).size.get(layout) : null;
-}
+const sizeOfPiece = ({ pieces: { layout } }: { pieces: PiecesSpec }): [number, number] | null =>
+  layoutOf(layout).size?.get(layout) ?? null;
 
 function withPieceSize(spec: Spec, size: [number, number]): Spec {
   const { pieces } = spec;
-  if (!pieces || !isLaid(pieces.layout)) return spec;
-  const { size: side } = LAYOUTS[pieces.layout.kind] as Layout<LaidSpec>;
+  const side = pieces && layoutOf(pieces.layout).size;
+  if (!side) return spec;
   const [a, b] = side.sorted ? [...size].sort((p, q) => q - p) : size;
   return { ...spec, pieces: { ...pieces, layout: side.set(pieces.layout, [a, b]) } };
 }
 
 /** Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped. */
 function useDrawnPieces(
-  request: PiecesRequest | null,
+  request: LaidRequest | null,
   view: SheetViewport | null,
   colours: SheetColours,
 ): { pieces: SheetPieces | null; busy: boolean } {
   const project = useProject((s) => s.project);
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
-  const seen =
-    request && view ? Math.max(request.materials[request.spec.material]?.widthMm ?? 1000, 1) * view.scale * ratio : 0;
+  const main = request?.materials[request.region.spec.material];
+  const seen = main && view ? Math.max(main.widthMm, 1) * view.scale * ratio : 0;
   const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
   const { ink, thread } = colours;
-  const key =
-    request && view && project
-      ? JSON.stringify([request, view, picturesOf(project, request.spec, size), { ink, thread }])
+  const pictures = request && project ? picturesOf(project, request.region.spec, size) : [];
+  const question =
+    request && view
+      ? { key: [request.key, Object.values(view), pictures, ink, thread].join('#'), request, view, pictures }
       : null;
-  const answer = useLatest(key, async (asked): Promise<(SheetPieces & { surface: string }) | null> => {
-    const [of, seenFrom, pictures, marks] = JSON.parse(asked) as [
-      PiecesRequest,
-      SheetViewport,
-      (string | null)[],
-      { ink: string; thread: string },
-    ];
+  const answer = useLatest(question, async (asked): Promise<(SheetPieces & { region: string }) | null> => {
+    const { request: of, view: seenFrom } = asked;
     const sharp = {
       ...seenFrom,
       scale: seenFrom.scale * ratio,
       width: Math.round(seenFrom.width * ratio),
       height: Math.round(seenFrom.height * ratio),
     };
-    const bitmap = await sheetService().drawPieces(of, sharp, pictures, marks);
-    return bitmap && { bitmap, view: seenFrom, surface: placeOf(of) };
+    const bitmap = await sheetService().drawPieces(of, sharp, asked.pictures, { ink, thread });
+    return bitmap && { bitmap, view: seenFrom, region: of.region.id };
   });
   const drawn = answer?.value ?? null;
   // a picture that has been replaced lets go of its memory
   useEffect(() => () => drawn?.bitmap.close(), [drawn]);
-  const pieces = drawn && request && drawn.surface === placeOf(request) ? drawn : null;
-  return { pieces, busy: key !== null && answer?.key !== key };
+  const pieces = drawn && request && drawn.region === request.region.id ? drawn : null;
+  return { pieces, busy: question !== null && answer?.asked.key !== question.key };
 }
 
 /** Start mark, frame of one picture, and the handles; drawn as SVG so that they can be found and dragged. */

@@ -1,136 +1,22 @@
 'use client';
 
-import { LAYOUTS, type LaidSpec } from '@/core/layout/registry';
-import type { Sizes } from '@/core/layout/schema';
-import type { Layout, LayoutField } from '@/core/layout/types';
+import type { Sizes } from '@/core/schema/sizes';
 import type { LengthUnit } from '@/core/units/length';
-import { Select } from '../../shared/fields';
-import { ValueField } from '../../shared/ValueField';
-
-/** The parameters a layout says it has. */
-export function LayoutFields({
-  spec,
-  unit,
-  onChange,
-}: {
-  spec: LaidSpec;
-  unit: LengthUnit;
-  onChange: (spec: LaidSpec, gesture?: string) => void;
-}) {
-  const { fields } = LAYOUTS[spec.kind] as Layout<LaidSpec>;
-  return (
-    <>
-      {fields
-        .filter((f) => f.shown?.(spec) ?? true)
-        .map((f) => (
-          <Field key={f.label} field={f} spec={spec} unit={unit} onChange={onChange} />
-        ))}
-    </>
-  );
-}
-
-function Field({
-  field,
-  spec,
-  unit,
-  onChange,
-}: {
-  field: LayoutField<LaidSpec>;
-  spec: LaidSpec;
-  unit: LengthUnit;
-  onChange: (spec: LaidSpec, gesture?: string) => void;
-}) {
-  switch (field.kind) {
-    case 'length':
-      return (
-        <ValueField
-          label={field.label}
-          kind="length"
-          unit={unit}
-          value={field.get(spec)}
-          min={0}
-          max={100_000}
-          onChange={(v, g) => onChange(field.set(spec, v), g)}
-        />
-      );
-    case 'number':
-      return (
-        <ValueField
-          label={field.label}
-          kind="number"
-          value={field.get(spec)}
-          min={0}
-          max={1e9}
-          step={field.get(spec) > 1 ? 1 : 0.05}
-          onChange={(v, g) => onChange(field.set(spec, v), g)}
-        />
-      );
-    case 'choice':
-      return (
-        <Select
-          label={field.label}
-          value={field.get(spec)}
-          options={field.options.map(([v, t]) => [v, t])}
-          onChange={(v) => onChange(field.set(spec, v))}
-        />
-      );
-    case 'toggle':
-      return (
-        <label className="flex h-[26px] items-center gap-2 self-end">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={field.get(spec)}
-            onChange={(e) => onChange(field.set(spec, e.target.checked))}
-          />
-          <span className="leading-tight">{field.label}</span>
-        </label>
-      );
-    case 'count': {
-      const value = field.get(spec);
-      return (
-        <div className="flex items-end gap-1">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs mb-1.5"
-            aria-label={`${field.label}, fixed`}
-            checked={value !== null}
-            onChange={(e) => onChange(field.set(spec, e.target.checked ? 10 : null))}
-          />
-          <ValueField
-            label={field.label}
-            kind="number"
-            decimals={0}
-            value={value}
-            disabled={value === null}
-            min={1}
-            max={10_000}
-            onChange={(v, g) => onChange(field.set(spec, Math.round(v)), g)}
-          />
-        </div>
-      );
-    }
-    case 'sizes':
-      return (
-        <SizesField
-          label={field.label}
-          value={field.get(spec)}
-          unit={unit}
-          onChange={(v, g) => onChange(field.set(spec, v), g)}
-        />
-      );
-  }
-}
+import { Select } from './fields';
+import { ValueField } from './ValueField';
 
 /** One size, several with shares, or a range. */
-function SizesField({
+export function SizesView({
   label,
   value,
+  mixed = false,
   unit,
   onChange,
 }: {
   label: string;
   value: Sizes;
+  /** What is picked differs: the first one's are shown, and a change sets them all. */
+  mixed?: boolean;
   unit: LengthUnit;
   onChange: (value: Sizes, gesture?: string) => void;
 }) {
@@ -161,6 +47,7 @@ function SizesField({
   return (
     <fieldset className="col-span-2 grid grid-cols-3 gap-1 rounded-[6px] border border-base-300 p-1.5">
       <legend className="sr-only">{label}</legend>
+      {mixed && <p className="quiet col-span-3 text-2xs">mixed; a change sets all</p>}
       <Select
         label={label}
         value={value.kind}

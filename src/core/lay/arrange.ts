@@ -1,0 +1,75 @@
+import type { Vec3 } from '../geometry/vec';
+import { areaOf } from '../layout/area';
+import type { JointSpec } from '../layout/joint';
+import { layoutOf, type Layouts, openLayout } from '../layout/registry';
+import { closeRing } from '../layout/ring';
+import type { OpenLayout } from '../layout/types';
+import type { Sheet, SheetSummary } from '../mapping/sheet';
+import type { Material } from '../material/schema';
+import { goAround } from '../setout/around';
+import { frameOf, type LayoutFrame, loopInLayout } from '../setout/layoutFrame';
+import { placeSpec } from '../setout/placement';
+import { liesInPieces, repeatOf, type Sized, type Spec, type SpecInPieces } from '../specification/schema';
+import type { PieceMaterial, Varied } from '../variation/appearance';
+import { openDealer } from '../variation/deal';
+import { openPrints, turnsOfPrints } from '../variation/prints';
+import { plainVariation } from '../variation/schema';
+import { openTones } from '../variation/tone';
+import { type Bodies, findBodies } from './bodies';
+import type { CellSource } from './cellSource';
+import { laidCells } from './laidCells';
+
+/** The pieces of a region, ready to be asked for: nothing is laid yet. */
+export interface Arrangement extends Varied {
+  frame: LayoutFrame;
+  layout: OpenLayout;
+  cells: CellSource;
+  joint: JointSpec;
+}
+
+export type MaterialsById = Record<string, Material | undefined>;
+
+/** @returns null when it is laid as one whole picture, or its material is not there */
+export function arrange(
+  spec: Spec,
+  sheet: Sheet,
+  materials: MaterialsById,
+  partOrigin: Vec3,
+  layouts?: Layouts,
+): Arrangement | null {
+  const main = materials[spec.material];
+  if (!main || !liesInPieces(spec)) return null;
+  const frame = frameOf(placeSpec(spec, main, sheet, partOrigin));
+  const { layout, cells } = cellsOf(spec, sheet, frame, layouts);
+  const { joint, mix } = spec.pieces;
+  const variation = spec.variation ?? plainVariation();
+  const describe = (material: Material, size: Sized): PieceMaterial => ({
+    material,
+    widthMm: size.widthMm,
+    heightMm: size.heightMm,
+    prints: openPrints(material, size, variation, layout.largest, layout.mostNeighbours),
+    turns: turnsOfPrints(material, variation),
+    tones: openTones(variation, material.colour),
+  });
+  const own = describe(main, repeatOf(spec, main));
+  // a material that is not there leaves its place to the main one
+  const mixed = mix.entries.map((e) => materials[e.material]).map((m) => (m ? describe(m, m) : own));
+  const all = [own, ...mixed];
+  const prints = all.map((m) => m.prints);
+  return { frame, layout, cells, joint, variation, materials: all, dealer: openDealer(layout, variation, prints, mix) };
+}
+
+/** Bodies of the mesh, or what a layout lays; sized and closed where it goes exactly so many times round. */
+function cellsOf(spec: SpecInPieces, sheet: Sheet, frame: LayoutFrame, layouts?: Layouts): Bodies {
+  const { layout: arranged, joint } = spec.pieces;
+  if (layoutOf(arranged, layouts).cells === 'bodies') return findBodies(sheet, frame);
+  const area = areaOnSheet(sheet, frame);
+  const around = goAround(spec, sheet.ring, layouts);
+  const layout = around?.layout
+    ? closeRing(openLayout(around.layout, joint, area, layouts), around.ring)
+    : openLayout(arranged, joint, area, layouts);
+  return { layout, cells: laidCells(sheet, layout, frame) };
+}
+
+const areaOnSheet = (sheet: SheetSummary, frame: LayoutFrame) =>
+  areaOf(sheet.charts.flatMap((c) => c.outline).map((loop) => loopInLayout(frame, loop)));

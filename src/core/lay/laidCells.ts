@@ -1,0 +1,106 @@
+import { boundsOfLoops, convexHolds, type Loop, loopArea } from '../geometry/loop';
+import { Cells } from '../layout/cells';
+import { SHAPES, shapeCorners } from '../layout/shapes';
+import type { OpenLayout } from '../layout/types';
+import type { Sheet } from '../mapping/sheet';
+import { type LayoutFrame, loopInLayout, toLayout } from '../setout/layoutFrame';
+import type { CellSource, FoundCell, OutlinedCell } from './cellSource';
+import { areaOf, cropped, intersect, opened, polygonsInFrame } from './clipOutline';
+import { INSIDE, openMask, OUTSIDE } from './mask';
+import { walkCells } from './walkCells';
+
+/** A piece that lacks no more than this share of itself is whole: a hundredth of a millimetre off a brick. */
+export const WHOLE = 5e-5;
+/** Less than this of a piece is dust, mm². */
+const LEAST_AREA = 0.5;
+
+/** Cells that a layout lays by rule, as they lie on a sheet. */
+export const laidCells = (sheet: Sheet, layout: OpenLayout, frame: LayoutFrame): CellSource => ({
+  walk: (visit, visitWhole) => walkCells(sheet, layout, frame, visit, visitWhole),
+  outline: (take) => outlineCells(sheet, layout, frame, take),
+  find: ([x, y]) => findCell(layout, toLayout(frame, x, y)),
+});
+
+function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take: (cell: OutlinedCell) => void): void {
+  const shape = SHAPES[layout.shape].corners;
+  const [insetAlong, insetAcross] = layout.inset;
+  const largest = Math.max(...layout.largest);
+  for (const chart of sheet.charts) {
+    const loops = chart.outline.map((loop) => loopInLayout(frame, loop));
+    if (!loops.length) continue;
+    const bounds = boundsOfLoops(loops);
+    const mask = openMask(loops, bounds, Math.min(...layout.largest) / 2);
+    const near = cropped(polygonsInFrame(loops), 6 * largest, largest * 1.5);
+    const cells = new Cells((c) => {
+      for (let n = 0; n < c.count; n++) {
+        const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
+        const axis = layout.axes[c.axis[n]];
+        const rx = Math.abs(a * axis[0]) + Math.abs(b * axis[1]);
+        const ry = Math.abs(a * axis[1]) + Math.abs(b * axis[0]);
+        const where = mask.classify(x - rx, y - ry, x + rx, y + ry);
+        if (where === OUTSIDE) continue;
+        const corners = (l: number, w: number) => shapeLoop(shape, x, y, l, w, axis);
+        const piece = corners(a - insetAlong, b - insetAcross);
+        const fullArea = loopArea(piece);
+        let outline: Loop[] = [piece];
+        let area = fullArea;
+        let cellArea = loopArea(corners(a, b));
+        if (where !== INSIDE) {
+          const surface = near(x, y);
+          cellArea = areaOf(intersect(corners(a, b), surface));
+          if (cellArea < LEAST_AREA) continue;
+          const cut = intersect(piece, surface);
+          area = areaOf(cut);
+          // a border that only runs along the edge leaves the piece as it is
+          outline = fullArea - area < fullArea * WHOLE ? [piece] : cut.flat().map(opened);
+          if (area < LEAST_AREA) [area, outline] = [0, []];
+        }
+        take({
+          course: c.course[n],
+          index: c.index[n],
+          x,
+          y,
+          halfLength: a - insetAlong,
+          halfWidth: b - insetAcross,
+          axis,
+          outline,
+          area,
+          fullArea,
+          cellArea,
+          sawn: c.sawn[n] === 1,
+        });
+      }
+    });
+    layout.fill(bounds, cells);
+  }
+}
+
+function shapeLoop(
+  shape: ArrayLike<number>,
+  x: number,
+  y: number,
+  a: number,
+  b: number,
+  axis: readonly [number, number],
+): Loop {
+  const flat = new Float64Array(shape.length);
+  shapeCorners(shape, x, y, a, b, axis, flat);
+  return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2], flat[i * 2 + 1]]);
+}
+
+function findCell(layout: OpenLayout, at: readonly [number, number]): FoundCell | null {
+  let found: FoundCell | null = null;
+  const shape = SHAPES[layout.shape].corners;
+  const corners = new Float64Array(shape.length);
+  const cells = new Cells((c) => {
+    for (let n = 0; n < c.count && !found; n++) {
+      const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
+      const axis = layout.axes[c.axis[n]];
+      shapeCorners(shape, x, y, a, b, axis, corners);
+      if (convexHolds(corners, at)) found = { course: c.course[n], index: c.index[n], x, y, a, b, axis };
+    }
+  });
+  const hair = 1e-6;
+  layout.fill({ minX: at[0] - hair, minY: at[1] - hair, maxX: at[0] + hair, maxY: at[1] + hair }, cells);
+  return found;
+}

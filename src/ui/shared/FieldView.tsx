@@ -1,0 +1,127 @@
+'use client';
+
+import { type Field, optionsOf } from '@/core/schema/fields';
+import type { Sizes } from '@/core/schema/sizes';
+import type { LengthUnit } from '@/core/units/length';
+import { Select, Tick } from './fields';
+import { SizesView } from './SizesView';
+import { MIXED, ValueField } from './ValueField';
+
+/** Changes one value on each of what is picked, and nothing else. */
+export type OnEach<S> = (edit: (own: S) => S, gesture?: string) => void;
+
+interface Props<S, C> {
+  fields: readonly Field<S, C>[];
+  /** Of all that is picked, the first picked first. */
+  specs: readonly S[];
+  context: C;
+  unit: LengthUnit;
+  onEach: OnEach<S>;
+}
+
+/** The fields of a definition, each acting on every picked thing by itself. */
+export function FieldViews<S, C>({ fields, specs, context, unit, onEach }: Props<S, C>) {
+  const shown = fields.filter((f) => specs.some((s) => f.shown?.(s, context) ?? true));
+  return shown.map((f) => (
+    <FieldView key={f.label} field={f} specs={specs} context={context} unit={unit} onEach={onEach} />
+  ));
+}
+
+/** What they share, or MIXED. */
+function sharedBy<S, T>(specs: readonly S[], read: (spec: S) => T): T | typeof MIXED {
+  const [first, ...rest] = specs.map(read);
+  return rest.every((v) => JSON.stringify(v) === JSON.stringify(first)) ? first : MIXED;
+}
+
+function FieldView<S, C>({
+  field: f,
+  specs,
+  context,
+  unit,
+  onEach,
+}: Omit<Props<S, C>, 'fields'> & { field: Field<S, C> }) {
+  const fixed = specs.every((s) => f.fixed?.(s, context) ?? false);
+  const common = { label: f.label, title: f.title, disabled: fixed };
+  switch (f.kind) {
+    case 'length':
+    case 'number':
+    case 'freeLength':
+    case 'freeNumber':
+    case 'freeAngle': {
+      const get = (s: S): number | null => f.get(s, context);
+      const value = sharedBy(specs, get);
+      const tidy = (v: number) => (f.whole ? Math.round(v) : v);
+      const within = (v: number) => Math.min(f.max ?? Infinity, Math.max(f.min ?? -Infinity, tidy(v)));
+      const isFree = f.kind === 'freeLength' || f.kind === 'freeNumber' || f.kind === 'freeAngle';
+      const letGo = isFree && f.free && value !== null && !fixed;
+      return (
+        <div className="flex min-w-0 items-end gap-1">
+          <div className="min-w-0 flex-1">
+            <ValueField
+              {...common}
+              kind={
+                f.kind === 'freeAngle' ? 'angle' : f.kind === 'length' || f.kind === 'freeLength' ? 'length' : 'number'
+              }
+              unit={unit}
+              value={value}
+              min={f.min}
+              max={f.max}
+              step={f.step ?? (f.kind === 'number' && typeof value === 'number' && value <= 1 && !f.whole ? 0.05 : 1)}
+              decimals={f.whole ? 0 : undefined}
+              onChange={(v, g) => onEach((s) => f.set(s, tidy(v), context), g)}
+              onStep={(by, g) => onEach((s) => f.set(s, within((get(s) ?? 0) + by), context), g)}
+            />
+          </div>
+          {letGo && (
+            <button
+              type="button"
+              className="tool h-[26px] shrink-0 px-1 text-2xs"
+              title={`${f.label}: leave it to the program`}
+              onClick={() => onEach((s) => f.set(s, null, context))}
+            >
+              {f.free}
+            </button>
+          )}
+        </div>
+      );
+    }
+    case 'choice': {
+      const value = sharedBy(specs, (s) => f.get(s, context));
+      const options = optionsOf(f, specs[0], context).map(([v, text]): [string, string] => [v, text]);
+      return (
+        <Select
+          label={f.label}
+          value={value === MIXED ? '' : value}
+          disabled={fixed}
+          options={value === MIXED ? [['', 'mixed'], ...options] : options}
+          onChange={(v) => v !== '' && onEach((s) => f.set(s, v, context))}
+        />
+      );
+    }
+    case 'toggle': {
+      const value = sharedBy(specs, (s) => f.get(s, context));
+      return (
+        <Tick
+          label={value === MIXED ? `${f.label} (mixed)` : f.label}
+          className="h-[26px] items-center self-end leading-tight"
+          checked={value === true}
+          disabled={fixed}
+          onChange={(on) => onEach((s) => f.set(s, on, context))}
+        />
+      );
+    }
+    case 'sizes': {
+      const value = sharedBy(specs, (s) => f.get(s, context));
+      const shown: Sizes = value === MIXED ? f.get(specs[0], context) : value;
+      return (
+        <SizesView
+          label={f.label}
+          value={shown}
+          mixed={value === MIXED}
+          unit={unit}
+          onChange={(v, g) => onEach((s) => f.set(s, v, context), g)}
+        />
+      );
+    }
+  }
+}
