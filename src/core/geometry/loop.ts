@@ -54,3 +54,32 @@ export function convexHolds(corners: ArrayLike<number>, [x, y]: readonly [number
   }
   return !left || !right;
 }
+
+/**
+ * Loops as polygons: each outer loop with the holes that lie straight in it. Islands within holes are polygons again,
+ * however deep it goes.
+ * @param sense 1 where outer loops run counter-clockwise, −1 where they run clockwise
+ */
+export function nestLoops(loops: Loop[], sense = 1): Loop[][] {
+  const outer = loops
+    .filter((loop) => loopArea(loop) * sense > 0)
+    .map((loop) => ({ loop, area: Math.abs(loopArea(loop)), polygon: [loop] }))
+    .sort((a, b) => a.area - b.area);
+  for (const hole of loops.filter((loop) => loopArea(loop) * sense < 0)) {
+    const area = Math.abs(loopArea(hole));
+    // the smallest that holds it is the one it lies straight in
+    outer.find((o) => o.area > area && mostlyHolds(o.loop, hole))?.polygon.push(hole);
+  }
+  return outer.map(({ polygon }) => polygon);
+}
+
+/** A loop may touch the one it lies in: more of its corners and of the middles of its sides lie inside than outside. */
+function mostlyHolds(outer: Loop, inner: Loop): boolean {
+  let inside = 0;
+  inner.forEach(([x, y], i) => {
+    const [u, v] = inner[(i + 1) % inner.length];
+    if (holdsPoint([outer], [x, y])) inside++;
+    if (holdsPoint([outer], [(x + u) / 2, (y + v) / 2])) inside++;
+  });
+  return inside > inner.length;
+}

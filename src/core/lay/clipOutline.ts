@@ -1,14 +1,10 @@
-import polygonClipping, { type MultiPolygon, type Polygon } from 'polygon-clipping';
-import { holdsPoint, type Loop, loopArea } from '../geometry/loop';
+import polygonClipping, { type MultiPolygon } from 'polygon-clipping';
+import { type Loop, loopArea, nestLoops } from '../geometry/loop';
 
-/** Outer loops with the holes that lie in them. In a mirrored frame outer loops run clockwise; the largest is outer. */
+/** Polygons of a surface's outline. In a mirrored frame outer loops run clockwise; the largest is outer. */
 export function polygonsInFrame(loops: Loop[]): MultiPolygon {
-  const sense = Math.sign(loopArea(loops.reduce((a, b) => (Math.abs(loopArea(b)) > Math.abs(loopArea(a)) ? b : a))));
-  const outer = loops.filter((l) => loopArea(l) * sense > 0).map((l): Polygon => [l]);
-  for (const hole of loops.filter((l) => loopArea(l) * sense < 0)) {
-    (outer.find(([o]) => holdsPoint([o as Loop], hole[0])) ?? outer[0]).push(hole);
-  }
-  return outer;
+  const largest = loops.reduce((a, b) => (Math.abs(loopArea(b)) > Math.abs(loopArea(a)) ? b : a));
+  return nestLoops(loops, Math.sign(loopArea(largest))) as MultiPolygon;
 }
 
 /**

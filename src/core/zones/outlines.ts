@@ -1,6 +1,6 @@
 import polygonClipping, { type MultiPolygon, type Polygon } from 'polygon-clipping';
 import type { Vec2 } from '../geometry/vec';
-import { type Loop, loopArea } from '../geometry/loop';
+import { type Loop, nestLoops } from '../geometry/loop';
 import type { SheetSummary } from '../mapping/sheet';
 import type { BorderShape, ZoneShape } from './schema';
 
@@ -54,12 +54,10 @@ export function listEdges(sheet: SheetSummary): Edge[] {
   return edges;
 }
 
-/** Outer loops less the holes. */
+/** Outer loops less the holes in them, with what lies in those again. */
 export function polygonsOf(outline: Loop[]): MultiPolygon {
-  const outer = outline.filter((l) => loopArea(l) > 0).map((l): Polygon => [tidied(l)]);
-  const holes = outline.filter((l) => loopArea(l) < 0).map((l): Polygon => [tidied(l)]);
-  if (!outer.length) return [];
-  return holes.length ? polygonClipping.difference(outer, ...holes) : outer;
+  const polygons = nestLoops(outline.map(tidied)) as Polygon[];
+  return polygons.some((p) => p.length > 1) ? polygonClipping.union(polygons) : polygons;
 }
 
 /**
