@@ -87,6 +87,21 @@ export function dressSurface(
   };
 }
 
+/** Some faces of a sheet as they are on the mesh, with nothing laid on them. */
+export function dressFaces({ mesh, faces }: Sheet, chosen: readonly number[]): DressedSurface {
+  const none = new Float32Array(0);
+  const vertices = chosen.flatMap((i) => [0, 1, 2].map((k) => mesh.indices[faces[i] * 3 + k]));
+  const take = (from: Float32Array) =>
+    Float32Array.from({ length: vertices.length * 3 }, (_, n) => from[vertices[Math.floor(n / 3)] * 3 + (n % 3)]);
+  return {
+    positions: take(mesh.positions),
+    normals: take(mesh.normals),
+    uvs: none,
+    tangents: none,
+    indices: Uint32Array.from(vertices, (_, n) => n),
+  };
+}
+
 /** Coordinates in repeats, moved by whole repeats towards zero so that float32 keeps them sharp. */
 export function layCoordinates(sheet: Sheet, corner: Uint32Array, placement: Placement): Float32Array {
   const { corners } = sheet;

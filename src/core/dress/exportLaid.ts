@@ -1,11 +1,12 @@
 import type { Laid } from '../lay/lay';
 import type { LaidMaterial } from '../lay/materials';
-import { type DressedSurface, dressSurface } from './dressSurface';
+import { edgeOnFaces } from '../lay/edgeOn';
+import { type DressedSurface, dressFaces, dressSurface } from './dressSurface';
 import { exportPieces } from './exportPieces';
 
 /** A mesh as it is handed over. */
 export interface HandedOver {
-  what: 'surface' | 'pieces' | 'joints';
+  what: 'surface' | 'pieces' | 'joints' | 'bare';
   dressed: DressedSurface;
   /** Null where it is bare, or a joint of a plain colour: then its `colour` shows. */
   material: LaidMaterial | null;
@@ -32,6 +33,12 @@ export function exportLaid(laid: Laid): HandedOver[] {
     colour: null,
   }));
   if (made.joints) out.push(joints(made.joints, laid));
+  // no piece can lie on what is seen edge-on; it is handed over all the same
+  const left = edgeOnFaces(sheet);
+  if (left.length) {
+    const dressed = dressFaces(sheet, left);
+    out.push({ what: 'bare', dressed, material: null, colour: arrangement.joint.colour });
+  }
   return out;
 }
 
