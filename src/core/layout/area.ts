@@ -6,7 +6,7 @@ import type { Area, Span } from './types';
 const UPRIGHT = 1;
 
 /** A surface's outlines, in the layout's frame, as layouts see them. */
-export function areaOf(loops: Loop[]): Area {
+export function areaOf(loops: Loop[], closed = false): Area {
   const bounds: Bounds2 = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   const edges: number[] = [];
   for (const loop of loops) {
@@ -20,7 +20,7 @@ export function areaOf(loops: Loop[]): Area {
       bounds.maxY = Math.max(bounds.maxY, ay);
     }
   }
-  return { bounds, span: (y0, y1) => spanOf(edges, y0, y1) };
+  return { bounds, closed, span: (y0, y1) => spanOf(edges, y0, y1), spans: (y0, y1) => spansOf(edges, y0, y1) };
 }
 
 function spanOf(edges: number[], y0: number, y1: number): Span | null {
@@ -53,4 +53,55 @@ function spanOf(edges: number[], y0: number, y1: number): Span | null {
     innerTo = Math.min(innerTo, most);
   }
   return { from, to, uprightFrom: innerFrom - from < UPRIGHT, uprightTo: to - innerTo < UPRIGHT };
+}
+
+/**
+ * All stretches of a course: between the heights at which an edge begins or ends, the surface is a row of trapezoids;
+ * what they cover together, seen from above, are the stretches.
+ */
+function spansOf(edges: number[], y0: number, y1: number): Span[] {
+  const heights = [y0, y1];
+  for (let i = 1; i < edges.length; i += 2) if (edges[i] > y0 && edges[i] < y1) heights.push(edges[i]);
+  heights.sort((a, b) => a - b);
+  const parts: Span[] = [];
+  for (let h = 0; h + 1 < heights.length; h++) {
+    const [low, high] = [heights[h], heights[h + 1]];
+    if (high - low < 1e-9) continue;
+    const crossing: [number, number][] = [];
+    for (let i = 0; i < edges.length; i += 4) {
+      const [ax, ay, bx, by] = [edges[i], edges[i + 1], edges[i + 2], edges[i + 3]];
+      if (Math.min(ay, by) > low + 1e-9 || Math.max(ay, by) < high - 1e-9 || ay === by) continue;
+      const at = (y: number) => ax + ((y - ay) / (by - ay)) * (bx - ax);
+      crossing.push([at(low), at(high)]);
+    }
+    crossing.sort((a, b) => a[0] + a[1] - b[0] - b[1]);
+    for (let k = 0; k + 1 < crossing.length; k += 2) {
+      const [l, r] = [crossing[k], crossing[k + 1]];
+      parts.push({
+        from: Math.min(...l),
+        to: Math.max(...r),
+        uprightFrom: Math.abs(l[0] - l[1]) < UPRIGHT,
+        uprightTo: Math.abs(r[0] - r[1]) < UPRIGHT,
+      });
+    }
+  }
+  return joinSpans(parts);
+}
+
+function joinSpans(parts: Span[]): Span[] {
+  const out: Span[] = [];
+  for (const part of parts.sort((a, b) => a.from - b.from)) {
+    const last = out[out.length - 1];
+    if (!last || part.from > last.to + 1e-6) {
+      out.push({ ...part });
+      continue;
+    }
+    // an end is upright when it is the same all through the course
+    if (Math.abs(part.from - last.from) < UPRIGHT) last.uprightFrom &&= part.uprightFrom;
+    else last.uprightFrom = false;
+    if (Math.abs(part.to - last.to) < UPRIGHT) last.uprightTo &&= part.uprightTo;
+    else if (part.to > last.to) last.uprightTo = false;
+    last.to = Math.max(last.to, part.to);
+  }
+  return out;
 }

@@ -119,14 +119,14 @@ export const flemish: Layout<FlemishLayout> = {
     const endsOf = (course: number): End[] => {
       const ends: End[] = [];
       const span = spec.closers ? area.span(course * py - acrossMm / 2, course * py + heightMm + acrossMm / 2) : null;
-      if (!span || span.to - span.from < 2 * repeat) return ends;
+      if (!span) return ends;
       const widest = headerMm * 0.75;
       if (span.uprightFrom) {
         // the first stretcher that lies wholly on the wall
         const k = Math.ceil((span.from - shift(course)) / repeat - 1e-6);
         const first = shift(course) + k * repeat;
         const closer = first - span.from - headerMm - 2 * joint;
-        if (closer >= LEAST_CLOSER && closer <= widest) {
+        if (first + stretcherMm <= span.to + 1e-6 && closer >= LEAST_CLOSER && closer <= widest) {
           const headerAt: [number, number] = [span.from, span.from + headerMm];
           ends.push({ header: 2 * k - 1, closer: 2 * k - 2, headerAt, closerAt: [headerAt[1] + joint, first - joint] });
         }
@@ -135,7 +135,7 @@ export const flemish: Layout<FlemishLayout> = {
         const k = Math.floor((span.to - stretcherMm - shift(course)) / repeat + 1e-6);
         const last = shift(course) + k * repeat + stretcherMm;
         const closer = span.to - last - headerMm - 2 * joint;
-        if (closer >= LEAST_CLOSER && closer <= widest) {
+        if (last - stretcherMm >= span.from - 1e-6 && closer >= LEAST_CLOSER && closer <= widest) {
           const headerAt: [number, number] = [span.to - headerMm, span.to];
           ends.push({ header: 2 * k + 1, closer: 2 * k + 2, headerAt, closerAt: [last + joint, headerAt[0] - joint] });
         }

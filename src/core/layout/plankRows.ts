@@ -1,52 +1,17 @@
 import { hash, unit } from '../noise/hash';
+import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
+import { fitExactly, type FittedRow, type RowRule } from './exactRow';
 import type { PlanksLayout } from './planksSchema';
-import type { Sizes } from '../schema/sizes';
 import { wrapped } from './stretcher';
 import type { Area } from './types';
-
-/** What is being drawn, so that no two draws are the same. */
-const enum Draw {
-  width = 1,
-  length = 2,
-  offset = 3,
-}
-
-/** The sizes a list or range can give. */
-export const longest = (s: Sizes): number =>
-  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.max(s.fromMm, s.toMm) : Math.max(...s.items.map((i) => i.mm));
-export const shortest = (s: Sizes): number =>
-  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.min(s.fromMm, s.toMm) : Math.min(...s.items.map((i) => i.mm));
-export function mean(s: Sizes): number {
-  if (s.kind === 'one') return s.mm;
-  if (s.kind === 'range') return (s.fromMm + s.toMm) / 2;
-  const total = s.items.reduce((n, i) => n + i.share, 0);
-  return total > 0 ? s.items.reduce((n, i) => n + i.mm * i.share, 0) / total : s.items[0].mm;
-}
-
-/** The size that 32 bits of chance give; ranges come in whole millimetres. */
-function sizeFrom(s: Sizes, bits: number): number {
-  if (s.kind === 'one') return s.mm;
-  if (s.kind === 'range') {
-    const low = Math.min(s.fromMm, s.toMm);
-    const high = Math.max(s.fromMm, s.toMm);
-    return Math.min(high, low + Math.round(unit(bits) * (high - low)));
-  }
-  const total = s.items.reduce((n, i) => n + i.share, 0);
-  let left = unit(bits) * total;
-  for (const item of s.items) {
-    left -= item.share;
-    if (left < 0) return item.mm;
-  }
-  return s.items[0].mm;
-}
 
 /** Rows of cells: where cell 0 begins, and every border after (and before) it. Borders lie in the middle of joints. */
 export interface Row {
   /** Index of the cell that begins at `borders[0]`. */
   first: number;
   borders: number[];
-  /** Lengths of the boards the first and the last piece were sawn from, with a joint; none where rows are endless. */
-  boards?: { first: number; last: number };
+  /** Positions of pieces that the layout itself had sawn; none where rows are endless. */
+  sawn?: ReadonlySet<number>;
   /** Where `cellAt` was last. */
   near: number;
 }
@@ -133,46 +98,67 @@ export function steppedRows(spec: PlanksLayout, joint: number, area: Area): (cou
   });
 }
 
-/** Rows by rule, each fitted to the span of its course. */
+/** Rows by rule: each row, and the courses of the surface. */
+export interface RandomRows {
+  rowOf(course: number): Row;
+  lowest: number;
+  highest: number;
+}
+
+/**
+ * Rows by rule, each fitted to the span of its course. With off-cuts each row begins with what the one below left over;
+ * without, rows are laid from the datum's course outwards. Either way every row keeps its end joints from those of the
+ * row before it.
+ */
 export function randomRows(
   spec: PlanksLayout,
   joint: number,
   heights: ReturnType<typeof openHeights>,
   area: Area,
-): (course: number) => Row {
+): RandomRows {
   const { lengths } = spec;
   const stagger = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
   const lowest = heights.courseAt(area.bounds.minY + 1e-6);
+  const highest = Math.max(lowest, heights.courseAt(area.bounds.maxY - 1e-6));
+  const { layoutNumber, leastApartMm: leastApart, carryOffcuts } = stagger;
   const leastEnd = Math.min(stagger.leastEndMm, shortest(lengths));
+  const rule: RowRule = { lengths, joint, leastEnd, leastApart, layoutNumber };
+  const first = carryOffcuts ? lowest : Math.min(highest, Math.max(lowest, 0));
   const offcuts = new Map<number, number>();
+  // where the sheet closes on itself, the two ends of a row meet with a joint between them
+  const inset = area.closed ? joint / 2 : 0;
   const rowOf: (course: number) => Row = remembered((course) => {
+    // from the first one on, so that no call goes deep
+    const towards = course > first ? 1 : -1;
+    if (course !== first) for (let c = first; c !== course; c += towards) rowOf(c);
     const span = area.span(heights.bottom(course), heights.top(course));
     if (!span) return { near: 0, first: 0, borders: [] };
-    const carried = stagger.carryOffcuts && course > lowest;
-    const beside = stagger.carryOffcuts
-      ? course > lowest
-        ? [course - 1]
-        : []
-      : course & 1
-        ? [course - 1, course + 1]
-        : [];
-    // with off-cuts a row depends on the one before it: from the first one up, so that no call goes deep
-    if (carried) for (let c = lowest; c < course; c++) rowOf(c);
-    const others = beside.map((c) => new Joints(rowOf(c).borders));
-    const made = fitRow(
-      spec,
-      joint,
-      course,
-      span.from,
-      span.to,
-      leastEnd,
-      others,
-      carried ? (offcuts.get(course - 1) ?? 0) : 0,
-    );
+    const [from, to] = [span.from + inset, span.to - inset];
+    const beside = course === first ? [] : [rowOf(course - towards).borders.slice(1, -1)];
+    const offcut = carryOffcuts && course > first ? (offcuts.get(course - 1) ?? 0) : 0;
+    const tried = carryOffcuts ? fitRow(spec, joint, course, from, to, leastEnd, joints(beside), offcut) : null;
+    const keeps = tried && leastBetween(tried.borders.slice(1, -1), beside[0] ?? []) >= leastApart - 0.01;
+    const made =
+      (keeps ? tried : fitExactly(rule, course, from, to, beside, offcut)) ??
+      tried ??
+      fitRow(spec, joint, course, from, to, leastEnd, joints(beside), 0);
     offcuts.set(course, made.offcut);
-    return { near: 0, first: 0, borders: made.borders, boards: made.boards };
+    return { near: 0, first: 0, borders: made.borders, sawn: new Set(made.sawn) };
   });
-  return rowOf;
+  return { rowOf, lowest, highest };
+}
+
+const joints = (beside: number[][]) => beside.map((list) => new Joints([-Infinity, ...list, Infinity]));
+
+/** The least distance between joints of two rows, mm; both ascend. */
+export function leastBetween(a: readonly number[], b: readonly number[]): number {
+  let least = Infinity;
+  for (let i = 0, j = 0; i < a.length && j < b.length;) {
+    least = Math.min(least, Math.abs(a[i] - b[j]));
+    if (a[i] < b[j]) i++;
+    else j++;
+  }
+  return least;
 }
 
 /** Distance from x to the nearest end joint of the rows beside it. */
@@ -211,7 +197,7 @@ function fitRow(
   leastEnd: number,
   others: Joints[],
   offcut: number,
-): { borders: number[]; offcut: number; boards: { first: number; last: number } } {
+): FittedRow {
   const { lengths } = spec;
   const { layoutNumber, leastApartMm } = spec.stagger as Extract<PlanksLayout['stagger'], { kind: 'random' }>;
   const half = joint / 2;
@@ -277,17 +263,29 @@ function fitRow(
       continue;
     }
     if (ended) {
+      const count = borders.length;
+      const before = borders[count - 1];
       borders.pop();
       if (ended.joint !== null) borders.push(ended.joint);
       borders.push(to + half);
-      const rest = borders[borders.length - 1] - borders[borders.length - 2] - joint;
-      // an off-cut was part of a longer board; so is a board cut to begin the row
-      const boards = { first: high + joint, last: next.length + joint };
-      return { borders, offcut: Math.max(0, next.length - rest - joint), boards };
+      return { borders, ...sawnOff(borders, next.length, high, joint, ended.joint !== null && ended.joint < before) };
     }
     taken.push(next.t);
     borders.push(at + next.length + joint);
   }
+}
+
+/** What of a row is sawn, and what is left over of its last board. */
+function sawnOff(borders: number[], board: number, high: number, joint: number, gaveWay: boolean) {
+  const lengthOf = (k: number) => borders[k + 1] - borders[k] - joint;
+  const last = borders.length - 2;
+  const sawn: number[] = [];
+  // a board cut to begin the row was part of a longer one, and so was an off-cut
+  if (lengthOf(0) < high - 0.01) sawn.push(0);
+  // the board before the last gave way to it
+  if (gaveWay && last > 1) sawn.push(last - 1);
+  if (last > 0 && lengthOf(last) < board - 0.01) sawn.push(last);
+  return { sawn, offcut: Math.max(0, board - lengthOf(last) - joint) };
 }
 
 /**

@@ -3,9 +3,11 @@ import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import { defaultJoint } from './joint';
 import type { Sizes } from '../schema/sizes';
-import { cellAt, longest, mean, openHeights, randomRows, type Row, shortest, steppedRows } from './plankRows';
+import { longest, mean, shortest } from './drawSizes';
+import { cellAt, leastBetween, openHeights, type RandomRows, randomRows, steppedRows } from './plankRows';
+import { type Finding, finding } from '../finding/finding';
+import { pieceIn, shareWord } from './words';
 import { RECTANGLE } from './shapes';
-import { shareWord } from './words';
 import type { Layout, LayoutField, OpenLayout } from './types';
 
 const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {}): PlanksLayout => ({
@@ -81,6 +83,12 @@ export const planks: Layout<PlanksLayout> = {
     { label: 'Lining boards 3000 × 95', spec: boards(3000, 95, { stagger: { kind: 'share', share: 0.5 } }) },
   ],
   pitch: (s, joint) => (s.lengths.kind === 'one' && s.stagger.kind !== 'random' ? s.lengths.mm + joint.alongMm : null),
+  round(s, joint, pitch, standing) {
+    if (s.stagger.kind === 'random') return null;
+    if (standing)
+      return s.widths.kind === 'one' ? { ...s, widths: { kind: 'one', mm: pieceIn(pitch, joint.acrossMm) } } : null;
+    return s.lengths.kind === 'one' ? { ...s, lengths: { kind: 'one', mm: pieceIn(pitch, joint.alongMm) } } : null;
+  },
   roles: ['plank'],
   size: {
     label: 'Plank',
@@ -151,8 +159,9 @@ export const planks: Layout<PlanksLayout> = {
   },
   open(spec, { alongMm, acrossMm }, area): OpenLayout {
     const heights = openHeights(spec, acrossMm);
-    const rowOf =
-      spec.stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : steppedRows(spec, alongMm, area);
+    const { stagger } = spec;
+    const random = stagger.kind === 'random' ? randomRows(spec, alongMm, heights, area) : null;
+    const rowOf = random ? random.rowOf : steppedRows(spec, alongMm, area);
     // an end cut short adds one on either side
     const most = 4 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 1);
     return {
@@ -163,6 +172,7 @@ export const planks: Layout<PlanksLayout> = {
       cellArea: (mean(spec.lengths) + alongMm) * (mean(spec.widths) + acrossMm),
       mostNeighbours: spec.stagger.kind === 'random' ? most : most - 2,
       roleOf: () => 'plank',
+      findings: () => (random && stagger.kind === 'random' ? tooNear(random, stagger.leastApartMm) : []),
       classes: 4,
       classOf: (course, index) => (course & 1) * 2 + (index & 1),
       neighbours(course, index, out) {
@@ -207,7 +217,7 @@ export const planks: Layout<PlanksLayout> = {
             const from = borders[k];
             const to = borders[k + 1];
             if (to <= minX) continue;
-            const sawn = (k === 0 || k === last) && isSawn(row, k) ? 1 : 0;
+            const sawn = row.sawn?.has(k) ? 1 : 0;
             cells.add(c, first + k, (from + to) / 2, y, (to - from) / 2, halfWidth, 0, sawn);
           }
         }
@@ -217,10 +227,15 @@ export const planks: Layout<PlanksLayout> = {
   },
 };
 
-/** An end piece of a fitted row that is shorter than the board it came from. */
-function isSawn({ borders, boards }: Row, k: number): boolean {
-  if (!boards) return false;
-  const length = borders[k + 1] - borders[k];
-  const last = k + 2 === borders.length;
-  return (k === 0 && length < boards.first - 0.01) || (last && length < boards.last - 0.01);
+/** The pairs of rows whose end joints come nearer than they should. */
+function tooNear({ rowOf, lowest, highest }: RandomRows, wantedMm: number): Finding[] {
+  let pairs = 0;
+  let leastMm = Infinity;
+  for (let c = lowest; c < highest; c++) {
+    const least = leastBetween(rowOf(c).borders.slice(1, -1), rowOf(c + 1).borders.slice(1, -1));
+    if (least >= wantedMm - 0.01) continue;
+    pairs++;
+    leastMm = Math.min(leastMm, least);
+  }
+  return pairs ? [finding('endJointsTooNear', { pairs, leastMm, wantedMm })] : [];
 }

@@ -1,3 +1,4 @@
+import type { Finding } from '../finding/finding';
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import type { TSchema } from '@sinclair/typebox';
@@ -16,8 +17,12 @@ export interface Span {
 /** The surface in the layout's frame: x along its courses, the start at 0, 0. */
 export interface Area {
   bounds: Bounds2;
+  /** The sheet closes on itself: where a course ends on one side it begins on the other. */
+  closed: boolean;
   /** Null where nothing of the surface lies between two heights. */
   span(y0: number, y1: number): Span | null;
+  /** All stretches in which something of the surface lies between two heights, from left to right. */
+  spans(y0: number, y1: number): Span[];
 }
 
 /**
@@ -46,6 +51,8 @@ export interface OpenLayout {
   /** Writes course and index of every piece touched along an edge; gives how many. `out` holds 2 × mostNeighbours. */
   neighbours(course: number, index: number, out: Int32Array): number;
   roleOf(course: number, index: number): PieceRole;
+  /** What could not be kept of what was asked; worked out when asked for. */
+  findings?(): Finding[];
 }
 
 /** A parameter as people set it; screens draw it by its kind and need not know the layout. */

@@ -1,0 +1,38 @@
+import { unit } from '../noise/hash';
+import type { Sizes } from '../schema/sizes';
+
+/** What is being drawn, so that no two draws are the same. */
+export const enum Draw {
+  width = 1,
+  length = 2,
+  offset = 3,
+}
+
+/** The sizes a list or range can give. */
+export const longest = (s: Sizes): number =>
+  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.max(s.fromMm, s.toMm) : Math.max(...s.items.map((i) => i.mm));
+export const shortest = (s: Sizes): number =>
+  s.kind === 'one' ? s.mm : s.kind === 'range' ? Math.min(s.fromMm, s.toMm) : Math.min(...s.items.map((i) => i.mm));
+export function mean(s: Sizes): number {
+  if (s.kind === 'one') return s.mm;
+  if (s.kind === 'range') return (s.fromMm + s.toMm) / 2;
+  const total = s.items.reduce((n, i) => n + i.share, 0);
+  return total > 0 ? s.items.reduce((n, i) => n + i.mm * i.share, 0) / total : s.items[0].mm;
+}
+
+/** The size that 32 bits of chance give; ranges come in whole millimetres. */
+export function sizeFrom(s: Sizes, bits: number): number {
+  if (s.kind === 'one') return s.mm;
+  if (s.kind === 'range') {
+    const low = Math.min(s.fromMm, s.toMm);
+    const high = Math.max(s.fromMm, s.toMm);
+    return Math.min(high, low + Math.round(unit(bits) * (high - low)));
+  }
+  const total = s.items.reduce((n, i) => n + i.share, 0);
+  let left = unit(bits) * total;
+  for (const item of s.items) {
+    left -= item.share;
+    if (left < 0) return item.mm;
+  }
+  return s.items[0].mm;
+}
