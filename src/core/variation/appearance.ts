@@ -252,8 +252,10 @@ function lean(most: number, rows: AppearanceRows): void {
     return;
   }
   for (let k = 0; k < count; k++) {
-    leanAlong[k] = most * (2 * chance(seed[k], SALT.leanAlong) - 1);
-    leanAcross[k] = most * (2 * chance(seed[k], SALT.leanAcross) - 1);
+    // across no more than is left of the limit
+    const along = 2 * chance(seed[k], SALT.leanAlong) - 1;
+    leanAlong[k] = most * along;
+    leanAcross[k] = most * Math.sqrt(1 - along * along) * (2 * chance(seed[k], SALT.leanAcross) - 1);
   }
 }
 
