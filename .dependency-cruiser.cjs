@@ -3,7 +3,7 @@
  * one floor knows nothing of its neighbours; only the ground's folders lean on one another.
  */
 const FLOORS = [
-  ['schema', 'units', 'geometry', 'colour', 'noise'],
+  ['schema', 'units', 'finding', 'geometry', 'colour', 'noise'],
   ['mesh', 'picture'],
   ['material'],
   ['mapping'],

@@ -1,10 +1,12 @@
 import { fingerprint } from '@/core/count/fingerprint';
 import { summarise } from '@/core/count/summary';
+import { sayFinding } from '@/core/finding/finding';
 import { readMeshes } from '@/core/formats/meshFile';
 import type { MaterialsById } from '@/core/lay/arrange';
 import { lay } from '@/core/lay/lay';
 import type { Piece } from '@/core/lay/pieces';
 import type { Region } from '@/core/lay/region';
+import type { LengthUnit } from '@/core/units/length';
 import type { PieceMaterial } from '@/core/variation/appearance';
 import { readBlob } from './data';
 
@@ -12,19 +14,28 @@ export interface PiecesTask {
   mesh: { hash: string; index: number };
   region: Region;
   materials: MaterialsById;
+  /** Of the project, for sentences. */
+  unit: LengthUnit;
 }
 
 /** The pieces of one region as plain data: lengths in mm on the sheet, angles in degrees. */
-export async function listPieces({ mesh: at, region, materials }: PiecesTask) {
+export async function listPieces({ mesh: at, region, materials, unit }: PiecesTask) {
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
   const laid = lay(region, [mesh], materials);
   const { arrangement, pieces } = laid;
   const summary = summarise(laid);
-  if (!arrangement || !summary) return { pieces: [], summary: null, fingerprint: null };
+  if (!arrangement || !summary) return { pieces: [], summary: null, findings: laid.findings, fingerprint: null };
   const { pieceArea, jointArea, needed, ...counts } = summary;
   return {
     fingerprint: fingerprint(pieces),
-    summary: { ...counts, pieceAreaMm2: pieceArea, jointAreaMm2: jointArea, printsNeeded: needed },
+    summary: {
+      ...counts,
+      warnings: laid.findings.map((f) => sayFinding(f, unit)),
+      pieceAreaMm2: pieceArea,
+      jointAreaMm2: jointArea,
+      printsNeeded: needed,
+    },
+    findings: laid.findings,
     pieces: pieces.map((p) => describePiece(p, arrangement.materials[p.material])),
   };
 }

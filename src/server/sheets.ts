@@ -1,3 +1,4 @@
+import { sayFinding } from '@/core/finding/finding';
 import { lay } from '@/core/lay/lay';
 import { countsAcross } from '@/core/setout/placement';
 import { readMeshes } from '@/core/formats/meshFile';
@@ -22,12 +23,13 @@ export async function describePieces(projectId: string, surfaceId: string) {
   const { project, revision, region, mesh } = await openSurface(projectId, surfaceId);
   const { id, patches, mapping, cuts, origin, spec, colour } = region;
   if (!spec || !liesInPieces(spec))
-    return { surface: surfaceId, revision, pieces: [], summary: null, fingerprint: null };
+    return { surface: surfaceId, revision, pieces: [], summary: null, findings: [], fingerprint: null };
   const materials = Object.fromEntries(materialsOf(spec).map((m) => [m, project.materials[m]]));
   const laid = await runTask('pieces', {
     mesh,
     region: { id, patches, mapping, cuts, origin, spec, colour },
     materials,
+    unit: project.unit,
   });
   return { surface: surfaceId, revision, ...laid };
 }
@@ -59,9 +61,10 @@ export async function describeSheet(projectId: string, surfaceId: string) {
     areaMm2: sheet.area,
     trueAreaMm2: sheet.trueArea,
     stretch: sheet.stretch,
-    breaks: sheet.breaks,
+    breaks: sheet.breaks.map(({ finding, ...rest }) => ({ ...rest, finding, text: sayFinding(finding, project.unit) })),
     ringMm: sheet.ring,
-    notes: sheet.notes,
+    notes: sheet.notes.map((n) => sayFinding(n, project.unit)),
+    findings: sheet.notes,
     laid,
   };
 }

@@ -9,6 +9,7 @@ import { dressPieces } from '../core/dress/dressPieces';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import type { PieceBuffers } from '../core/dress/pieceStore';
 import { readMeshes } from '../core/formats/meshFile';
+import type { Finding } from '../core/finding/finding';
 import type { MaterialsById } from '../core/lay/arrange';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
 import { type Laid, lay } from '../core/lay/lay';
@@ -177,11 +178,13 @@ const service = {
     return transfer(out, [...new Set(buffers.flatMap((b) => arraysOf(b).map((a) => a.buffer as ArrayBuffer)))]);
   },
 
-  /** Counts and warnings of the pieces of a region. */
-  async countPieces(request: LaidRequest): Promise<(PiecesSummary & { fingerprint: string }) | null> {
+  /** Counts of the pieces of a region, and what should be known of them. */
+  async countPieces(
+    request: LaidRequest,
+  ): Promise<(PiecesSummary & { findings: Finding[]; fingerprint: string }) | null> {
     const laid = await layRegion(request);
     const summary = summarise(laid);
-    return summary && { ...summary, fingerprint: fingerprint(laid.pieces) };
+    return summary && { ...summary, findings: laid.findings, fingerprint: fingerprint(laid.pieces) };
   },
 
   /** A window of the sheet with its pieces drawn; `pictures` are addresses, one for each material of the region. */

@@ -1,5 +1,3 @@
-import { trimNumber } from '../units/length';
-import type { Arrangement } from '../lay/arrange';
 import type { Laid } from '../lay/lay';
 import type { Sheet } from '../mapping/sheet';
 
@@ -17,8 +15,6 @@ export interface PiecesSummary {
   /** Different prints of the main material, and how many neighbours ask for. */
   prints: number;
   needed: number;
-  /** What the artist should know: too few prints, a picture smaller than a piece, … */
-  warnings: string[];
 }
 
 type Counted = Pick<Laid, 'arrangement' | 'pieces'> & { sheet: Pick<Sheet, 'area'> };
@@ -47,34 +43,5 @@ export function summarise({ arrangement: open, pieces, sheet }: Counted): Pieces
     byMaterial: open.materials.map(({ material: m }, i) => ({ material: m.id, name: m.name, pieces: perMaterial[i] })),
     prints: open.materials[0].prints.count,
     needed: open.layout.mostNeighbours + 1,
-    warnings: warningsOf(open),
   };
-}
-
-function warningsOf(open: Arrangement): string[] {
-  if (!open.variation.on) return [];
-  const needed = open.layout.mostNeighbours + 1;
-  const out: string[] = [];
-  for (const { material, prints, widthMm, heightMm } of open.materials) {
-    const [l, w] = open.layout.largest;
-    // a print a hair larger than its leaf is nobody's concern
-    if (prints.enlarged > 1.05) {
-      out.push(
-        `A piece of ${trimNumber(l, 1)} × ${trimNumber(w, 1)} mm is larger than what is seamless ` +
-          `of “${material.name}”; it is shown ${trimNumber(prints.enlarged, 2)} times as large.`,
-      );
-    } else if (material.seamless && (l > widthMm || w > heightMm) && !material.leaves) {
-      out.push(
-        `A piece is larger than the picture of “${material.name}” (${trimNumber(widthMm, 0)} ` +
-          `× ${trimNumber(heightMm, 0)} mm): within one piece it repeats.`,
-      );
-    }
-    if (prints.distinct < needed) {
-      out.push(
-        `“${material.name}” has ${prints.count === 1 ? 'one print' : `${prints.count} different prints`} ` +
-          `of this size; ${needed} are needed for neighbours never to look alike.`,
-      );
-    }
-  }
-  return [...new Set(out)];
 }

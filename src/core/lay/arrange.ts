@@ -1,4 +1,5 @@
 import type { Vec3 } from '../geometry/vec';
+import { hash } from '../noise/hash';
 import { areaOf } from '../layout/area';
 import type { JointSpec } from '../layout/joint';
 import { layoutOf, type Layouts, openLayout } from '../layout/registry';
@@ -29,20 +30,27 @@ export interface Arrangement extends Varied {
 
 export type MaterialsById = Record<string, Material | undefined>;
 
+/** What of a region is arranged. */
+export interface ToArrange {
+  id: string;
+  spec: Spec | null;
+  origin: Vec3;
+}
+
 /** @returns null when it is laid as one whole picture, or its material is not there */
 export function arrange(
-  spec: Spec,
+  { id, spec, origin }: ToArrange,
   sheet: Sheet,
   materials: MaterialsById,
-  partOrigin: Vec3,
   layouts?: Layouts,
 ): Arrangement | null {
-  const main = materials[spec.material];
-  if (!main || !liesInPieces(spec)) return null;
-  const frame = frameOf(placeSpec(spec, main, sheet, partOrigin));
+  const main = spec ? materials[spec.material] : undefined;
+  if (!spec || !main || !liesInPieces(spec)) return null;
+  const frame = frameOf(placeSpec(spec, main, sheet, origin));
   const { layout, cells } = cellsOf(spec, sheet, frame, layouts);
   const { joint, mix } = spec.pieces;
-  const variation = spec.variation ?? plainVariation();
+  const own = spec.variation ?? plainVariation();
+  const variation = cells.single ? { ...own, shuffle: hash(own.shuffle, hashText(id), 0, ALONE) >>> 1 } : own;
   const describe = (material: Material, size: Sized): PieceMaterial => ({
     material,
     widthMm: size.widthMm,
@@ -51,10 +59,10 @@ export function arrange(
     turns: turnsOfPrints(material, variation),
     tones: openTones(variation, material.colour),
   });
-  const own = describe(main, repeatOf(spec, main));
+  const laidMain = describe(main, repeatOf(spec, main));
   // a material that is not there leaves its place to the main one
-  const mixed = mix.entries.map((e) => materials[e.material]).map((m) => (m ? describe(m, m) : own));
-  const all = [own, ...mixed];
+  const mixed = mix.entries.map((e) => materials[e.material]).map((m) => (m ? describe(m, m) : laidMain));
+  const all = [laidMain, ...mixed];
   const prints = all.map((m) => m.prints);
   return { frame, layout, cells, joint, variation, materials: all, dealer: openDealer(layout, variation, prints, mix) };
 }
@@ -72,4 +80,17 @@ function cellsOf(spec: SpecInPieces, sheet: Sheet, frame: LayoutFrame, layouts?:
 }
 
 const areaOnSheet = (sheet: SheetSummary, frame: LayoutFrame) =>
-  areaOf(sheet.charts.flatMap((c) => c.outline).map((loop) => loopInLayout(frame, loop)));
+  areaOf(
+    sheet.charts.flatMap((c) => c.outline).map((loop) => loopInLayout(frame, loop)),
+    sheet.ring !== null,
+  );
+
+/** So that boards that are surfaces of their own, each the first and only piece, are dealt to over all of them. */
+const ALONE = 91;
+
+/** A text as 32 bits (FNV-1a). */
+function hashText(text: string): number {
+  let h = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
+  return h >>> 0;
+}

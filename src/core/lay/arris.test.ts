@@ -1,3 +1,4 @@
+import { sayFinding } from '../finding/finding';
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet } from '../mapping/sheet';
 import { FIRST_MAPPING } from '../mapping/schema';
@@ -103,7 +104,7 @@ test('the lines of a band fall on the arrises of a moulding, and the stretch tha
   expect(tied.stretch.least).toBeCloseTo(0.9, 4);
   expect(tied.stretch.most).toBeCloseTo(1.5, 4);
   expect(tied.bounds).toEqual(laid.bounds);
-  expect(tied.notes.join()).toMatch(/2 lines of the band lie on arrises/);
+  expect(tied.notes.map((n) => sayFinding(n)).join()).toMatch(/2 lines of the band lie on arrises/);
   // a line too many finds no arris and is left
   expect(tieToArrises(laid, [0.6, 0.8, 0.9]).stretch.most).toBeCloseTo(1.5, 4);
   expect(tieToArrises(buildSheet(hut, [0, 2], FIRST_MAPPING.flat), [0.5]).stretch.most).toBeCloseTo(1, 6);

@@ -1,3 +1,4 @@
+import { finding } from '../finding/finding';
 import type { Frame } from '../mapping/types';
 import { measureSheet, type Sheet } from '../mapping/sheet';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
@@ -130,11 +131,7 @@ export function tieToArrises(sheet: Sheet, lines: number[]): Sheet {
   const { mesh, source, faces, chartOf, breaks, ring } = sheet;
   const frames = sheet.charts.map(({ frame }): Frame => ({ ...frame, x: [0, 0, 0], y: [0, 0, 0] }));
   const tied = from.length - 2;
-  const notes = [
-    ...sheet.notes,
-    `${tied} ${tied === 1 ? 'line of the band lies' : 'lines of the band lie'} ` +
-      `on ${tied === 1 ? 'an arris' : 'arrises'}.`,
-  ];
+  const notes = [...sheet.notes, finding('linesOnArrises', { lines: tied })];
   return measureSheet(mesh, source, faces, {
     corners: next,
     chartOf,

@@ -124,6 +124,7 @@ function bodyCells(
   const boxes = Array.from({ length: count }, (_, n) => boxOf(n));
   const cellOf = (index: number): FoundCell => ({ course: 0, index, ...boxes[index], axis: axes[boxes[index].axis] });
   return {
+    single: count === 1,
     // every face of a body as it is, each a visit: its corners are the part, whatever is to be clipped
     walk(visit) {
       const onMesh = blankMeshMap();

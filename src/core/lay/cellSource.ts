@@ -53,6 +53,8 @@ export interface OutlinedCell {
 
 /** Where the cells of a surface come from: laid by rule over its charts, or found as bodies of its mesh. */
 export interface CellSource {
+  /** It is one body of the mesh: a board that came in as a surface of its own. */
+  single?: boolean;
   /**
    * Visits every cell of the surface, chart by chart.
    * @param visitWhole takes whole cells many at a time, which is several times as fast as one by one

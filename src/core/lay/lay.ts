@@ -1,9 +1,11 @@
+import type { Finding } from '../finding/finding';
 import type { Layouts } from '../layout/registry';
 import type { Mappings } from '../mapping/registry';
 import type { Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
 import { type Placement, placeSpec } from '../setout/placement';
 import { arrange, type Arrangement, type MaterialsById } from './arrange';
+import { findingsOf } from './findings';
 import { jointMaterial, type LaidMaterial, materialsLaid } from './materials';
 import { listPieces, type Piece } from './pieces';
 import { openSheet, type Region } from './region';
@@ -22,6 +24,8 @@ export interface Laid {
   readonly materials: LaidMaterial[];
   /** What fills the joints, where that is a material. */
   readonly joint: LaidMaterial | null;
+  /** What people should know of it; what concerns the sheet alone is said with the sheet. */
+  readonly findings: Finding[];
 }
 
 /** Layouts and mappings other than the application's own, for a studio's and for tests. */
@@ -50,7 +54,7 @@ export function lay(
 ): Laid {
   const { spec, origin } = region;
   const sheet = once(() => known ?? openSheet(meshes, region, mappings));
-  const arrangement = once(() => (spec ? arrange(spec, sheet(), materials, origin, layouts) : null));
+  const arrangement = once(() => arrange(region, sheet(), materials, layouts));
   const main = spec ? materials[spec.material] : undefined;
   const placement = once(() => (spec && main ? placeSpec(spec, main, sheet(), origin) : null));
   const pieces = once(() => {
@@ -62,8 +66,12 @@ export function lay(
     const open = arrangement();
     return open && jointMaterial(open, materials);
   });
+  const findings = once(() => findingsOf(spec, sheet(), arrangement()));
   return {
     region,
+    get findings() {
+      return findings();
+    },
     get sheet() {
       return sheet();
     },

@@ -1,3 +1,4 @@
+import { sayFinding } from '../finding/finding';
 import { placeSpec } from '../setout/placement';
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet } from '../mapping/sheet';
@@ -43,19 +44,19 @@ test.each(Object.entries(layouts))('%s exactly 24 around close without a step', 
 
 test('what cannot be sized to close keeps its size, and says why', () => {
   const ring = Math.PI * 460;
+  const why = (spec: Spec, ringMm: number | null = ring) => {
+    const found = goAround(spec, ringMm)!.why;
+    return found && sayFinding(found);
+  };
   const asked = (layout: LayoutSpec, turnDeg = 0) =>
-    goAround({ ...laidSpec({ layout, joint: 3, turnDeg }), mapping: cylinder(24) }, ring)!;
-  expect(asked(layouts.tiles[0]).why).toBeNull();
-  expect(asked(layouts.tiles[0], 30).why).toContain('turn it by quarters');
-  expect(asked({ kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 }).why).toContain(
+    why({ ...laidSpec({ layout, joint: 3, turnDeg }), mapping: cylinder(24) });
+  expect(asked(layouts.tiles[0])).toBeNull();
+  expect(asked(layouts.tiles[0], 30)).toContain('turn it by quarters');
+  expect(asked({ kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 })).toContain(
     'Herringbone cannot be sized',
   );
-  expect(asked({ ...layouts.hexagons[0], pointUp: false } as LayoutSpec).why).toContain(
-    'laid this way, cannot be sized',
-  );
-  expect(goAround({ ...laidSpec({ layout: layouts.tiles[0] }), mapping: cylinder(24) }, null)!.why).toContain(
-    'does not close',
-  );
+  expect(asked({ ...layouts.hexagons[0], pointUp: false } as LayoutSpec)).toContain('laid this way, cannot be sized');
+  expect(why({ ...laidSpec({ layout: layouts.tiles[0] }), mapping: cylinder(24) }, null)).toContain('does not close');
   expect(goAround(laidSpec({ layout: layouts.tiles[0] }), ring)).toBeNull();
   // and is laid in its own size
   const { pieces } = piecesOn({ ...layouts.tiles[0], diagonal: true } as LayoutSpec, 24);

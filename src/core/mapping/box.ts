@@ -1,3 +1,4 @@
+import { finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { corrected } from './parts';
 import { oneOf } from '../schema/choice';
@@ -199,7 +200,7 @@ function unfold(charts: Chart[], shared: Shared[]): { breaks: Break[]; groupOf: 
         charts: [s.a, s.b],
         length: s.length,
         shift: size,
-        text: `Where the loop closes, the sheet has run ${Math.round(size * 10) / 10} mm round.`,
+        finding: finding('loopCloses', { runMm: size }),
       });
     }
   }
@@ -225,7 +226,7 @@ function unfold(charts: Chart[], shared: Shared[]): { breaks: Break[]; groupOf: 
         charts: [s.a, s.b],
         length: s.length,
         shift: 0,
-        text: `Along ${Math.round(s.length)} mm of arris the pattern turns.`,
+        finding: finding('patternTurns', { lengthMm: s.length }),
       });
     });
   });

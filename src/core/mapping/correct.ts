@@ -1,3 +1,4 @@
+import { finding } from '../finding/finding';
 import type { CorrectionSpec } from './correctionSchema';
 import type { PartMesh } from '../mesh/types';
 import { cutAlong } from './cutAlong';
@@ -43,7 +44,7 @@ export function correctSheet(
   }
   // what is moved by hand no longer lies in space as its frame says; levels are still those of the uncorrected sheet
   const frames = laid.frames.map((f) => ({ ...f, x: [0, 0, 0] as typeof f.x }));
-  return { ...laid, corners, frames, notes: [...(laid.notes ?? []), 'Corrected by hand.'] };
+  return { ...laid, corners, frames, notes: [...(laid.notes ?? []), finding('correctedByHand', {})] };
 }
 
 /** Steps from the middle of a pull to its reach, and up a taper, between which the sheet stays straight. */

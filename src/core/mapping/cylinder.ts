@@ -1,3 +1,4 @@
+import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
 import { oneOf } from '../schema/choice';
@@ -58,7 +59,7 @@ export const cylinder: Mapping<CylinderMapping> = {
   lay(mesh: PartMesh, faces: Uint32Array, options: CylinderMapping): LaidFaces {
     const direction = options.axis === 'found' ? null : DIRECTIONS[options.axis];
     const found = findBarrel(mesh, faces, direction);
-    if (!found) return asFlat(mesh, faces, 'Nothing round was found here: it is laid flat instead.');
+    if (!found) return asFlat(mesh, faces, finding('noRound', {}));
     const { axis, slope } = found;
     const around = new AroundAxis(mesh, axis);
     const coverage = new Coverage();
@@ -130,11 +131,7 @@ export const cylinder: Mapping<CylinderMapping> = {
     const used = [OUTSIDE, INSIDE, TOP, FOOT].filter((k) => kind.includes(k));
     const side: Frame = { x: [0, 0, 0], y: [...along], offset: [0, 0] };
     const notes = corners3 ? [shortfallNote(coverage.widest)] : [];
-    if (Math.abs(slope) > 1e-3)
-      notes.push(
-        `It tapers: the distance round is true at radius ${Math.round(radius)} ` +
-          'mm and stretched above and below; Unroll lays a cone true.',
-      );
+    if (Math.abs(slope) > 1e-3) notes.push(finding('tapers', { radiusMm: radius }));
     return {
       corners,
       chartOf: Uint32Array.from(kind, (k) => used.indexOf(k)),
@@ -153,10 +150,10 @@ const TOP = 2;
 const FOOT = 3;
 
 /** Where a mapping does not apply, the surface is laid flat and that is said. */
-export function asFlat(mesh: PartMesh, faces: Uint32Array, note: string): LaidFaces {
+export function asFlat(mesh: PartMesh, faces: Uint32Array, ...notes: Finding[]): LaidFaces {
   const sum = summedNormal(mesh, faces);
   const frame = frameFacing(Math.hypot(...sum) > 1e-9 ? sum : [0, 1, 0]);
   const corners = new Float64Array(faces.length * 6);
   for (let i = 0; i < faces.length; i++) placeFace(mesh, faces[i], frame, corners, i * 6);
-  return { corners, chartOf: new Uint32Array(faces.length), frames: [frame], groupOf: [0], breaks: [], notes: [note] };
+  return { corners, chartOf: new Uint32Array(faces.length), frames: [frame], groupOf: [0], breaks: [], notes };
 }

@@ -1,3 +1,4 @@
+import { finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords, type MappingField } from './parts';
 import { oneOf } from '../schema/choice';
@@ -164,12 +165,8 @@ export const fan: Mapping<FanMapping> = {
         }
       }
       const behind = kind.includes(BACK) && kind.some((k) => k !== BACK);
-      const notes = [
-        shortfallNote(widest),
-        `Lengths along the arc are true at radius ${Math.round(radius * 10) / 10} mm.`,
-      ];
-      if (!ring && !options.centre)
-        notes.unshift('No round was found in the outline: the middle of the surface is taken as the centre.');
+      const notes = [shortfallNote(widest), finding('trueAtRadius', { radiusMm: radius })];
+      if (!ring && !options.centre) notes.unshift(finding('noCentre', {}));
       return {
         ...(refined ? { refined } : {}),
         corners,

@@ -1,3 +1,4 @@
+import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { corrected, type MappingField } from './parts';
 import { RepeatLength } from '../material/schema';
@@ -34,8 +35,8 @@ export interface OwnVerdict {
   /** Real size of one unit, mm, the mean over the faces weighed by area; null where there is nothing to measure. */
   unit: { widthMm: number; heightMm: number } | null;
   usable: boolean;
-  /** In words, why not, or how true it is. */
-  words: string;
+  /** Why not, or how true it is. */
+  finding: Finding;
 }
 
 /** Stretch, greatest by least over the middle 95% of the area, from which coordinates count as wild. */
@@ -48,9 +49,7 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
     return {
       unit: null,
       usable: false,
-      words: mesh.uvs.length
-        ? `The model has no coordinate set ${set + 1} here.`
-        : 'The model has no coordinates here.',
+      finding: finding('coordinatesMissing', { set, sets: mesh.uvs.length }),
     };
   const { positions: p, indices } = mesh;
   let total = 0;
@@ -91,7 +90,7 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
     return {
       unit: null,
       usable: false,
-      words: 'The model’s coordinates are empty here: many faces share one point of the picture.',
+      finding: finding('coordinatesEmpty', {}),
     };
   const unit = { widthMm: round(width / good), heightMm: round(height / good) };
   const folded = Math.min(turnedOver, good - turnedOver) / good;
@@ -99,9 +98,7 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
     return {
       unit,
       usable: false,
-      words:
-        'The model’s coordinates are folded over: ' +
-        `${Math.round(folded * 100)}% of the area is mirrored against the rest.`,
+      finding: finding('coordinatesFolded', { percent: folded * 100 }),
     };
   // the spread of sizes without the odd face
   const cut = (list: { value: number; area: number }[], share: number) => {
@@ -122,16 +119,12 @@ export function judgeCoordinates(mesh: PartMesh, faces: ArrayLike<number>, set: 
     return {
       unit,
       usable: false,
-      words:
-        'The model’s coordinates are wild: one picture is up to ' +
-        `${Math.round(spread * 10) / 10} times as large in one place as in another.`,
+      finding: finding('coordinatesWild', { times: spread }),
     };
   return {
     unit,
     usable: true,
-    words:
-      `One unit of the model’s coordinates measures ${unit.widthMm} × ` +
-      `${unit.heightMm} mm here${turnedOver > good / 2 ? '; they are mirrored' : ''}.`,
+    finding: finding('coordinatesMeasured', { ...unit, mirrored: turnedOver > good / 2 }),
   };
 }
 
@@ -170,7 +163,7 @@ export const own: Mapping<OwnMapping> = {
     const verdict = judgeCoordinates(mesh, faces, set);
     const uv = mesh.uvs[set];
     const size = unit ?? verdict.unit;
-    if (!uv || !size) return asFlat(mesh, faces, `${verdict.words} It is laid flat instead.`);
+    if (!uv || !size) return asFlat(mesh, faces, verdict.finding, finding('laidFlatInstead', {}));
     const { indices } = mesh;
     const corners = new Float64Array(faces.length * 6);
     for (let i = 0; i < faces.length; i++) {
@@ -200,7 +193,7 @@ export const own: Mapping<OwnMapping> = {
       frames: charts.map(() => ({ x: [0, 0, 0], y: [0, 0, 0], offset: [0, 0] })),
       groupOf: charts,
       breaks: [],
-      notes: verdict.usable ? [verdict.words] : [`${verdict.words} Another mapping will serve better.`],
+      notes: verdict.usable ? [verdict.finding] : [verdict.finding, finding('otherMappingBetter', {})],
     };
   },
 };

@@ -1,3 +1,4 @@
+import { type Finding, finding } from '../finding/finding';
 import { LeastSquares, principalAxes } from '../geometry/solve';
 import { cross, dot, normalise, subtract, type Vec3 } from '../geometry/vec';
 import type { PartMesh } from '../mesh/types';
@@ -383,12 +384,8 @@ export class Coverage {
 export const chordShortfall = (angle: number): number => (angle > 0 ? 1 - Math.sin(angle / 2) / (angle / 2) : 0);
 
 /** “64 sides: straight sides fall 0.04% short of the round; sizes are true on the round.” */
-export function shortfallNote(widest: number): string {
-  const percent = chordShortfall(widest) * 100;
-  const sides = Math.round((2 * Math.PI) / widest);
-  const told = percent < 0.01 ? 'less than 0.01' : (Math.round(percent * 100) / 100).toString();
-  return (
-    `${sides} sides to a full round: the straight sides fall ` +
-    `${told}% short of the true round; sizes are true on the round.`
-  );
-}
+export const shortfallNote = (widest: number): Finding =>
+  finding('sidesOfRound', {
+    sides: Math.round((2 * Math.PI) / widest),
+    shortPercent: chordShortfall(widest) * 100,
+  });

@@ -1,3 +1,4 @@
+import { sayFinding } from '../finding/finding';
 import { listPieces } from '../lay/pieces';
 import fc from 'fast-check';
 import type { LayoutSpec } from '../layout/schema';
@@ -47,7 +48,7 @@ describe('cylinder', () => {
     expect(sheet.ring).toBeCloseTo(2 * Math.PI * 230, 1);
     // y is the world's height, so that courses keep the levels around
     expect(sheet.bounds.minY).toBeCloseTo(origin[1], 1);
-    expect(sheet.notes[0]).toMatch(/^48 sides .* 0\.07%/);
+    expect(sayFinding(sheet.notes[0])).toMatch(/^48 sides .* 0\.07%/);
   });
 
   test('lies on its side, inside out, and half open all the same', () => {
@@ -109,7 +110,7 @@ test('a cone is honest: the stretch it states is the one it has', () => {
   within(height(sheet), Math.hypot(low - high, h));
   within(sheet.stretch.most, 250 / high, 0.01);
   within(sheet.stretch.least, 250 / low, 0.01);
-  expect(sheet.notes.join()).toMatch(/tapers/);
+  expect(sheet.notes.map((n) => sayFinding(n)).join()).toMatch(/tapers/);
   // unrolled it lies true
   const flatCone = lay(mesh, unroll);
   expect(flatCone.stretch.most).toBeCloseTo(1, 4);
@@ -244,7 +245,7 @@ test('what cannot lie flat keeps its size unrolled, and the cuts are listed', ()
   const sheet = lay(mesh, unroll);
   within(sheet.area, (Math.PI / 2) * 600 * 2 * Math.PI * 150, 5e-3);
   expect(sheet.stretch.most).toBeCloseTo(1, 4);
-  expect(sheet.breaks[0].text).toMatch(/cut along [\d,]+ mm/);
+  expect(sayFinding(sheet.breaks[0].finding)).toMatch(/cut along [\d,]+ mm/);
 });
 
 describe('unroll, as chosen', () => {
@@ -298,9 +299,13 @@ describe('the model’s own coordinates', () => {
       const mesh = wall(uv);
       const verdict = judgeCoordinates(mesh, facesOf(mesh), set);
       expect(verdict.usable).toBe(false);
-      expect(verdict.words).toMatch(words);
+      expect(sayFinding(verdict.finding)).toMatch(words);
       // and the sheet says it again
-      expect(lay(mesh, { ...own, set }).notes.join()).toMatch(words);
+      expect(
+        lay(mesh, { ...own, set })
+          .notes.map((n) => sayFinding(n))
+          .join(),
+      ).toMatch(words);
     },
   );
 });

@@ -1,3 +1,4 @@
+import { type Finding, finding } from '../finding/finding';
 import { type Bounds2, joinBounds } from '../geometry/bounds';
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
@@ -49,8 +50,8 @@ export interface Sheet {
   breaks: Break[];
   /** Length once round, mm, where the sheet closes on itself; else null. */
   ring: number | null;
-  /** What people should know about the mapping, in words. */
-  notes: string[];
+  /** What people should know about the mapping. */
+  notes: Finding[];
 }
 
 /** A sheet without its per-face arrays: what views and set-out need. */
@@ -166,7 +167,7 @@ function setApart(laid: LaidFaces, members: number[][]): void {
         charts: [0, charts[0]],
         length: 0,
         shift: dx,
-        text: 'A separate area is set beside the others on the sheet.',
+        finding: finding('setApart', {}),
       });
     }
     placed.push(...own);

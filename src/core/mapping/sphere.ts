@@ -1,3 +1,4 @@
+import { finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
 import { faceNormals } from '../mesh/creases';
@@ -34,7 +35,7 @@ export const sphere: Mapping<SphereMapping> = {
   ],
   lay(mesh: PartMesh, faces: Uint32Array, options: SphereMapping): LaidFaces {
     const ball = findBall(mesh, faces);
-    if (!ball) return asFlat(mesh, faces, 'No ball was found here: it is laid flat instead.');
+    if (!ball) return asFlat(mesh, faces, finding('noBall', {}));
     const { centre, radius } = ball;
     const around = new AroundAxis(mesh, axisThrough(centre, [0, 1, 0]));
     const coverage = new Coverage();
@@ -74,11 +75,7 @@ export const sphere: Mapping<SphereMapping> = {
       groupOf: [0],
       breaks: [],
       ring: coverage.closed ? 2 * Math.PI * round : null,
-      notes: [
-        shortfallNote(coverage.widest),
-        'A ball cannot lie flat: heights are true everywhere, ' +
-          `distances round at ${parallel}° above and below the middle.`,
-      ],
+      notes: [shortfallNote(coverage.widest), finding('ballStretches', { parallelDeg: parallel })],
     };
   },
 };

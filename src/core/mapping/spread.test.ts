@@ -1,3 +1,4 @@
+import { sayFinding } from '../finding/finding';
 import { FIRST_MAPPING, type MappingSpec } from './schema';
 import { frustum, looseMesh, patch, sphereBand } from '../testing/shapes';
 import { buildSheet } from './sheet';
@@ -59,11 +60,11 @@ test('what folds seen from one side is laid from its edge inwards', () => {
 test('what can lie flat is true; what closes round says that it must be cut first', () => {
   expect(lay(patch(40, 1, (u, v) => [u * 3000, v * 900, 250 * Math.sin(u * 5)])).stretch.most).toBeCloseTo(1, 4);
   const ball = lay(sphereBand(400, -0.6, 0.6, 32, 8));
-  expect(ball.notes.join()).toMatch(/choose where it is cut/);
+  expect(ball.notes.map((n) => sayFinding(n)).join()).toMatch(/choose where it is cut/);
   // cut along one meridian, it can
   const meridian = Array.from({ length: 8 }, (_, j) => j * 6 + 5);
   const opened = lay(sphereBand(400, -0.6, 0.6, 32, 8), { ...whole, cuts: meridian });
-  expect(opened.notes.join()).not.toMatch(/choose/);
+  expect(opened.notes.map((n) => sayFinding(n)).join()).not.toMatch(/choose/);
   for (const a of faceAreas(opened)) expect(a).toBeGreaterThan(0);
   expect(lay(frustum(300, 200, 700, 48), { ...whole }).stretch.most).toBeCloseTo(1, 3);
 });

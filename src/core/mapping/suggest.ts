@@ -1,3 +1,4 @@
+import { sayFinding } from '../finding/finding';
 import { FIRST_MAPPING, type MappingSpec } from './schema';
 import type { PartMesh } from '../mesh/types';
 import { summedNormal } from './flat';
@@ -84,7 +85,13 @@ export function suggestMapping(mesh: PartMesh, faces: Uint32Array): Suggestion[]
     else if (closes) suggest(FIRST_MAPPING.unroll, `unfolded with ${length(cut)} of cuts: every size stays true`);
   }
   const verdict = judgeCoordinates(mesh, faces, 0);
-  if (verdict.usable) suggest(FIRST_MAPPING.own, verdict.words.replace(/\.$/, '').replace(/^One unit/, 'one unit'));
+  if (verdict.usable)
+    suggest(
+      FIRST_MAPPING.own,
+      sayFinding(verdict.finding)
+        .replace(/\.$/, '')
+        .replace(/^One unit/, 'one unit'),
+    );
   if (!found.some((s) => s.mapping.kind === 'box'))
     suggest(FIRST_MAPPING.box, 'it bends both ways: each face from the side it faces');
   return found;

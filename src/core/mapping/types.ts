@@ -1,3 +1,4 @@
+import type { Finding } from '../finding/finding';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import type { TSchema } from '@sinclair/typebox';
 import type { PartMesh } from '../mesh/types';
@@ -23,7 +24,7 @@ export interface Break {
   length: number;
   /** How far the two sides are out of step across the arris, mm; for a turn, NaN is never given: 0. */
   shift: number;
-  text: string;
+  finding: Finding;
 }
 
 /** A mesh cut finer than the model's, so that a mapping can bend: the model itself is not cut. */
@@ -50,7 +51,7 @@ export interface LaidFaces {
   /** Length of the sheet once round, mm, where it closes on itself. */
   ring?: number | null;
   /** What people should know about it: radii, what falls short, what it costs. */
-  notes?: string[];
+  notes?: Finding[];
 }
 
 /** What the spec of any mapping has. */

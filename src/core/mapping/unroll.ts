@@ -1,3 +1,4 @@
+import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { corrected } from './parts';
 import { dot, subtract, type Vec3 } from '../geometry/vec';
@@ -101,8 +102,8 @@ function layWhole(
   corners: Float64Array,
   labels: Int32Array,
   cut: Break[],
-): string[] {
-  const notes: string[] = [];
+): Finding[] {
+  const notes: Finding[] = [];
   for (const { charts, length } of cut) {
     const [chart] = charts;
     const own: number[] = [];
@@ -110,9 +111,7 @@ function layWhole(
     // one seam along a tube or a cone leaves everything true: nothing is better
     if (length < 1.5 * Math.sqrt(areaLaid(corners, own))) continue;
     if (own.length > MOST_WHOLE) {
-      notes.push(
-        `It has more than ${MOST_WHOLE.toLocaleString('en')} faces: too many to lay in one piece, so it is cut.`,
-      );
+      notes.push(finding('tooManyForOnePiece', { faces: MOST_WHOLE }));
       continue;
     }
     const local = new Map(own.map((face, i) => [face, i]));
@@ -126,7 +125,7 @@ function layWhole(
     });
     const laid = spreadFlat({ corners: points, across: beside });
     if (laid) own.forEach((face, i) => corners.set(laid.subarray(i * 6, i * 6 + 6), face * 6));
-    else notes.push('It closes round: choose where it is cut, then it can lie in one piece.');
+    else notes.push(finding('cutBeforeOnePiece', {}));
   }
   return notes;
 }
@@ -282,8 +281,6 @@ function findCuts(
     charts: [chart, chart],
     length,
     shift,
-    text:
-      `It is cut along ${Math.round(length)} mm, where it closes or cannot lie ` +
-      `flat; the two sides lie up to ${Math.round(shift)} mm apart on the sheet.`,
+    finding: finding('cutOpen', { lengthMm: length, apartMm: shift }),
   }));
 }

@@ -1,3 +1,4 @@
+import { type Finding, finding } from '../finding/finding';
 import { layoutOf, type Layouts } from '../layout/registry';
 import type { LayoutSpec } from '../layout/schema';
 import type { Ring } from '../layout/ring';
@@ -10,9 +11,9 @@ import { aroundOf } from '../mapping/schema';
 export type Around =
   | { layout: LayoutSpec; ring: Ring; why: null }
   | { layout: null; ring: Ring; why: null }
-  | { layout: null; ring: null; why: string };
+  | { layout: null; ring: null; why: Finding };
 
-const no = (why: string): Around => ({ layout: null, ring: null, why });
+const no = (why: Finding): Around => ({ layout: null, ring: null, why });
 
 /**
  * @param ringMm length of the sheet once round, null where it does not close
@@ -21,18 +22,17 @@ const no = (why: string): Around => ({ layout: null, ring: null, why });
 export function goAround(spec: Spec, ringMm: number | null, layouts?: Layouts): Around | null {
   const count = aroundOf(spec.mapping);
   if (!count) return null;
-  if (ringMm === null) return no('It does not close, so nothing goes once round it.');
+  if (ringMm === null) return no(finding('doesNotClose', {}));
   const quarters = spec.direction.turnDeg / 90;
-  if (!Number.isInteger(quarters)) return no('What lies aslant does not close: turn it by quarters.');
+  if (!Number.isInteger(quarters)) return no(finding('aslantDoesNotClose', {}));
   const standing = Math.abs(quarters) % 2 === 1;
   if (!liesInPieces(spec)) return { layout: null, ring: { by: standing ? 'course' : 'index', count }, why: null };
   const { layout, joint } = spec.pieces;
   const definition = layoutOf(layout, layouts);
   const { label, round, perPitch = 1 } = definition;
-  if (definition.cells !== 'laid') return no('Bodies of the model keep the size they have.');
+  if (definition.cells !== 'laid') return no(finding('bodiesKeepSize', {}));
   const fitted = round?.(layout, joint, ringMm / count, standing);
-  if (!fitted)
-    return no(`${label}${round ? ', laid this way,' : ''} cannot be sized to close, and keeps its own size.`);
+  if (!fitted) return no(finding('layoutCannotClose', { layout: label, thisWay: !!round }));
   return {
     layout: fitted,
     ring: standing ? { by: 'course', count } : { by: 'index', count: count * perPitch },

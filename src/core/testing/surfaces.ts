@@ -97,4 +97,4 @@ export const listOn = (spec: Spec, sheet: Sheet, materials: MaterialsById = { oa
 
 /** A spec that lies in pieces, arranged on a sheet. */
 export const arrangeOn = (spec: Spec, sheet: Sheet, materials: MaterialsById = { oak: oak() }): Arrangement =>
-  arrange(spec, sheet, materials, [0, 0, 0])!;
+  arrange({ id: 'surface', spec, origin: [0, 0, 0] }, sheet, materials)!;

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Finding } from '@/core/finding/finding';
 import type { PiecesSummary } from '@/core/count/summary';
 import type { Project } from '@/core/project/schema';
 import { liesInPieces, type Spec } from '@/core/specification/schema';
@@ -9,7 +10,7 @@ import { laidRequest, sheetService, shownRegion } from '../project/sheetService'
 import { imageUrl } from '../shared/api';
 import { useLatest } from '../shared/useLatest';
 
-export type CountedPieces = PiecesSummary & { fingerprint: string };
+export type CountedPieces = PiecesSummary & { findings: Finding[]; fingerprint: string };
 
 /** Counts and warnings of a surface laid in pieces; the last ones stay until newer are there. */
 export function usePieces(id: string | null): {

@@ -2,6 +2,7 @@
 
 import { Check, Wand2 } from 'lucide-react';
 import { goAround } from '@/core/setout/around';
+import { sayFinding } from '@/core/finding/finding';
 import { formatLength } from '@/core/units/length';
 import { aroundOf, type MappingKind, type MappingSpec } from '@/core/mapping/schema';
 import { mappingOf, MAPPINGS } from '@/core/mapping/registry';
@@ -66,8 +67,8 @@ export function MappingCard() {
             <CorrectionFields mappings={mappings} sheet={sheet} unit={unit} onEach={onEach} />
             {laid.length > 1 && <ThrowButton laid={laid} />}
             {sheet?.notes.map((n) => (
-              <p key={n} className="quiet text-2xs leading-tight">
-                {n}
+              <p key={n.code} className="quiet text-2xs leading-tight">
+                {sayFinding(n, unit)}
               </p>
             ))}
           </div>
@@ -107,8 +108,11 @@ export function MappingCard() {
               </span>
             )}
             {verdict && !agreed && (
-              <span className={`block truncate ${verdict.usable ? 'quiet' : 'text-error'}`} title={verdict.words}>
-                {verdict.words}
+              <span
+                className={`block truncate ${verdict.usable ? 'quiet' : 'text-error'}`}
+                title={sayFinding(verdict.finding, unit)}
+              >
+                {sayFinding(verdict.finding, unit)}
               </span>
             )}
             {!verdict && !agreed && sheet && (
@@ -145,7 +149,7 @@ export function MappingCard() {
           )}
           {around?.why && (
             <p role="alert" className="mt-0.5 text-2xs leading-tight text-error">
-              {around.why}
+              {sayFinding(around.why, unit)}
             </p>
           )}
         </div>

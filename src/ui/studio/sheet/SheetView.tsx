@@ -3,6 +3,7 @@
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
+import { sayFinding } from '@/core/finding/finding';
 import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/geometry/bounds';
@@ -309,12 +310,12 @@ export function SheetView() {
           </p>
         )}
       </div>
-      {counted && counted.warnings.length > 0 && (
-        <details className="hair border-t bg-base-100 px-2 py-1 text-2xs">
-          <summary className="truncate">{counted.warnings[0]}</summary>
+      {counted && counted.findings.length > 0 && (
+        <details className="hair border-t bg-base-100 px-2 py-1 text-2xs" data-testid="findings">
+          <summary className="truncate">{sayFinding(counted.findings[0], unit)}</summary>
           <ul className="quiet max-h-20 list-disc overflow-auto pl-5">
-            {counted.warnings.slice(1).map((w) => (
-              <li key={w}>{w}</li>
+            {counted.findings.slice(1).map((f, i) => (
+              <li key={i}>{sayFinding(f, unit)}</li>
             ))}
           </ul>
         </details>
@@ -325,11 +326,11 @@ export function SheetView() {
             {sheet.breaks.length === 1
               ? 'The sheet breaks in one place'
               : `The sheet breaks in ${sheet.breaks.length} places`}
-            {sheet.breaks[0].kind === 'loop' && `: ${sheet.breaks[0].text}`}
+            {sheet.breaks[0].kind === 'loop' && `: ${sayFinding(sheet.breaks[0].finding, unit)}`}
           </summary>
           <ul className="quiet max-h-20 list-disc overflow-auto pl-5">
             {sheet.breaks.map((b, i) => (
-              <li key={i}>{b.text}</li>
+              <li key={i}>{sayFinding(b.finding, unit)}</li>
             ))}
           </ul>
         </details>

@@ -1,0 +1,38 @@
+import { type Finding, finding } from '../finding/finding';
+import type { Sheet } from '../mapping/sheet';
+import { goAround } from '../setout/around';
+import type { Spec } from '../specification/schema';
+import type { Arrangement } from './arrange';
+import { edgeOnArea } from './edgeOn';
+
+/** What people should know of what is laid, beyond how its sheet lies. */
+export function findingsOf(spec: Spec | null, sheet: Sheet, arrangement: Arrangement | null): Finding[] {
+  const why = spec ? goAround(spec, sheet.ring)?.why : null;
+  const out = why ? [why] : [];
+  if (!arrangement) return out;
+  const areaMm2 = edgeOnArea(sheet);
+  if (areaMm2 > 0) out.push(finding('facesEdgeOn', { areaMm2 }));
+  return [...out, ...(arrangement.layout.findings?.() ?? []), ...printFindings(arrangement)];
+}
+
+/** Prints a hair larger than their leaf are not worth a word; this share is. */
+const WORTH_A_WORD = 1.002;
+
+function printFindings({ variation, layout, materials }: Arrangement): Finding[] {
+  if (!variation.on) return [];
+  const needed = layout.mostNeighbours + 1;
+  const [lengthMm, widthMm] = layout.largest;
+  return [...new Set(materials)].flatMap(({ material, prints, ...size }) => {
+    const found: Finding[] = [];
+    if (prints.enlarged > WORTH_A_WORD) {
+      found.push(finding('printEnlarged', { material: material.name, lengthMm, widthMm, times: prints.enlarged }));
+    } else if (material.seamless && (lengthMm > size.widthMm || widthMm > size.heightMm) && !material.leaves) {
+      const { widthMm: wide, heightMm: high } = size;
+      found.push(finding('pieceLargerThanPicture', { material: material.name, widthMm: wide, heightMm: high }));
+    }
+    if (prints.distinct < needed) {
+      found.push(finding('printsTooFew', { material: material.name, prints: prints.count, needed }));
+    }
+    return found;
+  });
+}
