@@ -149,7 +149,6 @@ test('a layout is slid and sized by its handles, dealt again piece by piece, and
   await more.getByRole('checkbox', { name: /laid$/ }).uncheck();
   await expect(more).toContainText('fills its place');
   // whole counts: exactly so many across, whatever the size
-  await more.getByRole('checkbox', { name: 'Exactly … across, fixed' }).check();
   await more.getByLabel('Exactly … across', { exact: true }).fill('12');
   await more.getByLabel('Exactly … across', { exact: true }).press('Enter');
   await expect(line(page)).toContainText('exactly 12 across');
