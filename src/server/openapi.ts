@@ -1,3 +1,4 @@
+import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
 import { Material } from '@/core/material/schema';
 import { GROUNDS } from '@/core/picture/camera';
 import { Prep, PrepChange } from '@/core/prep/schema';
@@ -144,7 +145,7 @@ const PATHS: Record<string, Record<string, Operation>> = {
         type: 'object',
         required: ['format'],
         properties: {
-          format: { enum: ['glb', 'gltf-zip', 'obj-zip'] },
+          format: { enum: EXPORT_FORMATS.map((f) => f.kind) },
           options: { type: 'object', properties: { pictureSize: { type: ['integer', 'null'] } } },
         },
       }),
@@ -158,9 +159,9 @@ const PATHS: Record<string, Record<string, Operation>> = {
     get: call('The job at every change, as server-sent events', 200, { description: 'Events' }),
   },
   '/api/jobs/{id}/file': { get: call('The finished file', 200, { description: 'Bytes' }) },
-  '/api/uploads': { post: call('FinishInForce at model files before saving anything', 201, ok('Preview'), files) },
+  '/api/uploads': { post: call('Look at model files before saving anything', 201, ok('Preview'), files) },
   '/api/uploads/{id}': {
-    post: call('FinishInForce again with another scene, unit or up-axis', 200, ok('Preview'), json({ type: 'object' })),
+    post: call('Look again with another scene, unit or up-axis', 200, ok('Preview'), json({ type: 'object' })),
     delete: call('Throw an upload away', 204, gone),
   },
   '/api/uploads/{id}/mesh': { get: call('Meshes of the last look', 200, { description: 'Bytes' }) },

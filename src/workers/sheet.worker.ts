@@ -3,6 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { fingerprint } from '../core/count/fingerprint';
+import { listMaterials, type MaterialLaid } from '../core/count/materials';
 import { type PiecesSummary, summarise } from '../core/count/summary';
 import { drawPieces, drawSamples, type SampleSize, type SheetWindow } from '../core/draw/pieces';
 import { dressPieces } from '../core/dress/dressPieces';
@@ -187,6 +188,11 @@ const service = {
     return summary && { ...summary, findings: laid.findings, fingerprint: fingerprint(laid.pieces) };
   },
 
+  /** What lies on a region, by material and size. */
+  async listMaterials(request: LaidRequest): Promise<MaterialLaid[]> {
+    return listMaterials(await layRegion(request));
+  },
+
   /** A window of the sheet with its pieces drawn; `pictures` are addresses, one for each material of the region. */
   async drawPieces(
     request: LaidRequest,
@@ -259,7 +265,7 @@ const service = {
 
   /** Faces of the surfaces that a split by crease angle gives, measured. */
   async split(request: FacesRequest, creaseDeg: number): Promise<FoundSurface[]> {
-    const mesh = (await meshes(request.url))[request.mesh];
+    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
     return splitByCrease(mesh, request.faces, creaseDeg).map((faces) => measureSurface(mesh, faces));
   },
 

@@ -1,10 +1,12 @@
+import { areaOfTriangles } from '../mesh/area';
 import { listPieces } from '../lay/pieces';
 import { validateBytes } from 'gltf-validator';
 import { WebIO } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
 import { readModel } from '../formats/readModel';
 import { fileSetOf } from '../formats/fileSet';
-import { type ExportScene, writeGlb } from '../formats/gltf/write';
+import type { ExportScene } from '../formats/exportScene';
+import { writeGlb } from '../formats/gltf/write';
 import { writeObj } from '../formats/obj/write';
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet, type Sheet } from '../mapping/sheet';
@@ -12,7 +14,7 @@ import type { PartMesh } from '../mesh/types';
 import type { Spec } from '../specification/schema';
 import type { MappingSpec } from '../mapping/schema';
 import { boxTriangles, cylinderTriangles, preparedFrom, prismWalls } from '../testing/fixtures';
-import { areaInSpace } from '../testing/shapes';
+import {} from '../testing/shapes';
 import { arrangeOn, laidSpec, oak, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { dressPieces } from './dressPieces';
 import { exportPieces } from './exportPieces';
@@ -61,7 +63,7 @@ describe('buffers for drawing', () => {
         const spec = laidSpec({ layout: brick, joint: 10, turnDeg, start: [37, -12] });
         spec.direction.mirrorX = mirrorX;
         const [buffers] = dressPieces(sheet, open(spec, { sheet }));
-        expect(areaInSpace(buffers) / sheet.area).toBeCloseTo(1, 5);
+        expect(areaOfTriangles(buffers) / sheet.area).toBeCloseTo(1, 5);
         expect(facesFront(buffers, 4)).toBe(true);
         expect(buffers.positions.length / 3).toBe(buffers.uvs.length / 2);
       }
@@ -114,7 +116,7 @@ describe('surfaces that bend', () => {
     const spec = { ...laidSpec({ layout: tile, joint: 3 }), mapping: UNROLL };
     const opened = open(spec, made);
     const [buffers] = dressPieces(made.sheet, opened);
-    expect(areaInSpace(buffers) / made.sheet.trueArea).toBeCloseTo(1, 4);
+    expect(areaOfTriangles(buffers) / made.sheet.trueArea).toBeCloseTo(1, 4);
     expect(facesFront(buffers, 4)).toBe(true);
     const pieces = listPieces(opened);
     const girth = made.sheet.bounds.maxX - made.sheet.bounds.minX;
@@ -128,7 +130,7 @@ describe('surfaces that bend', () => {
     const sheet = buildSheet(mesh, [0, mesh.slots.length], { kind: 'box', axes: 'surface' });
     const spec: Spec = { ...laidSpec({ layout: brick, joint: 10 }), mapping: { kind: 'box', axes: 'surface' } };
     const buffers = dressPieces(sheet, open(spec, { sheet }));
-    expect(areaInSpace(buffers[0]) / sheet.trueArea).toBeCloseTo(1, 4);
+    expect(areaOfTriangles(buffers[0]) / sheet.trueArea).toBeCloseTo(1, 4);
   });
 });
 
@@ -154,7 +156,7 @@ describe('as modelled', () => {
     for (let i = 1; i < prints.length; i++) expect(prints[i]).not.toBe(prints[i - 1]);
     const [buffers] = dressPieces(sheet, opened);
     expect(buffers.indices.length / 3).toBe(28);
-    expect(areaInSpace(buffers) / sheet.trueArea).toBeCloseTo(1, 5);
+    expect(areaOfTriangles(buffers) / sheet.trueArea).toBeCloseTo(1, 5);
   });
 });
 
@@ -169,7 +171,7 @@ describe('handed over', () => {
     const made = await surface(cylinderTriangles(0.23, 1, 32), UNROLL);
     const spec = { ...laidSpec({ layout: tile, joint: 3, variation: { tiltDeg: 0.5 } }), mapping: UNROLL };
     const { pieces, joints } = exportPieces(open(spec, made), true);
-    expect(areaInSpace(pieces[0].dressed) + areaInSpace(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
+    expect(areaOfTriangles(pieces[0].dressed) + areaOfTriangles(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
     expect(facesFront(pieces[0].dressed, 3)).toBe(true);
     const material = oak();
     return {

@@ -82,7 +82,8 @@ const WORDS: { [C in FindingCode]: (values: FindingValues[C], say: Say) => strin
   coordinatesFolded: ({ percent }) =>
     `The model’s coordinates are folded over: ${number(percent, 0)}% of the area is mirrored against the rest.`,
   coordinatesWild: ({ times }) =>
-    `The model’s coordinates are wild: one picture is up to ${number(times)} times as large in one place as in another.`,
+    `The model’s coordinates are wild: one picture is up to ${number(times)} times as large ` +
+    'in one place as in another.',
   coordinatesMeasured: ({ widthMm, heightMm, mirrored }, { length }) =>
     `One unit of the model’s coordinates measures ${length(widthMm)} × ${length(heightMm)} here` +
     `${mirrored ? '; they are mirrored' : ''}.`,

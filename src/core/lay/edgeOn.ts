@@ -1,6 +1,6 @@
 import type { Sheet } from '../mapping/sheet';
 
-/** Less than this of a face's sheet is no place for a piece, mm²: twice the area below which triangles are not mapped. */
+/** Less than this of a face on the sheet is no place for a piece, mm²: triangles below it are not mapped back. */
 const NO_AREA = 0.5e-6;
 
 /** Whether a face of the sheet is seen edge-on: it has no area there, so that no piece can lie on it. */

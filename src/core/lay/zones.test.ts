@@ -1,3 +1,4 @@
+import { areaOfTriangles } from '../mesh/area';
 import { slidAway } from '../setout/once';
 import fc from 'fast-check';
 import type { Vec2 } from '../geometry/vec';
@@ -8,7 +9,7 @@ import { type Project, type Surface, emptyProject } from '../project/schema';
 import { allRegions, regionsOf } from '../project/regions';
 import { defaultSpec } from '../specification/schema';
 import { FIRST_MAPPING, type MappingSpec } from '../mapping/schema';
-import { areaInSpace, facesOf, frustum, looseMesh, plateFace } from '../testing/shapes';
+import { facesOf, frustum, looseMesh, plateFace } from '../testing/shapes';
 import { laidSpec, oak, listOn, polygon, rectangle } from '../testing/surfaces';
 import { cutSheet } from '../zones/cutSheet';
 import { borderStrips, listEdges, zonePolygons } from '../zones/outlines';
@@ -85,7 +86,7 @@ describe.each(Object.entries(surfaces))('on %s', (_name, { mesh, mapping }) => {
         const inside = openSheet([mesh], { ...source, cuts: [{ kind: 'zone', shape, keep: 'inside' }] });
         const outside = openSheet([mesh], { ...source, cuts: [{ kind: 'zone', shape, keep: 'outside' }] });
         expect((inside.area + outside.area) / whole.area).toBeCloseTo(1, 5);
-        expect((areaInSpace(inside.mesh) + areaInSpace(outside.mesh)) / whole.trueArea).toBeCloseTo(1, 5);
+        expect((areaOfTriangles(inside.mesh) + areaOfTriangles(outside.mesh)) / whole.trueArea).toBeCloseTo(1, 5);
         // what is left keeps the bounds: its pattern does not move when a zone is drawn on it
         expect(outside.bounds).toEqual(whole.bounds);
         // every face knows where it comes from, and looks the way that one does

@@ -1,3 +1,4 @@
+import { areaOfTriangles } from '../mesh/area';
 import { sayFinding } from '../finding/finding';
 import { listPieces } from '../lay/pieces';
 import fc from 'fast-check';
@@ -7,7 +8,6 @@ import { dressPieces } from '../dress/dressPieces';
 import { FIRST_MAPPING, type MappingSpec } from './schema';
 import { boxTriangles } from '../testing/fixtures';
 import {
-  areaInSpace,
   archFace,
   archSoffit,
   facesOf,
@@ -374,7 +374,7 @@ describe('all layouts on all mappings', () => {
           // cells of which only joint lies on the surface are no pieces
           expect(cells / sheet.area).toBeGreaterThan(0.97);
           expect(cells / sheet.area).toBeLessThan(1 + 1e-6);
-          const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaInSpace(b), 0);
+          const drawn = dressPieces(sheet, open).reduce((sum, b) => sum + areaOfTriangles(b), 0);
           expect(drawn / sheet.trueArea).toBeCloseTo(1, 4);
         }),
         { numRuns: 8 },

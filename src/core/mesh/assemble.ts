@@ -39,6 +39,7 @@ export function assemblePart(raw: RawPart, origin: Vec3, upAxis: UpAxis, clean: 
   const normals = raw.normals
     ? carryNormals(raw.normals, from!, vertices, upAxis)
     : smoothNormals(clean, order, starts, firstVertex, place);
+  if (raw.normals) mendNormals(normals, indices, positions);
   const uvs = raw.uvs.map((uv) => pick(uv, from!, vertices, 2));
 
   const mesh: PartMesh = { origin, positions, normals, uvs, indices, slots };
@@ -132,6 +133,21 @@ function carryNormals(source: Float32Array, from: Uint32Array, count: number, up
     out[v * 3 + 2] = z / l;
   }
   return out;
+}
+
+/** Vertices whose normal has no direction take that of their first face: a file may say 0 0 0, or nothing at all. */
+function mendNormals(normals: Float32Array, indices: Uint32Array, p: Float32Array): void {
+  const has = (v: number) => Math.hypot(normals[v * 3], normals[v * 3 + 1], normals[v * 3 + 2]) > 0.5;
+  for (let i = 0; i < indices.length; i++) {
+    if (has(indices[i])) continue;
+    const f = i - (i % 3);
+    const [a, b, c] = [indices[f] * 3, indices[f + 1] * 3, indices[f + 2] * 3];
+    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const l = Math.hypot(...n);
+    normals.set(l > 0 ? n.map((v) => v / l) : [0, 1, 0], indices[i] * 3);
+  }
 }
 
 /** One normal for each place and surface: the mean of its faces, weighed by area. */

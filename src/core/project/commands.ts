@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { Material } from '../material/schema';
 import { Key, Name } from '../schema/basics';
 import { materialsOf, Spec, swapMaterial } from '../specification/schema';
-import { faceCount, listFaces, packFaces } from '../mesh/types';
+import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from './patch';
 import { ZoneShape } from '../zones/schema';
 import { Level, Light, Model, Part, type Project, SavedSelection, SavedView, Surface, Unit } from './schema';
@@ -141,6 +141,14 @@ function atLevels(project: Project): Project {
   return { ...project, surfaces };
 }
 
+/** Both have the same faces, and none has one twice. */
+function sameFaces(before: FaceRuns[], after: FaceRuns[]): boolean {
+  const all = (lists: FaceRuns[]) => lists.flatMap((runs) => [...listFaces(runs)]);
+  const [from, to] = [all(before), all(after)];
+  const left = new Set(from);
+  return left.size === from.length && from.length === to.length && to.every((face) => left.delete(face));
+}
+
 type Handler<K extends CommandKind> = (project: Project, command: CommandOf<K>) => Project;
 
 const HANDLERS: { [K in CommandKind]: Handler<K> } = {
@@ -199,7 +207,12 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     if (merged.some((s) => s.part !== into.part)) {
       throw new CommandError('ids', 'only surfaces of one part can be merged into one surface');
     }
-    if (faceCount(into.faces) !== merged.reduce((n, s) => n + faceCount(s.faces), 0)) {
+    if (
+      !sameFaces(
+        merged.map((s) => s.faces),
+        [into.faces],
+      )
+    ) {
       throw new CommandError('into.faces', 'the merged surface must have exactly the faces of its sources');
     }
     const left = ids.reduce((all, id) => followZones(all, id, into.id), project.surfaces);
@@ -214,7 +227,16 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 
   splitSurface: (project, { id, into }) => {
     const source = need(project.surfaces, id, 'surface');
-    if (faceCount(source.faces) !== into.reduce((n, s) => n + faceCount(s.faces), 0)) {
+    if (into.some((s) => s.part !== source.part)) {
+      throw new CommandError('into', 'the new surfaces must be of the part of the old one');
+    }
+    if (
+      source.zone ||
+      !sameFaces(
+        [source.faces],
+        into.map((s) => s.faces),
+      )
+    ) {
       throw new CommandError('into', 'the new surfaces together must have exactly the faces of the old one');
     }
     // zones go with the first, which callers make the largest

@@ -242,9 +242,11 @@ export function carryPart(
 function carrySpec(s: Surface, placeOf: (face: number) => number, lost: string[], part: string): Surface['spec'] {
   const { mapping } = s.spec!;
   if (mapping.kind !== 'unroll' || (mapping.from === undefined && !mapping.cuts?.length)) return s.spec;
-  const from = mapping.from === undefined ? -1 : placeOf(mapping.from);
-  if (mapping.cuts?.length) lost.push(`${part}, ${s.name}: the cuts chosen for unrolling`);
-  return { ...s.spec!, mapping: from >= 0 ? { kind: 'unroll', from } : { kind: 'unroll' } };
+  const { from: before, cuts, ...kept } = mapping;
+  const from = before === undefined ? -1 : placeOf(before);
+  if (cuts?.length) lost.push(`${part}, ${s.name}: the cuts chosen for unrolling`);
+  if (before !== undefined && from < 0) lost.push(`${part}, ${s.name}: where unrolling starts`);
+  return { ...s.spec!, mapping: from >= 0 ? { ...kept, from } : kept };
 }
 
 /** A part that only moved is compared where it lay. */

@@ -119,14 +119,3 @@ export function plateFace([outer, ...holes]: Vec2[][]): number[] {
   }
   return out;
 }
-
-/** Area of triangles in space, mm². */
-export function areaInSpace({ positions: p, indices }: Pick<PartMesh, 'positions' | 'indices'>): number {
-  let sum = 0;
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [0, 1, 2].map((k) => [0, 1, 2].map((n) => p[indices[i + k] * 3 + n]));
-    const [u, v] = [b.map((x, n) => x - a[n]), c.map((x, n) => x - a[n])];
-    sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
-  }
-  return sum;
-}

@@ -2,15 +2,15 @@
 
 import { wrap } from 'comlink';
 import { CircleCheck, CircleX, Download, FileBox, LoaderCircle } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import type { ValidationReport } from 'gltf-validator';
-import { repeatOf } from '@/core/specification/schema';
+import { EXPORT_FORMATS, type ExportKind, exportFormatOf } from '@/core/formats/exportFormats';
 import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
 import { Swatch } from '../materials/Swatch';
-import { useAreas } from '../project/useAreas';
 import { useProject } from '../project/projectStore';
 import { api, messageOf } from '../shared/api';
+import { useMaterialsLaid } from './useMaterialsLaid';
 
 const TABLE = 'mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6';
 
@@ -30,31 +30,14 @@ const megabytes = (bytes: number) =>
 /** Writing the dressed scene, and the validator's word on it before it is offered. */
 export function HandOverView() {
   const project = useProject((s) => s.project)!;
-  const [format, setFormat] = useState<'glb' | 'gltf-zip' | 'obj-zip'>('glb');
+  const [format, setFormat] = useState<ExportKind>('glb');
   const [pictureSize, setPictureSize] = useState<number | null>(null);
   const [job, setJob] = useState<Job | null>(null);
   const [check, setCheck] = useState<Check | null>(null);
   const [error, setError] = useState<string | null>(null);
   const worker = useRef<Worker | null>(null);
 
-  const areas = useAreas(project);
-  const rows = useMemo(() => {
-    const byKey = new Map<
-      string,
-      { material: string; widthMm: number; heightMm: number; surfaces: number; area: number }
-    >();
-    for (const { region, areaMm2 } of areas.values()) {
-      const material = region.spec ? project.materials[region.spec.material] : null;
-      if (!region.spec || !material) continue;
-      const size = repeatOf(region.spec, material);
-      const key = `${region.spec.material} ${size.widthMm} ${size.heightMm}`;
-      const row = byKey.get(key) ?? { material: region.spec.material, ...size, surfaces: 0, area: 0 };
-      row.surfaces++;
-      row.area += areaMm2;
-      byKey.set(key, row);
-    }
-    return [...byKey.values()].sort((a, b) => b.area - a.area);
-  }, [project, areas]);
+  const rows = useMaterialsLaid(project);
   const surfaces = Object.values(project.surfaces);
   const bare = surfaces.filter((s) => !s.spec).length;
 
@@ -70,7 +53,7 @@ export function HandOverView() {
         setJob(next);
         if (next.state === 'running' || next.state === 'queued') return;
         events.close();
-        if (next.state === 'done' && !next.result!.file.endsWith('-obj.zip')) void validate(next);
+        if (next.state === 'done' && exportFormatOf(format).checked) void validate(next);
         else if (next.state === 'failed') setError(next.message);
       };
       events.onerror = () => events.close();
@@ -134,7 +117,7 @@ export function HandOverView() {
                   {formatLength(r.heightMm, project.unit)}
                 </td>
                 <td className="num text-right text-2xs">{r.surfaces}</td>
-                <td className="num text-right text-2xs">{formatArea(r.area, project.unit)}</td>
+                <td className="num text-right text-2xs">{formatArea(r.areaMm2, project.unit)}</td>
               </tr>
             ))}
           </tbody>
@@ -146,13 +129,7 @@ export function HandOverView() {
       <aside aria-label="Write" className="flex flex-col gap-4">
         <fieldset className="card-panel flex flex-col gap-2 p-4">
           <legend className="sr-only">Format</legend>
-          {(
-            [
-              ['glb', 'GLB', 'One file with everything in it.'],
-              ['gltf-zip', 'glTF and pictures', 'A zip with the scene as text and each picture as PNG.'],
-              ['obj-zip', 'OBJ, MTL and pictures', 'For programs that read nothing newer. No standard checks it.'],
-            ] as const
-          ).map(([value, label, text]) => (
+          {EXPORT_FORMATS.map(({ kind: value, label, hint: text }) => (
             <label key={value} className="flex cursor-pointer items-start gap-2">
               <input
                 type="radio"
@@ -214,7 +191,7 @@ export function HandOverView() {
               <span className="num quiet ml-auto text-2xs">{megabytes(job.result.bytes)}</span>
             </p>
             <Verdict check={check} cancel={stopCheck} />
-            {(job.result.file.endsWith('-obj.zip') || (check && check.state !== 'running')) && (
+            {(!exportFormatOf(format).checked || (check && check.state !== 'running')) && (
               <a className="tool tool-main h-8 justify-center" href={`/api/jobs/${job.id}/file`} download>
                 <Download size={15} /> Save it
               </a>

@@ -78,7 +78,7 @@ export function SpecLine() {
           )}
           title="Take this spec into the hand (L)"
         >
-          <HandGrab size={14} /> MeshMap
+          <HandGrab size={14} /> Lift
         </button>
         <button
           type="button"

@@ -346,7 +346,12 @@ function SelectionTools({ areas }: { areas: Areas }) {
   async function merge() {
     const part = project.parts[picked[0].part];
     const faces = packFaces(picked.flatMap((s) => [...listFaces(s.faces)]));
-    const m = await sheetService().measure({ url: meshUrl(project, part.model), mesh: part.mesh, faces });
+    const m = await sheetService().measure({
+      url: meshUrl(project, part.model),
+      mesh: part.mesh,
+      faces,
+      flipped: part.flipped,
+    });
     const into: Surface = { ...picked[0], id: newId('surface'), faces, areaMm2: m.area, normal: m.normal };
     run([{ kind: 'mergeSurfaces', ids, into }]);
     select([into.id]);
@@ -358,7 +363,7 @@ function SelectionTools({ areas }: { areas: Areas }) {
     for (const s of picked) {
       const part = project.parts[s.part];
       const found = await sheetService().split(
-        { url: meshUrl(project, part.model), mesh: part.mesh, faces: s.faces },
+        { url: meshUrl(project, part.model), mesh: part.mesh, faces: s.faces, flipped: part.flipped },
         angle,
       );
       if (found.length < 2) continue;

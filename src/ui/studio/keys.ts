@@ -92,7 +92,7 @@ export const ACTIONS: Action[] = [
   { keys: ']', label: 'Next surface', matches: plain(']'), run: () => step(1) },
   {
     keys: 'L',
-    label: 'MeshMap the spec',
+    label: 'Lift the spec',
     matches: plain('l'),
     run: () => {
       const s = selection();

@@ -1,3 +1,4 @@
+import type { ExportMaterial, ExportPart, ExportPicture, ExportScene } from '../exportScene';
 import {
   Accessor,
   type Buffer,
@@ -9,62 +10,9 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
-import type { DressedSurface } from '../../dress/dressSurface';
-import type { FinishInForce } from '../../specification/finish';
 import type { Vec3 } from '../../geometry/vec';
-import type { Material, Role } from '../../material/schema';
+import type { Role } from '../../material/schema';
 import { linearOfHex } from '../../colour/srgb';
-
-/** A picture ready to go into a file: PNG or JPEG, packed as glTF wants. */
-export interface ExportPicture {
-  /** Equal keys share one picture in the file. */
-  key: string;
-  bytes: Uint8Array;
-  mime: 'image/png' | 'image/jpeg';
-}
-
-export interface ExportMaterial {
-  material: Material;
-  look: FinishInForce;
-  widthMm: number;
-  heightMm: number;
-  /** Pieces of it have tones: its colour is this much brighter, and their gains darken it again. */
-  brightened?: number;
-  /** Maps that lie on the surface as a whole while pieces move the others: they take the second coordinates. */
-  still?: readonly Role[];
-  pictures: {
-    /** With opacity as alpha where the material has some. */
-    baseColour?: ExportPicture;
-    normal?: ExportPicture;
-    /** Occlusion, roughness, metallic in red, green, blue; the finish's shift is in it. */
-    packed?: ExportPicture;
-    hasOcclusion?: boolean;
-    emission?: ExportPicture;
-  };
-}
-
-export interface ExportSurface {
-  name: string;
-  dressed: DressedSurface;
-  /** Index into `materials`, or a plain colour (sRGB hex) for what is bare. */
-  material: number | string;
-}
-
-export interface ExportPart {
-  name: string;
-  path: string[];
-  /** World mm; vertices are relative to it. */
-  origin: Vec3;
-  /** Where the part's node stands in the file, world mm. */
-  pivot: Vec3;
-  surfaces: ExportSurface[];
-}
-
-export interface ExportScene {
-  name: string;
-  parts: ExportPart[];
-  materials: ExportMaterial[];
-}
 
 const METRES = 0.001;
 

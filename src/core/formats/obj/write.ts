@@ -1,5 +1,5 @@
 import { linearOfHex } from '../../colour/srgb';
-import type { ExportMaterial, ExportPicture, ExportScene } from '../gltf/write';
+import type { ExportMaterial, ExportPicture, ExportScene } from '../exportScene';
 
 const METRES = 0.001;
 

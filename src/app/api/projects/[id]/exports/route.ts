@@ -1,5 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { oneOf } from '@/core/schema/choice';
+import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
 import { startExport } from '@/server/jobs';
 import { route } from '@/server/problem';
 import { check, readJson } from '@/server/validate';
@@ -7,7 +8,7 @@ import { check, readJson } from '@/server/validate';
 type Context = { params: Promise<{ id: string }> };
 const Body = Type.Object(
   {
-    format: oneOf('glb', 'gltf-zip', 'obj-zip'),
+    format: oneOf(...EXPORT_FORMATS.map((f) => f.kind)),
     options: Type.Optional(
       Type.Object(
         { pictureSize: Type.Optional(Type.Union([Type.Integer({ minimum: 64, maximum: 16384 }), Type.Null()])) },
