@@ -21,7 +21,7 @@ import { weldPositions } from '@/core/mesh/weld';
 import { putBlob, removeBlob } from '@/server/data';
 import { prepareForStore } from '@/server/modelTasks';
 import { dropUpload, receiveUpload } from '@/server/uploads';
-import { compare, type Row, time } from './measure';
+import { compare, type Rows, time } from './measure';
 
 /** Peak memory of a piece of work in a process of its own, MB. */
 export function peakMb(what: string, file: string): number {
@@ -125,7 +125,7 @@ export async function fullImport(file: string): Promise<number> {
   return parts.length;
 }
 
-export async function benchImport(rows: Row[]): Promise<void> {
+export async function benchImport(rows: Rows): Promise<void> {
   const folder = mkdtempSync(path.join(tmpdir(), 'jute-grid-bench-'));
   process.env.JUTE_GRID_DATA = path.join(folder, 'data');
   const file = path.join(folder, 'million.glb');

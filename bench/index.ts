@@ -8,11 +8,13 @@ import { prepareModel } from '@/core/mesh/prepare';
 import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
 import { benchImport, fullImport, leanImport, million, peakMb } from './import';
 import { benchMapping } from './mapping';
-import { compare, type Row } from './measure';
+import { compare, Rows } from './measure';
 import { benchLargest, benchPictures, largest } from './picture';
 import { benchChange, benchCurved, benchPieces } from './pieces';
 
-const rows: Row[] = [];
+const asJson = process.argv.includes('--json');
+const names = process.argv.slice(2).filter((a) => !a.startsWith('--'));
+const rows = new Rows(names, asJson ? null : console.log);
 
 async function benchDress(): Promise<void> {
   const raw = await readModel(fileSetOf({ 'million.glb': await million() }));
@@ -84,24 +86,20 @@ if (peak) {
   const [, kB] = /VmHWM:\s+(\d+) kB/.exec(readFileSync('/proc/self/status', 'utf8'))!;
   console.log(`peak ${Math.round((Number(kB) * 1024) / 1e6)}`);
 } else {
-  await benchImport(rows);
-  await benchDress();
-  await benchPieces(rows);
-  await benchCurved(rows);
-  await benchChange(rows);
-  await benchMapping(rows);
-  await benchPictures(rows);
-  benchLargest(rows, peakMb);
-  benchScript();
-  if (process.argv.includes('--json')) console.log(JSON.stringify(rows, null, 1));
-  else {
-    for (const r of rows) {
-      const verdict = r.budget === null ? '' : r.ratio! <= r.budget ? 'within' : 'OVER';
-      console.log(
-        `${r.name}\n    ${r.value.toFixed(r.value < 10 ? 3 : 0)} ${r.unit} against ${r.against}: ` +
-          `${r.ratio?.toFixed(2)} ×${r.budget === null ? '' : `, budget ${r.budget} ×, ${verdict}`}`,
-      );
-    }
-  }
+  const groups: [string, () => unknown][] = [
+    ['import', () => benchImport(rows)],
+    ['coordinates', () => benchDress()],
+    ['pieces stretcher herringbone hexagons Flemish planks', () => benchPieces(rows)],
+    ['curved', () => benchCurved(rows)],
+    ['change', () => benchChange(rows)],
+    ['mapping', () => benchMapping(rows)],
+    ['pictures', () => benchPictures(rows)],
+    ['largest', () => benchLargest(rows, peakMb)],
+    ['script', () => benchScript()],
+  ];
+  for (const [name, measure] of groups) if (rows.wants(name)) await measure();
+  if (asJson) console.log(JSON.stringify(rows.list, null, 1));
+  if (!rows.list.length)
+    console.log(`No row is called ${names.join(', ')}; there are ${groups.map(([n]) => n).join(', ')}.`);
 }
 process.exit(0);

@@ -6,7 +6,7 @@ import type { PartMesh } from '@/core/mesh/types';
 import { type NewPart, proposeParts } from '@/core/project/revise';
 import type { Part } from '@/core/project/schema';
 import { FIRST_MAPPING } from '@/core/mapping/schema';
-import { compare, type Row, time } from './measure';
+import { compare, type Rows, time } from './measure';
 
 /** A barrel of 500 by 500 four-sided faces that share their corners. */
 function barrel(sides: number, rings: number): PartMesh {
@@ -44,7 +44,7 @@ function onePass({ positions: p, indices }: PartMesh): Float64Array {
   return out;
 }
 
-export async function benchMapping(rows: Row[]): Promise<void> {
+export async function benchMapping(rows: Rows): Promise<void> {
   const mesh = barrel(500, 500);
   const faces = Uint32Array.from({ length: mesh.slots.length }, (_, i) => i);
   const count = faces.length.toLocaleString('en');

@@ -52,3 +52,31 @@ export async function time(work: () => unknown, runs = 7): Promise<number> {
   for (let i = 0; i < runs; i++) taken.push(await once(work));
   return median(taken);
 }
+
+/** Rows as they are measured: each is said as soon as it is known. */
+export class Rows {
+  readonly list: Row[] = [];
+
+  /**
+   * @param names of rows, or parts of them; none for all
+   * @param say prints a line; nothing is said where it is null
+   */
+  constructor(
+    private readonly names: readonly string[],
+    private readonly say: ((line: string) => void) | null,
+  ) {}
+
+  wants(name: string): boolean {
+    return !this.names.length || this.names.some((n) => name.toLowerCase().includes(n.toLowerCase()));
+  }
+
+  push(row: Row): void {
+    this.list.push(row);
+    const { name, value, unit, against, ratio, budget } = row;
+    const verdict =
+      budget === null || ratio === null ? '' : `, budget ${budget} ×, ${ratio <= budget ? 'within' : 'OVER'}`;
+    this.say?.(
+      `${name}\n    ${value.toFixed(value < 10 ? 3 : 0)} ${unit} against ${against}: ${ratio?.toFixed(2)} ×${verdict}`,
+    );
+  }
+}

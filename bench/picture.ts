@@ -8,7 +8,7 @@ import { makeSeamless } from '@/core/picture/seamless';
 import { findHomography, straighten } from '@/core/picture/straighten';
 import { hashUnit, tileNoise } from '@/core/noise/tiles';
 import { deriveMaps, MAP_PRESETS } from '@/core/prep/maps';
-import { compare, type Row } from './measure';
+import { compare, type Rows } from './measure';
 
 const SIDE = 2048;
 
@@ -44,7 +44,7 @@ function picture(side: number): Raster {
 }
 
 /** Steps of prep at 2048² against the nearest thing libvips does: raw in, raw out, same depth, one thread. */
-export async function benchPictures(rows: Row[]): Promise<void> {
+export async function benchPictures(rows: Rows): Promise<void> {
   sharp.concurrency(1);
   const r = picture(SIDE);
   const raw = { raw: { width: SIDE, height: SIDE, channels: 3 as const } };
@@ -173,7 +173,7 @@ export function largest(step: string): void {
 /** 2 GiB: no step may need more, the picture itself and the program in it. */
 const MOST_MB = 2147;
 
-export function benchLargest(rows: Row[], peakMb: (what: string, file: string) => number): void {
+export function benchLargest(rows: Rows, peakMb: (what: string, file: string) => number): void {
   for (const [step, what] of [
     ['seamless', 'evened and seamless'],
     ['maps', 'all maps'],

@@ -14,7 +14,7 @@ import { loopInLayout } from '@/core/setout/layoutFrame';
 import { arrangeOn } from '@/core/testing/surfaces';
 import { cylinderTriangles, makeGlb } from '@/core/testing/fixtures';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
-import { compare, type Row } from './measure';
+import { compare, type Rows } from './measure';
 
 const LAYOUTS: [name: string, layout: LayoutSpec, joint: number, budget: number][] = [
   ['stretcher bond', { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, 10, 3],
@@ -55,10 +55,10 @@ function fillFloats(array: Float32Array): number {
   return array.length;
 }
 
-export async function benchPieces(rows: Row[]): Promise<void> {
+export async function benchPieces(rows: Rows): Promise<void> {
   const mesh = wallMesh([rectangle(100_000, 100_000)]);
   const sheet = wallSheet(mesh);
-  for (const [name, layout, joint, budget] of LAYOUTS) {
+  for (const [name, layout, joint, budget] of LAYOUTS.filter(([name]) => rows.wants(`pieces ${name}`))) {
     const spec = laidSpec({ layout, joint });
     const lay = () => dressPieces(sheet, arrangeOn(spec, sheet));
     const sample = lay();
@@ -75,7 +75,7 @@ export async function benchPieces(rows: Row[]): Promise<void> {
 }
 
 /** Cells clipped by a curved mesh against the bare clip loop over the same pairs. */
-export async function benchCurved(rows: Row[]): Promise<void> {
+export async function benchCurved(rows: Rows): Promise<void> {
   const glb = await makeGlb([{ name: 'Barrel', triangles: barrel(100, 100) }]);
   const { mesh, surfaces } = prepareModel(await readModel(fileSetOf({ 'a.glb': glb })), { unitMm: 1000, upAxis: 'y' })
     .parts[0];
@@ -140,7 +140,7 @@ function barrel(sides: number, rings: number): number[] {
 }
 
 /** One field of a 60 m² surface changed: to new buffers, against laying and dressing it alone. */
-export async function benchChange(rows: Row[]): Promise<void> {
+export async function benchChange(rows: Rows): Promise<void> {
   const mesh = wallMesh([rectangle(10_000, 6000)]);
   const sheet = wallSheet(mesh);
   const layout: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };

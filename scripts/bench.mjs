@@ -1,4 +1,4 @@
-// Measures the budgets of the architecture: npm run bench [-- --json]
+// Measures the budgets of the architecture: npm run bench [-- NAME …] [--json]
 import { buildAll, install, run } from './steps.mjs';
 
 const json = process.argv.includes('--json');

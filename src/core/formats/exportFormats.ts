@@ -11,7 +11,7 @@ export interface ExportFormat {
   mime: string;
   /** Ending of the file that the glTF standard's validator checks; null where no standard does. */
   checked: '.glb' | '.gltf' | null;
-  /** Files by name: one alone is handed over as it is, several in a zip. `stem` is the project's name as a file name. */
+  /** Files by name: one alone is handed over as it is, several in a zip. `stem` is the project's name for files. */
   write(scene: ExportScene, stem: string): Promise<Record<string, Uint8Array>>;
 }
 

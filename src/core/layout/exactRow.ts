@@ -122,13 +122,13 @@ function reachable(
   steps: readonly (readonly [number, number])[],
   least: number,
 ): Places {
-  let all = goal;
+  const all = [...goal];
   let newest = goal;
   while (newest.length && newest[newest.length - 1] > least) {
     newest = common(allowed, before(newest, steps));
-    all = joined([...all, ...newest]);
+    for (const place of newest) all.push(place);
   }
-  return all;
+  return joined(all);
 }
 
 /** On a whole millimetre of board where that will do. */

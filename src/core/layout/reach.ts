@@ -3,15 +3,24 @@ export type Places = number[];
 
 /** Joins intervals given in any order. */
 export function joined(intervals: Places): Places {
+  for (let i = 2; i < intervals.length; i += 2)
+    if (intervals[i] < intervals[i - 2]) return joinedInOrder(sorted(intervals));
+  return joinedInOrder(intervals);
+}
+
+function sorted(intervals: Places): Places {
   const order = Array.from({ length: intervals.length / 2 }, (_, i) => i * 2).sort(
     (a, b) => intervals[a] - intervals[b],
   );
+  return order.flatMap((i) => [intervals[i], intervals[i + 1]]);
+}
+
+function joinedInOrder(intervals: Places): Places {
   const out: Places = [];
-  for (const i of order) {
-    const [from, to] = [intervals[i], intervals[i + 1]];
+  for (let i = 0; i < intervals.length; i += 2) {
     const last = out.length - 1;
-    if (last > 0 && from <= out[last]) out[last] = Math.max(out[last], to);
-    else out.push(from, to);
+    if (last > 0 && intervals[i] <= out[last]) out[last] = Math.max(out[last], intervals[i + 1]);
+    else out.push(intervals[i], intervals[i + 1]);
   }
   return out;
 }
@@ -60,8 +69,8 @@ export function keptApart(from: number, to: number, others: readonly (readonly n
 /** Places from which one of `places` is reached by a step out of one of `steps` (intervals, mm). */
 export function before(places: Places, steps: readonly (readonly [number, number])[]): Places {
   const out: Places = [];
-  for (let i = 0; i < places.length; i += 2) {
-    for (const [least, most] of steps) out.push(places[i] - most, places[i + 1] - least);
+  for (const [least, most] of steps) {
+    for (let i = 0; i < places.length; i += 2) out.push(places[i] - most, places[i + 1] - least);
   }
   return joined(out);
 }
