@@ -17,6 +17,7 @@ step('lint', () => run(bin('eslint'), ['.', '--max-warnings=0']));
 step('format', () => run(bin('prettier'), ['--check', '--log-level=warn', '.']));
 step('types', () => run(bin('tsc'), ['--noEmit']));
 step('import rules', () => run(bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'src', 'demo', 'bench']));
+step('habits', () => run(process.execPath, ['scripts/habits.mjs']));
 step('unused code', () => run(bin('knip'), []));
 await step('build', () => buildAll());
 step('unit tests', () => run(bin('jest'), []));

@@ -137,7 +137,7 @@ export const ACTIONS: Action[] = [
     keys: 'F',
     label: 'Frame what is picked',
     matches: plain('f'),
-    run: () => openRoom.current?.frame(selection().ids),
+    run: () => openRoom.current?.view.frame(selection().ids),
   },
   {
     keys: 'H',

@@ -6,7 +6,6 @@ import {
   type Primitive,
   type Scene,
   type Texture,
-  type TextureInfo,
   Logger,
   Verbosity,
   WebIO,
@@ -19,21 +18,13 @@ import {
   KHRMaterialsUnlit,
   KHRMeshQuantization,
   KHRTextureTransform,
-  type Transform,
 } from '@gltf-transform/extensions';
-import {
-  compose,
-  determinant3,
-  IDENTITY,
-  type Matrix4,
-  multiply,
-  normalMatrix,
-  transformPoint,
-} from '../../geometry/matrix';
+import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix } from '../../geometry/matrix';
 import type { Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark, type Slot } from '../../mesh/types';
 import { type FileSet, stemOf } from '../fileSet';
 import { type GltfJson, openContainer } from './container';
+import { floatsOf, placePoints, accessorsOf, textureScale, firstPoint } from './accessors';
 
 export interface GltfOptions {
   /** Which scene to read; the file's default otherwise. */
@@ -420,63 +411,4 @@ class SceneReader {
     if (bytes && bytes.length > 80) this.pictures.push({ path, bytes, mime });
     return path;
   }
-}
-
-/** An accessor's elements as floats, whatever they are kept as. */
-function floatsOf(accessor: Accessor): Float32Array {
-  const array = accessor.getArray();
-  if (array instanceof Float32Array) return array;
-  const size = accessor.getElementSize();
-  const out = new Float32Array(accessor.getCount() * size);
-  const element: number[] = [];
-  for (let v = 0; v < accessor.getCount(); v++) out.set(accessor.getElement(v, element), v * size);
-  return out;
-}
-
-/**
- * Places points; `out` may be `source` itself.
- * @returns how far the farthest coordinate comes to lie from the origin; not finite when some coordinate is not
- */
-function placePoints(source: Float32Array, m: Matrix4, origin: Vec3, out: Float32Array): number {
-  const [m0, m1, m2, , m4, m5, m6, , m8, m9, m10] = m;
-  // float64 until the origin is taken away
-  const tx = m[12] - origin[0];
-  const ty = m[13] - origin[1];
-  const tz = m[14] - origin[2];
-  let reach = 0;
-  let sum = 0;
-  for (let i = 0; i < out.length; i += 3) {
-    const x = source[i];
-    const y = source[i + 1];
-    const z = source[i + 2];
-    const px = m0 * x + m4 * y + m8 * z + tx;
-    const py = m1 * x + m5 * y + m9 * z + ty;
-    const pz = m2 * x + m6 * y + m10 * z + tz;
-    out[i] = px;
-    out[i + 1] = py;
-    out[i + 2] = pz;
-    if (px > reach || -px > reach) reach = Math.abs(px);
-    if (py > reach || -py > reach) reach = Math.abs(py);
-    if (pz > reach || -pz > reach) reach = Math.abs(pz);
-    sum += px + py + pz;
-  }
-  return Number.isFinite(sum) ? reach : sum;
-}
-
-const accessorsOf = (primitive: Primitive): Accessor[] => {
-  const indices = primitive.getIndices();
-  return indices ? [indices, ...primitive.listAttributes()] : primitive.listAttributes();
-};
-
-function textureScale(info: TextureInfo | null): [number, number] | undefined {
-  const transform = info?.getExtension<Transform>('KHR_texture_transform');
-  if (!transform) return undefined;
-  const [x, y] = transform.getScale();
-  return [x, y];
-}
-
-/** A part's origin for its vertices: its first one, placed. Near enough to all others for float32 to be exact. */
-function firstPoint(primitive: Primitive, matrix: Matrix4): Vec3 {
-  const first = transformPoint(matrix, primitive.getAttribute('POSITION')!.getElement(0, [0, 0, 0]) as Vec3);
-  return first.every(Number.isFinite) ? first : [0, 0, 0];
 }

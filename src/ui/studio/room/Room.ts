@@ -5,62 +5,34 @@ import {
   BufferGeometry,
   Color,
   Group,
-  LineBasicMaterial,
-  LineSegments,
   type Material as ThreeMaterial,
   Mesh,
-  MeshBasicMaterial,
   NoToneMapping,
   PCFShadowMap,
-  PerspectiveCamera,
-  Raycaster,
   Scene,
   Vector2,
   Vector3,
   WebGLRenderer,
 } from 'three';
-import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
-import { finishOn } from '@/core/specification/finish';
-import { type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import type { SheetSummary } from '@/core/mapping/sheet';
-import type { Material } from '@/core/material/schema';
 import { allRegions, type Region } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
-import { type Spec, repeatOf } from '@/core/specification/schema';
+import { type Placement, placeSpec } from '@/core/setout/placement';
+import { liesInPieces, type Spec } from '@/core/specification/schema';
 import { laidRequest, sheetRequest, sheetService } from '../../project/sheetService';
-import { liesInPieces } from '@/core/specification/schema';
-import { stillMaps } from '@/core/variation/schema';
-import type { JointShading } from './pieceShader';
-import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
 import { Daylight } from './daylight';
-import { colourByMeasure } from './measures';
+import { Dressing } from './Dressing';
+import type { Entry } from './entry';
+import { Marks, type MarkState } from './Marks';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
+import { geometryOfPieces } from './pieceGeometry';
+import { type Picked, Picker, SMALL } from './Picker';
+import { RoomCamera } from './RoomCamera';
 import { TextureStore } from './textures';
 
 const METRES = 0.001;
-
-interface Entry {
-  region: Region;
-  mesh: Mesh<BufferGeometry, ThreeMaterial>;
-  border: Float32Array;
-  /** For each triangle the part's face. */
-  source: Uint32Array;
-  sheet: SheetSummary;
-  shapeKey: string;
-  placementKey: string;
-  pieces: PiecesEntry | null;
-}
-
-/** The pieces of a surface as they are drawn; the surface's own mesh is then there to be picked only. */
-interface PiecesEntry {
-  key: string;
-  meshes: { mesh: Mesh<BufferGeometry, ThreeMaterial>; material: number }[];
-  shape: number;
-  inset: [number, number];
-  brightened: number[];
-}
 
 export interface RoomState {
   project: Project;
@@ -70,17 +42,7 @@ export interface RoomState {
   shadows: boolean;
   person: boolean;
   grid: boolean;
-  selected: string[];
-  hovered: string | null;
-  /** Lines round picked faces of a part, relative to its origin. */
-  faces: { part: string; lines: Float32Array } | null;
-  clean: boolean;
-  colours: { selected: string; hovered: string; background: string };
-}
-
-export interface Camera {
-  eye: [number, number, number];
-  target: [number, number, number];
+  background: string;
 }
 
 const COORDINATES_FOR_BARE: Placement = {
@@ -99,22 +61,20 @@ const COORDINATES_FOR_BARE: Placement = {
 export class Room {
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
-  private readonly camera = new PerspectiveCamera(50, 1, 0.02, 2000);
-  private readonly controls: OrbitControls;
+  /** Where one stands and looks. */
+  readonly view: RoomCamera;
+  readonly picker: Picker;
   private readonly surfaces = new Group();
   private readonly pieces = new Group();
-  /** For meshes that are there to be picked only. */
-  private readonly unseen = new MeshBasicMaterial({ visible: false });
-  private readonly marks = new Group();
+  private readonly marks = new Marks();
+  private marked: MarkState | null = null;
+  private readonly dressing: Dressing;
   private readonly daylight: Daylight;
   private readonly textures: TextureStore;
   private readonly materials: RoomMaterials;
   private readonly uniforms = { gridOn: { value: 0 } };
   private readonly entries = new Map<string, Entry>();
   private readonly person = makePerson();
-  private readonly raycaster = new Raycaster();
-  private middle: [number, number, number] | null = null;
-  private bounds = new Box3();
   private state: RoomState | null = null;
   private updating = false;
   private again = false;
@@ -130,8 +90,7 @@ export class Room {
     canvas: HTMLCanvasElement,
     private readonly onBusy: (busy: boolean) => void,
     private readonly onProblem: (error: unknown) => void,
-    /** Degrees the camera has gone round the vertical; 0 looks along −z. */
-    private readonly onTurn: (deg: number) => void,
+    onTurn: (deg: number) => void,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.renderer.shadowMap.type = PCFShadowMap;
@@ -142,17 +101,19 @@ export class Room {
     this.materials = new RoomMaterials(this.textures, this.uniforms);
     this.daylight = new Daylight(this.scene, this.renderer);
     this.person.visible = false;
-    this.scene.add(this.surfaces, this.pieces, this.marks, this.person);
-    this.controls = new OrbitControls(this.camera, canvas);
-    this.controls.zoomToCursor = true;
-    this.controls.enableDamping = false;
-    this.controls.maxDistance = 500;
-    this.controls.minDistance = 0.05;
-    this.controls.addEventListener('change', () => {
-      this.invalidate();
-      this.onTurn((this.controls.getAzimuthalAngle() * 180) / Math.PI);
-    });
-    this.raycaster.firstHitOnly = true;
+    this.scene.add(this.surfaces, this.pieces, this.marks.group, this.person);
+    this.view = new RoomCamera(
+      canvas,
+      (id) => this.entries.get(id),
+      () => this.invalidate(),
+      onTurn,
+    );
+    this.picker = new Picker(
+      this.view.camera,
+      () => this.canvasSize,
+      () => this.seen().filter((e) => !this.state?.project.parts[e.region.part.id]?.locked),
+    );
+    this.dressing = new Dressing(this.materials);
     canvas.addEventListener('webglcontextrestored', () => this.invalidate());
   }
 
@@ -182,7 +143,7 @@ export class Room {
   private async refresh(state: RoomState): Promise<void> {
     const { project, specOf } = state;
     const modelsKey = Object.keys(project.models).join();
-    if (modelsKey !== this.modelsKey || !this.middle) this.settleMiddle(project);
+    if (modelsKey !== this.modelsKey) this.settleMiddle(project);
     const service = sheetService();
     const all = allRegions(project, specOf);
     const shapeKeys = new Map(all.map((r) => [r.id, sheetRequest(project, r).key]));
@@ -207,7 +168,7 @@ export class Room {
     void this.growTrees();
     if (modelsKey !== this.modelsKey) {
       this.modelsKey = modelsKey;
-      this.home(project);
+      this.view.home(project);
     }
     this.invalidate();
   }
@@ -232,9 +193,10 @@ export class Room {
     if (!parts.length) return;
     const box = new Box3();
     for (const p of parts) box.expandByPoint(new Vector3(...p.min)).expandByPoint(new Vector3(...p.max));
-    if (!this.middle) this.middle = box.getCenter(new Vector3()).toArray();
-    const at = new Vector3(...this.middle);
-    this.bounds = new Box3(box.min.sub(at).multiplyScalar(METRES), box.max.sub(at).multiplyScalar(METRES));
+    // what is drawn already stays where it is
+    if (!this.modelsKey) this.view.middle = box.getCenter(new Vector3()).toArray();
+    const at = new Vector3(...this.view.middle);
+    this.view.bounds = new Box3(box.min.sub(at).multiplyScalar(METRES), box.max.sub(at).multiplyScalar(METRES));
   }
 
   private putShape(
@@ -260,7 +222,7 @@ export class Room {
     const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
     mesh.raycast = acceleratedRaycast;
     mesh.scale.setScalar(METRES);
-    const [x, y, z] = this.middle!;
+    const [x, y, z] = this.view.middle;
     mesh.position.set((shape.origin[0] - x) * METRES, (shape.origin[1] - y) * METRES, (shape.origin[2] - z) * METRES);
     mesh.updateMatrixWorld();
     mesh.matrixAutoUpdate = false;
@@ -325,18 +287,7 @@ export class Room {
     if (!dressed) return;
     const { buffers, ...rest } = dressed;
     const meshes = buffers.map((b) => {
-      const geometry = new BufferGeometry();
-      geometry.setAttribute('position', new BufferAttribute(b.positions, 3));
-      geometry.setAttribute('normal', new BufferAttribute(b.normals, 4, true));
-      geometry.setAttribute('uv', new BufferAttribute(b.uvs, 2));
-      geometry.setAttribute('aLocal', new BufferAttribute(b.local, 2));
-      geometry.setAttribute('aHalf', new BufferAttribute(b.half, 2));
-      geometry.setAttribute('color', new BufferAttribute(b.tones, 4, true));
-      if (b.whole.length) {
-        geometry.setAttribute('uv1', new BufferAttribute(b.whole, 2));
-        geometry.setAttribute('aWhole', geometry.getAttribute('uv1'));
-      }
-      geometry.setIndex(new BufferAttribute(b.indices, 1));
+      const geometry = geometryOfPieces(b);
       const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
       mesh.matrix.copy(entry.mesh.matrix);
       mesh.matrixAutoUpdate = false;
@@ -348,76 +299,10 @@ export class Room {
     entry.pieces = { key, meshes, ...rest };
   }
 
-  /** Gives the pieces of a surface their materials. */
-  private dressPieces(entry: Entry, spec: Spec & { pieces: NonNullable<Spec['pieces']> }, state: RoomState): void {
-    const { project, mode } = state;
-    const { pieces, variation } = spec;
-    const main = project.materials[spec.material];
-    const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
-    const map = inJoints ? this.materials.jointPicture(inJoints, mode) : null;
-    const joint: JointShading = {
-      colour: inJoints?.colour ?? pieces.joint.colour,
-      inset: entry.pieces!.inset,
-      recessMm: pieces.joint.recessMm,
-      roundingMm: pieces.joint.roundingMm,
-      shape: entry.pieces!.shape,
-      picture: inJoints && map ? { map, size: [inJoints.widthMm, inJoints.heightMm] } : null,
-    };
-    const still = variation ? stillMaps(variation) : [];
-    const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
-    for (const { mesh, material: n } of entry.pieces!.meshes) {
-      const material = materials[n];
-      // only the main material has a size of its own on this surface
-      const size = n === 0 ? repeatOf(spec, material) : { widthMm: material.widthMm, heightMm: material.heightMm };
-      const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
-      mesh.material = this.materials.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
-      mesh.visible = entry.mesh.visible;
-    }
-    // behind the cells lies the surface in the joints' colour, so that nothing shines through between two of them
-    const seeThrough = materials.some((m) => m.maps.opacity);
-    entry.mesh.material = seeThrough ? this.unseen : this.materials.backing(joint.colour, mode);
-  }
-
-  /** Materials, visibility, light and marks: everything that needs no worker. */
+  /** Materials, visibility and light. */
   private dress(state: RoomState): void {
     const { project, mode } = state;
-    const lamps: Vector3[] = [];
-    const kept = project.isolated?.filter((id) => project.surfaces[id]);
-    const alone = kept?.length ? new Set(kept) : null;
-    for (const entry of this.entries.values()) {
-      const { mesh } = entry;
-      const { surface, spec, colour } = entry.region;
-      const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
-      const model = project.models[project.parts[surface.part].model];
-      if (spec && material) {
-        const size = repeatOnSheet(spec, material, entry.sheet);
-        const look = finishOn(spec.finish, material, size.widthMm);
-        mesh.material = this.materials.dressed({ material, look, ...size }, mode);
-        if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
-      } else if (mode.shown === 'test' && mode.test) {
-        mesh.material = this.materials.dressed(
-          {
-            material: mode.test,
-            look: finishOn({}, mode.test),
-            widthMm: 1000,
-            heightMm: 1000,
-          },
-          mode,
-        );
-      } else mesh.material = this.materials.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
-      const measured = mode.shown === 'stretch' || mode.shown === 'density';
-      if (measured) {
-        const px =
-          spec && material?.maps.baseColour
-            ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm
-            : null;
-        colourByMeasure(mesh.geometry, mode.shown as 'stretch' | 'density', px);
-        mesh.material = this.materials.measured();
-        for (const p of entry.pieces?.meshes ?? []) p.mesh.visible = false;
-      }
-      mesh.visible = !surface.hidden && (!alone || alone.has(surface.zone?.of ?? surface.id) || alone.has(surface.id));
-      if (!measured && spec && material && liesInPieces(spec) && entry.pieces) this.dressPieces(entry, spec, state);
-    }
+    const lamps = this.dressing.dress(this.entries.values(), project, mode);
     const real = mode.light === 'true' && mode.shown === 'all';
     this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
     this.renderer.toneMappingExposure = 1.05;
@@ -426,7 +311,7 @@ export class Room {
       real,
       project.light,
       project.northDeg,
-      this.bounds,
+      this.view.bounds,
       state.shadows,
       lamps,
       project.isolated,
@@ -434,88 +319,50 @@ export class Room {
     ]);
     if (key !== this.daylightKey) {
       this.daylightKey = key;
-      this.daylight.set(real ? 'true' : 'draft', project.light, project.northDeg, this.bounds, state.shadows, lamps);
+      this.daylight.set(
+        real ? 'true' : 'draft',
+        project.light,
+        project.northDeg,
+        this.view.bounds,
+        state.shadows,
+        lamps,
+      );
       this.renderer.shadowMap.needsUpdate = true;
     }
-    this.scene.background = new Color(state.colours.background);
+    this.scene.background = new Color(state.background);
     this.placePerson(state.person);
-    this.drawMarks(state);
+    this.drawMarks();
   }
 
-  private drawMarks(state: RoomState): void {
-    for (const line of [...this.marks.children] as LineSegments<BufferGeometry, LineBasicMaterial>[]) {
-      this.marks.remove(line);
-      line.geometry.dispose();
-      line.material.dispose();
-    }
-    if (state.clean) return;
-    const mark = (id: string, colour: string) => {
-      const entry = this.entries.get(id);
-      if (!entry?.mesh.visible) return;
-      const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(entry.border, 3));
-      for (const through of [true, false]) {
-        const line = new LineSegments(
-          geometry,
-          new LineBasicMaterial({
-            color: colour,
-            depthTest: !through,
-            transparent: true,
-            opacity: through ? 0.22 : 1,
-            toneMapped: false,
-          }),
-        );
-        line.matrix.copy(entry.mesh.matrixWorld);
-        line.matrixAutoUpdate = false;
-        line.renderOrder = 2;
-        this.marks.add(line);
-      }
-    };
-    if (state.faces) this.markFaces(state.faces, state.colours.selected);
-    for (const id of state.selected) mark(id, state.colours.selected);
-    if (state.hovered && !state.selected.includes(state.hovered)) mark(state.hovered, state.colours.hovered);
+  /** Marks what is picked and hovered: nothing else is drawn anew, and nothing is laid. */
+  mark(state: MarkState): void {
+    this.marked = state;
+    this.drawMarks();
+    this.invalidate();
   }
 
-  private markFaces({ part, lines }: NonNullable<RoomState['faces']>, colour: string): void {
-    const of = [...this.entries.values()].find((e) => e.region.part.id === part);
-    if (!of) return;
-    const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(lines, 3));
-    const line = new LineSegments(
-      geometry,
-      new LineBasicMaterial({ color: colour, depthTest: false, toneMapped: false }),
-    );
-    line.matrix.copy(of.mesh.matrixWorld);
-    line.matrixAutoUpdate = false;
-    line.renderOrder = 3;
-    this.marks.add(line);
+  private drawMarks(): void {
+    if (this.marked) this.marks.set(this.entries, this.marked);
   }
 
   private placePerson(visible: boolean): void {
     if (visible && !this.person.visible) {
       // where one looks, on whatever lies below
-      const { target } = this.controls;
-      const from = new Vector3().lerpVectors(this.camera.position, target, 0.7);
-      const hit = this.cast(new Vector3(from.x, from.y + 0.2, from.z), new Vector3(0, -1, 0));
-      this.person.position.set(from.x, hit ? hit.point.y : this.bounds.min.y, from.z);
+      const { target } = this.view.controls;
+      const from = new Vector3().lerpVectors(this.view.camera.position, target, 0.7);
+      this.person.position.set(from.x, this.groundUnder(from.setY(from.y + 0.2)), from.z);
     }
     this.person.visible = visible;
   }
 
-  private cast(origin: Vector3, direction: Vector3) {
-    const seen = [...this.entries.values()].filter((e) => e.mesh.visible).map((e) => e.mesh);
-    for (const mesh of seen) ensureTree(mesh.geometry);
-    this.raycaster.set(origin, direction);
-    return this.raycaster.intersectObjects(seen, false)[0] ?? null;
+  /** Height of what lies below a place, or of the model's foot. */
+  private groundUnder(place: Vector3): number {
+    const hit = this.picker.cast(place, new Vector3(0, -1, 0), this.seen());
+    return hit ? hit.point.y : this.view.bounds.min.y;
   }
 
-  /** Entries that are seen and can be picked. */
-  private pickable(): Entry[] {
-    const { state } = this;
-    if (!state || !this.middle) return [];
-    const seen = [...this.entries.values()].filter(
-      (e) => e.mesh.visible && !state.project.parts[e.region.part.id]?.locked,
-    );
-    for (const { mesh } of seen) ensureTree(mesh.geometry);
-    return seen;
+  private seen(): Entry[] {
+    return [...this.entries.values()].filter((e) => e.mesh.visible);
   }
 
   private get canvasSize(): Vector2 {
@@ -523,154 +370,24 @@ export class Room {
     return new Vector2(w, h);
   }
 
-  /**
-   * The surface under a point of the canvas (CSS pixels), where it was hit in world mm, its face (counted in the order
-   * of its geometry), and that face of the part.
-   */
-  pick(
-    x: number,
-    y: number,
-  ): { surface: string; point: [number, number, number]; face: number; partFace: number } | null {
-    const { x: w, y: h } = this.canvasSize;
-    const seen = this.pickable();
-    this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
-    const hit = this.raycaster.intersectObjects(
-      seen.map((e) => e.mesh),
-      false,
-    )[0];
-    if (!hit) return null;
-    const point = hit.point.toArray().map((v, i) => v / METRES + this.middle![i]) as [number, number, number];
-    const { region, source } = this.entries.get(hit.object.userData.region as string)!;
-    const face = hit.faceIndex ?? 0;
-    return { surface: region.surface.id, point, face, partFace: source[face] };
-  }
-
-  private faceMeshes(): PickableMesh[] {
-    return this.pickable().map(({ mesh, region, source }) => ({ mesh, part: region.part.id, source }));
-  }
-
-  /** The faces seen within `radius` px of a point, of the part under it. */
-  facesNear(at: [number, number], radius: number): FoundFaces | null {
-    return facesNear(this.faceMeshes(), this.camera, at, radius, this.canvasSize);
-  }
-
-  /** The faces of one part in a rectangle, seen or through. */
-  facesIn(from: [number, number], to: [number, number], through: boolean, part: string | null): FoundFaces | null {
-    return facesInRectangle(this.faceMeshes(), this.camera, from, to, this.canvasSize, through, part);
-  }
-
-  /** Dragging turns the camera, or is left to a tool. */
-  setTurning(on: boolean): void {
-    this.controls.enableRotate = on;
+  /** The surface under a point of the canvas (CSS pixels), and where it was hit in world mm. */
+  pick(x: number, y: number): (Omit<Picked, 'point'> & { point: [number, number, number] }) | null {
+    const hit = this.picker.pick(x, y);
+    return hit && { ...hit, point: this.view.world(hit.point) };
   }
 
   resize(width: number, height: number): void {
     if (!width || !height) return;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setSize(width, height, false);
-    this.camera.aspect = width / height;
-    this.camera.updateProjectionMatrix();
+    this.view.camera.aspect = width / height;
+    this.view.camera.updateProjectionMatrix();
     this.invalidate();
-  }
-
-  /** World mm → metres round the middle. */
-  private local(p: readonly number[]): Vector3 {
-    return new Vector3(...(p.map((v, i) => (v - this.middle![i]) * METRES) as [number, number, number]));
-  }
-
-  getCamera(): Camera {
-    const world = (v: Vector3) =>
-      v.toArray().map((c, i) => c / METRES + (this.middle?.[i] ?? 0)) as [number, number, number];
-    return { eye: world(this.camera.position), target: world(this.controls.target) };
-  }
-
-  setCamera({ eye, target }: Camera): void {
-    if (!this.middle) return;
-    this.setLens(50);
-    this.camera.position.copy(this.local(eye));
-    this.controls.target.copy(this.local(target));
-    this.controls.update();
-    this.invalidate();
-  }
-
-  private setLens(fov: number): void {
-    this.camera.fov = fov;
-    this.camera.updateProjectionMatrix();
-  }
-
-  /** The first look at a model: its first kept view, or all of it from the south-east. */
-  private home(project: Project): void {
-    const view = Object.values(project.views)[0];
-    if (view) this.setCamera(view);
-    else this.look(new Vector3(0.6, 0.55, 1), this.bounds, 50);
-  }
-
-  private look(from: Vector3, box: Box3, fov: number): void {
-    this.setLens(fov);
-    const centre = box.getCenter(new Vector3());
-    const size = box.getSize(new Vector3());
-    const dir = from.clone().normalize();
-    // the larger of what fits the height and what fits the width, seen along `from`
-    const across = new Vector3().crossVectors(new Vector3(0, 1, 0), dir).normalize();
-    if (across.lengthSq() < 0.5) across.set(1, 0, 0);
-    const up = new Vector3().crossVectors(dir, across);
-    const spread = (axis: Vector3) => Math.abs(axis.x) * size.x + Math.abs(axis.y) * size.y + Math.abs(axis.z) * size.z;
-    const half = Math.tan((fov * Math.PI) / 360);
-    const distance =
-      Math.max(spread(up) / 2 / half, spread(across) / 2 / half / this.camera.aspect) * 1.12 + spread(dir) / 2;
-    this.camera.position.copy(centre).addScaledVector(dir, Math.max(distance, 0.3));
-    this.controls.target.copy(centre);
-    this.controls.update();
-    this.invalidate();
-  }
-
-  /** Moves close to some surfaces without turning; to everything when none is given. */
-  frame(ids: string[]): void {
-    const box = new Box3();
-    for (const id of ids) {
-      const entry = this.entries.get(id);
-      if (entry) box.expandByObject(entry.mesh);
-    }
-    if (box.isEmpty()) box.copy(this.bounds);
-    const from = this.camera.position.clone().sub(this.controls.target);
-    this.look(from, box, 50);
-  }
-
-  /** Straight on: a face by its own direction, or a named one, with a lens so long that nothing converges. */
-  straightOn(which: 'face' | 'plan' | 'north' | 'east' | 'south' | 'west', ids: string[]): void {
-    const box = new Box3();
-    for (const id of ids) {
-      const entry = this.entries.get(id);
-      if (entry) box.expandByObject(entry.mesh);
-    }
-    const directions = { plan: [0, 1, 0.0001], north: [0, 0, -1], south: [0, 0, 1], east: [1, 0, 0], west: [-1, 0, 0] };
-    let from: Vector3;
-    if (which === 'face') {
-      const entry = this.entries.get(ids[0]);
-      if (!entry) return;
-      const [x, y, z] = entry.region.surface.normal;
-      from = new Vector3(x, y, z).lengthSq() > 0.01 ? new Vector3(x, y, z) : new Vector3(0, 0, 1);
-      if (Math.abs(from.y) > 0.999 * from.length()) from.z += 0.0001;
-    } else {
-      from = new Vector3(...directions[which]);
-      const turn = ((this.state?.project.northDeg ?? 0) * Math.PI) / 180;
-      if (which !== 'plan') from.applyAxisAngle(new Vector3(0, 1, 0), -turn);
-      box.copy(this.bounds);
-    }
-    this.look(from, box.isEmpty() ? this.bounds : box, 8);
   }
 
   /** Stands where the camera is, at 1.6 m above what is underfoot. */
   eyeHeight(): void {
-    const eye = this.camera.position;
-    const hit = this.cast(eye.clone().setY(Math.max(eye.y, this.bounds.min.y + 0.5)), new Vector3(0, -1, 0));
-    const ground = hit ? hit.point.y : this.bounds.min.y;
-    const rise = ground + 1.6 - eye.y;
-    this.setLens(50);
-    eye.y += rise;
-    this.controls.target.y = eye.y - 0.05;
-    this.controls.update();
-    this.invalidate();
+    this.view.eyeHeight((eye) => this.groundUnder(eye));
   }
 
   private setWorking(by: number): void {
@@ -687,7 +404,7 @@ export class Room {
     if (this.frameAsked || this.disposed) return;
     this.frameAsked = requestAnimationFrame(() => {
       this.frameAsked = 0;
-      this.renderer.render(this.scene, this.camera);
+      this.renderer.render(this.scene, this.view.camera);
       this.tellBusy();
     });
     this.tellBusy();
@@ -695,12 +412,12 @@ export class Room {
 
   /** The picture as it is now without marks, PNG. */
   still(): Promise<Blob | null> {
-    this.marks.visible = false;
-    this.renderer.render(this.scene, this.camera);
+    this.marks.group.visible = false;
+    this.renderer.render(this.scene, this.view.camera);
     // toBlob takes the picture as it stands at the call; the marks come back with the next drawing
     const picture = new Promise<Blob | null>((resolve) => this.renderer.domElement.toBlob(resolve, 'image/png'));
-    this.marks.visible = true;
-    if (!this.state?.clean && this.marks.children.length) this.renderer.render(this.scene, this.camera);
+    this.marks.group.visible = true;
+    if (this.marks.count) this.renderer.render(this.scene, this.view.camera);
     return picture;
   }
 
@@ -708,21 +425,11 @@ export class Room {
     this.disposed = true;
     cancelAnimationFrame(this.frameAsked);
     for (const id of [...this.entries.keys()]) this.removeEntry(id);
-    this.controls.dispose();
+    this.view.controls.dispose();
+    this.marks.dispose();
     this.materials.dispose();
     this.textures.dispose();
     this.daylight.dispose();
     this.renderer.dispose();
   }
-}
-
-/** Above so many triangles a tree takes longer than a frame: the worker makes it. */
-const SMALL = 3000;
-
-/**
- * A search tree made when first needed; the index is left as it is. Until the worker's is there, all triangles are
- * tried.
- */
-function ensureTree(geometry: BufferGeometry): void {
-  if (geometry.getIndex()!.count / 3 <= SMALL) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
 }

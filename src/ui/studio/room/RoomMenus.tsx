@@ -23,7 +23,7 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
   const run = useProject((s) => s.run);
   const keep = () => {
     if (!room) return;
-    const { eye, target } = room.getCamera();
+    const { eye, target } = room.view.getCamera();
     const view: SavedView = { id: newId('view'), name: `View ${Object.keys(project.views).length + 1}`, eye, target };
     run([{ kind: 'saveView', view }]);
   };
@@ -40,7 +40,7 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
         <div className="max-h-96 overflow-auto">
           {Object.values(project.views).map((v) => (
             <div key={v.id} className="flex items-center">
-              <button type="button" className="tool flex-1" onClick={() => (room?.setCamera(v), close())}>
+              <button type="button" className="tool flex-1" onClick={() => (room?.view.setCamera(v), close())}>
                 {v.name}
               </button>
               <button
@@ -64,7 +64,7 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
               type="button"
               className="tool w-full"
               disabled={which === 'face' && !ids.length}
-              onClick={() => (room?.straightOn(which, ids), close())}
+              onClick={() => (room?.view.straightOn(which, ids, project.northDeg), close())}
             >
               {label}
             </button>
@@ -72,7 +72,7 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
           <button type="button" className="tool w-full" onClick={() => (room?.eyeHeight(), close())}>
             At eye height, 1.6 m
           </button>
-          <button type="button" className="tool w-full" onClick={() => (room?.frame([]), close())}>
+          <button type="button" className="tool w-full" onClick={() => (room?.view.frame([]), close())}>
             All of it
           </button>
         </div>

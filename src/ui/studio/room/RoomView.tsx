@@ -73,7 +73,7 @@ export function RoomView() {
   const picking = useFaces();
   const lines = useFaceLines(project, picking.part, picking.faces);
   const { active: facing, tool: faceTool } = picking;
-  useEffect(() => room?.setTurning(!(facing && faceTool !== 'click')), [room, facing, faceTool]);
+  useEffect(() => room?.view.setTurning(!(facing && faceTool !== 'click')), [room, facing, faceTool]);
   const [rectangle, setRectangle] = useState<[[number, number], [number, number]] | null>(null);
   useEffect(() => {
     room?.update({
@@ -83,13 +83,18 @@ export function RoomView() {
       shadows,
       person,
       grid,
+      background: colours.cloth,
+    });
+  }, [room, project, preview, light, shown, size, test, shadows, person, grid, colours]);
+  useEffect(() => {
+    room?.mark({
       selected: ids,
       hovered,
       faces: lines,
       clean,
-      colours: { selected: colours.thread, hovered: '#4a6db5', background: colours.cloth },
+      colours: { selected: colours.thread, hovered: '#4a6db5' },
     });
-  }, [room, project, preview, light, shown, size, test, shadows, person, grid, ids, hovered, lines, clean, colours]);
+  }, [room, ids, hovered, lines, clean, colours]);
 
   useStill(room, project.id, busy, light === 'true' && shown === 'all' && !grid && !isolated);
 
@@ -100,7 +105,7 @@ export function RoomView() {
 
   /** Faces under the pointer are added to what is picked, or with Alt taken away. */
   function pickFaces(e: PointerEvent, radius: number) {
-    const found = room?.facesNear(at(e), radius);
+    const found = room?.picker.facesNear(at(e), radius);
     const brush = radius > 0 ? strokes.current : undefined;
     if (found) useFaces.getState().change(found.part, found.faces, e.altKey, brush);
   }
@@ -114,7 +119,7 @@ export function RoomView() {
       if (!start || !room?.ready) return;
       if (faceTool === 'rectangle' && box) {
         const { through, part, change } = useFaces.getState();
-        const found = room.facesIn(box[0], box[1], through, e.altKey || e.shiftKey ? part : null);
+        const found = room.picker.facesIn(box[0], box[1], through, e.altKey || e.shiftKey ? part : null);
         if (found) change(found.part, found.faces, e.altKey);
       } else if (faceTool === 'click' && Math.hypot(e.clientX - start.x, e.clientY - start.y) <= 4) pickFaces(e, 0);
       return;
@@ -240,7 +245,7 @@ export function RoomView() {
           className="tool"
           title="Frame what is picked (F)"
           aria-label="Frame what is picked"
-          onClick={() => room?.frame(ids)}
+          onClick={() => room?.view.frame(ids)}
         >
           <Frame size={14} />
         </button>

@@ -1,10 +1,9 @@
 'use client';
 
 import { Maximize2 } from 'lucide-react';
-import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import { sayFinding } from '@/core/finding/finding';
-import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/geometry/bounds';
 import type { Material } from '@/core/material/schema';
@@ -13,25 +12,20 @@ import type { Spec } from '@/core/specification/schema';
 import { formatArea, formatLength, trimNumber } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
-import { imageUrl } from '../../shared/api';
 import { useThemeColours } from '../../shared/themeColours';
 import { useBench } from '../useBench';
 import { useSheet } from '../useSheet';
-import { drawSheet, RULE, type SheetColours, type SheetPicture, type SheetPieces } from './drawSheet';
-import { layoutOf } from '@/core/layout/registry';
-import type { PiecesSpec } from '@/core/layout/schema';
+import { drawSheet } from './drawSheet';
 import { liesInPieces } from '@/core/specification/schema';
-import type { LaidRequest } from '@/workers/sheet.worker';
-import { sheetService } from '../../project/sheetService';
 import { applyPieceTool } from '../pieces/changePiece';
-import { useLatest } from '../../shared/useLatest';
-import { picturesOf, usePieces } from '../usePieces';
+import { usePieces } from '../usePieces';
 import { PullDrawing, withPull } from '../mapping/PullDrawing';
 import { ZoneBar, ZoneMenu } from '../zones/ZoneBar';
 import { ZoneDrawing } from '../zones/ZoneDrawing';
-import { fit, type SheetViewport, toScreen, toSheet, zoomAt } from './view';
-
-type Handle = 'slide' | 'size' | 'turn' | 'pan';
+import { fit, type SheetViewport, toSheet, zoomAt } from './view';
+import { type Handle, Handles } from './Handles';
+import { sizeOfPiece, withPieceSize } from './pieceSize';
+import { useDrawnPieces, usePicture } from './useSheetPictures';
 
 interface Drag {
   handle: Handle;
@@ -39,8 +33,6 @@ interface Drag {
   placement: Placement;
   view: SheetViewport;
 }
-
-const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
 
 /** The picked surface laid flat, true to scale, with handles to slide, size and turn what is laid on it. */
 export function SheetView() {
@@ -347,181 +339,4 @@ function around(b: Bounds2, points: Vec2[]): Bounds2 {
     maxX: Math.max(b.maxX, ...xs),
     maxY: Math.max(b.maxY, ...ys),
   };
-}
-
-/** The two sides of a piece, where a layout has one size. */
-const sizeOfPiece = ({ pieces: { layout } }: { pieces: PiecesSpec }): [number, number] | null =>
-  layoutOf(layout).size?.get(layout) ?? null;
-
-function withPieceSize(spec: Spec, size: [number, number]): Spec {
-  const { pieces } = spec;
-  const side = pieces && layoutOf(pieces.layout).size;
-  if (!side) return spec;
-  const [a, b] = side.sorted ? [...size].sort((p, q) => q - p) : size;
-  return { ...spec, pieces: { ...pieces, layout: side.set(pieces.layout, [a, b]) } };
-}
-
-/** Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped. */
-function useDrawnPieces(
-  request: LaidRequest | null,
-  view: SheetViewport | null,
-  colours: SheetColours,
-): { pieces: SheetPieces | null; busy: boolean } {
-  const project = useProject((s) => s.project);
-  const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
-  const main = request?.materials[request.region.spec.material];
-  const seen = main && view ? Math.max(main.widthMm, 1) * view.scale * ratio : 0;
-  const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
-  const { ink, thread } = colours;
-  const pictures = request && project ? picturesOf(project, request.region.spec, size) : [];
-  const question =
-    request && view
-      ? { key: [request.key, Object.values(view), pictures, ink, thread].join('#'), request, view, pictures }
-      : null;
-  const answer = useLatest(question, async (asked): Promise<(SheetPieces & { region: string }) | null> => {
-    const { request: of, view: seenFrom } = asked;
-    const sharp = {
-      ...seenFrom,
-      scale: seenFrom.scale * ratio,
-      width: Math.round(seenFrom.width * ratio),
-      height: Math.round(seenFrom.height * ratio),
-    };
-    const bitmap = await sheetService().drawPieces(of, sharp, asked.pictures, { ink, thread });
-    return bitmap && { bitmap, view: seenFrom, region: of.region.id };
-  });
-  const drawn = answer?.value ?? null;
-  // a picture that has been replaced lets go of its memory
-  useEffect(() => () => drawn?.bitmap.close(), [drawn]);
-  const pieces = drawn && request && drawn.region === request.region.id ? drawn : null;
-  return { pieces, busy: question !== null && answer?.asked.key !== question.key };
-}
-
-/** Start mark, frame of one picture, and the handles; drawn as SVG so that they can be found and dragged. */
-function Handles({
-  view,
-  placement,
-  sizable,
-  piecing,
-  outline,
-  begin,
-}: {
-  view: SheetViewport;
-  placement: Placement;
-  sizable: boolean;
-  /** A press is meant for a single piece. */
-  piecing: boolean;
-  outline: Vec2[][][];
-  begin: (handle: Handle, e: PointerEvent) => void;
-}) {
-  const frame = pictureFrame(placement).map((p) => toScreen(view, p));
-  const [start, along, far] = frame;
-  const [c, s] = turnOf(placement.turnDeg);
-  const sign = placement.mirrorX ? -1 : 1;
-  // the turning handle lies on the picture's baseline, a fixed way beyond its right corner
-  const lever: Vec2 = [along[0] + c * 26 * sign, along[1] - s * 26 * sign];
-  const path = outline
-    .flat()
-    .map(
-      (loop) =>
-        `M${loop
-          .map((p) =>
-            toScreen(view, p)
-              .map((v) => v.toFixed(1))
-              .join(' '),
-          )
-          .join('L')}Z`,
-    )
-    .join('');
-  const points = frame.map((p) => p.map((v) => v.toFixed(1)).join(',')).join(' ');
-  return (
-    <svg
-      className="absolute inset-0 h-full w-full overflow-hidden"
-      style={{ pointerEvents: 'none', clipPath: `inset(${RULE}px 0 0 ${RULE}px)` }}
-    >
-      <path
-        d={path}
-        fillRule="evenodd"
-        fill="transparent"
-        style={{ pointerEvents: 'fill', cursor: piecing ? 'crosshair' : 'move' }}
-        data-testid="slide-area"
-        onPointerDown={(e) => begin('slide', e)}
-      >
-        <title>Drag to slide; Alt for free values</title>
-      </path>
-      <polygon points={points} fill="none" stroke="var(--color-base-100)" strokeWidth="3" opacity="0.7" />
-      <polygon points={points} fill="none" stroke="var(--color-primary)" strokeWidth="1" strokeDasharray="6 4" />
-      <line x1={along[0]} y1={along[1]} x2={lever[0]} y2={lever[1]} stroke="var(--color-primary)" />
-      <g stroke="var(--color-primary)" strokeWidth="2">
-        <title>Start</title>
-        <line x1={start[0] - 9} y1={start[1]} x2={start[0] + 9} y2={start[1]} />
-        <line x1={start[0]} y1={start[1] - 9} x2={start[0]} y2={start[1] + 9} />
-        <circle cx={start[0]} cy={start[1]} r="4.5" fill="var(--color-base-100)" />
-      </g>
-      {sizable && (
-        <rect
-          x={far[0] - 6}
-          y={far[1] - 6}
-          width="12"
-          height="12"
-          rx="2"
-          fill="var(--color-base-100)"
-          stroke="var(--color-primary)"
-          strokeWidth="1.5"
-          style={{ pointerEvents: 'all', cursor: 'nesw-resize' }}
-          data-testid="size-handle"
-          onPointerDown={(e) => begin('size', e)}
-        >
-          <title>Drag to size; lands on round values, Alt for free</title>
-        </rect>
-      )}
-      <circle
-        cx={lever[0]}
-        cy={lever[1]}
-        r="6.5"
-        fill="var(--color-base-100)"
-        stroke="var(--color-primary)"
-        strokeWidth="1.5"
-        style={{ pointerEvents: 'all', cursor: 'grab' }}
-        data-testid="turn-handle"
-        onPointerDown={(e) => begin('turn', e)}
-      >
-        <title>Drag to turn; snaps to 15°, Alt for free</title>
-      </circle>
-    </svg>
-  );
-}
-
-/** The base colour at about the size it is seen, as a picture a canvas can tile. */
-function usePicture(
-  material: Material | null,
-  placement: Placement | null,
-  view: SheetViewport | null,
-): SheetPicture | null {
-  const [loaded, setLoaded] = useState<{ url: string; hash: string; image: HTMLImageElement } | null>(null);
-  const hash = material?.maps.baseColour?.image ?? null;
-  const seen = placement && view ? placement.widthMm * view.scale * (window.devicePixelRatio || 1) : 0;
-  const size = SERVED.find((s) => s >= seen * 0.9) ?? 4096;
-  const url = hash && seen > 0 ? imageUrl(hash, Math.min(size, 2048)) : null;
-  useEffect(() => {
-    if (!url || !hash) return;
-    let stale = false;
-    const image = new Image();
-    image.onload = () => {
-      if (!stale) setLoaded({ url, hash, image });
-    };
-    image.src = url;
-    return () => {
-      stale = true;
-    };
-  }, [url, hash]);
-  const sharp = material?.sampling === 'sharp';
-  // a placement is made anew at every drawing; only another value is another picture
-  const placed = JSON.stringify(placement);
-  return useMemo(
-    () =>
-      loaded && loaded.hash === hash && placed !== 'null'
-        ? { image: loaded.image, placement: JSON.parse(placed) as Placement, sharp }
-        : null,
-    [loaded, hash, placed, sharp],
-  );
 }

@@ -1,0 +1,83 @@
+'use client';
+
+import { facingOf } from '@/core/mesh/naming';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { newId } from '../shared/ids';
+import { TextField } from '../shared/fields';
+import { Menu } from '../shared/Menu';
+
+/** Picks by what surfaces have in common. */
+export function SelectMenu({ shown }: { shown: string[] }) {
+  const project = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
+  const { ids, select } = useSelection();
+  const first = ids[0] ? project.surfaces[ids[0]] : undefined;
+  const all = Object.values(project.surfaces);
+  const facing = first ? facingOf(first.normal, project.northDeg) : null;
+  const choices: [string, string[]][] = [
+    ['All that are shown', shown],
+    ['All that are bare', all.filter((s) => !s.spec && !s.leftBare).map((s) => s.id)],
+  ];
+  if (first) {
+    choices.push([
+      facing === 'round' ? 'All curved ones' : `All that face ${facing}`,
+      all.filter((s) => facingOf(s.normal, project.northDeg) === facing).map((s) => s.id),
+    ]);
+    choices.push([
+      'All with this material',
+      all.filter((s) => s.spec?.material === first.spec?.material).map((s) => s.id),
+    ]);
+    choices.push(['All of this part', all.filter((s) => s.part === first.part).map((s) => s.id)]);
+    choices.push([
+      'All of the same slot',
+      all
+        .filter((s) => s.slot === first.slot && project.parts[s.part].model === project.parts[first.part].model)
+        .map((s) => s.id),
+    ]);
+  }
+  return (
+    <Menu align="right" label="Pick" title="Pick by what they share">
+      {(close) => (
+        <>
+          {choices.map(([label, list]) => (
+            <button key={label} type="button" className="tool" onClick={() => (select(list), close())}>
+              {label} <span className="num quiet ml-auto pl-3 text-2xs">{list.length}</span>
+            </button>
+          ))}
+          <hr className="hair my-1" />
+          {Object.values(project.selections).map((s) => (
+            <div key={s.id} className="flex items-center">
+              <button
+                type="button"
+                className="tool flex-1"
+                onClick={() => (select(s.surfaces.filter((id) => project.surfaces[id])), close())}
+              >
+                {s.name}
+              </button>
+              <button
+                type="button"
+                className="tool"
+                aria-label={`Forget ${s.name}`}
+                title="Forget it"
+                onClick={() => run([{ kind: 'removeSelection', id: s.id }])}
+              >
+                ×
+              </button>
+            </div>
+          ))}
+          <div className="p-1">
+            <TextField
+              label={`Keep ${ids.length} picked as`}
+              value=""
+              onChange={(name) => {
+                if (name && ids.length)
+                  run([{ kind: 'saveSelection', selection: { id: newId('selection'), name, surfaces: ids } }]);
+              }}
+            />
+          </div>
+        </>
+      )}
+    </Menu>
+  );
+}

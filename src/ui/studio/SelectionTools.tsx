@@ -1,0 +1,145 @@
+'use client';
+
+import { Combine, EyeOff, Scissors } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { DEFAULT_CREASE_DEG } from '@/core/mesh/creases';
+import { packFaces, listFaces } from '@/core/mesh/types';
+import type { Surface } from '@/core/project/schema';
+import { formatArea } from '@/core/units/length';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { meshUrl, sheetService } from '../project/sheetService';
+import { type Areas, surfaceArea } from '../project/useAreas';
+import { messageOf } from '../shared/api';
+import { newId } from '../shared/ids';
+import { Menu } from '../shared/Menu';
+import { ValueField } from '../shared/ValueField';
+
+/** What can be done with the picked surfaces as such. */
+export function SelectionTools({ areas }: { areas: Areas }) {
+  const project = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
+  const { ids, select } = useSelection();
+  const [angle, setAngle] = useState(DEFAULT_CREASE_DEG);
+  const picked = ids.flatMap((id) => (project.surfaces[id] ? [project.surfaces[id]] : []));
+  if (!picked.length) {
+    const dressed = Object.values(project.surfaces).filter((s) => s.spec).length;
+    return (
+      <p className="hair num quiet border-t px-2 py-1.5 text-2xs">
+        {dressed} of {Object.keys(project.surfaces).length} surfaces dressed
+      </p>
+    );
+  }
+  const area = picked.reduce((sum, s) => sum + surfaceArea(areas, s), 0);
+  const onePart = picked.every((s) => s.part === picked[0].part);
+  const hidden = picked.every((s) => s.hidden);
+  const bare = picked.every((s) => s.leftBare);
+
+  async function merge() {
+    const part = project.parts[picked[0].part];
+    const faces = packFaces(picked.flatMap((s) => [...listFaces(s.faces)]));
+    const m = await sheetService().measure({
+      url: meshUrl(project, part.model),
+      mesh: part.mesh,
+      faces,
+      flipped: part.flipped,
+    });
+    const into: Surface = { ...picked[0], id: newId('surface'), faces, areaMm2: m.area, normal: m.normal };
+    run([{ kind: 'mergeSurfaces', ids, into }]);
+    select([into.id]);
+  }
+
+  async function split() {
+    const commands: Parameters<typeof run>[0] = [];
+    const made: string[] = [];
+    for (const s of picked) {
+      const part = project.parts[s.part];
+      const found = await sheetService().split(
+        { url: meshUrl(project, part.model), mesh: part.mesh, faces: s.faces, flipped: part.flipped },
+        angle,
+      );
+      if (found.length < 2) continue;
+      const into = found.map((f, i): Surface => ({
+        ...s,
+        id: newId('surface'),
+        name: `${s.name} ${i + 1}`,
+        faces: f.faces,
+        areaMm2: f.area,
+        normal: f.normal,
+      }));
+      made.push(...into.map((i) => i.id));
+      commands.push({ kind: 'splitSurface', id: s.id, into });
+    }
+    if (!commands.length) return void toast(`No edge turns by ${angle}° or more: nothing to split.`);
+    run(commands);
+    select(made);
+  }
+
+  const guarded = (work: () => Promise<void>) => () => void work().catch((e: unknown) => toast.error(messageOf(e)));
+  return (
+    <div className="hair border-t px-1.5 py-1">
+      <p className="num quiet px-0.5 pb-0.5 text-2xs">
+        {picked.length} picked, {formatArea(area, project.unit)}
+      </p>
+      <div className="flex flex-wrap gap-0.5">
+        <button
+          type="button"
+          className="tool"
+          disabled={picked.length < 2 || !onePart}
+          title={onePart ? 'Make them one surface' : 'Only surfaces of one part can become one'}
+          onClick={guarded(merge)}
+        >
+          <Combine size={13} /> Merge
+        </button>
+        <Menu
+          up
+          label={
+            <>
+              <Scissors size={13} /> Split
+            </>
+          }
+          title="Split where faces meet at an angle"
+        >
+          {(close) => (
+            <div className="flex w-44 flex-col gap-2 p-2">
+              <ValueField
+                label="Split at edges of at least"
+                kind="angle"
+                value={angle}
+                min={0.5}
+                max={180}
+                step={5}
+                onChange={setAngle}
+              />
+              <button
+                type="button"
+                className="tool tool-main justify-center"
+                onClick={() => (close(), guarded(split)())}
+              >
+                Split by crease
+              </button>
+            </div>
+          )}
+        </Menu>
+        <button
+          type="button"
+          className="tool"
+          title="Hide (H)"
+          onClick={() => run([{ kind: 'setSurfaces', ids, hidden: !hidden }])}
+        >
+          <EyeOff size={13} /> {hidden ? 'Show' : 'Hide'}
+        </button>
+        <button
+          type="button"
+          className="tool"
+          aria-pressed={bare}
+          title="Nobody will ever see it: out of quantities and checks"
+          onClick={() => run([{ kind: 'setSurfaces', ids, leftBare: !bare }])}
+        >
+          Leave bare
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,91 @@
+import { Box3, MeshBasicMaterial, Vector3 } from 'three';
+import type { Material } from '@/core/material/schema';
+import type { Project } from '@/core/project/schema';
+import { repeatOnSheet } from '@/core/setout/placement';
+import { finishOn } from '@/core/specification/finish';
+import { liesInPieces, repeatOf, type SpecInPieces } from '@/core/specification/schema';
+import { stillMaps } from '@/core/variation/schema';
+import type { Entry } from './entry';
+import type { DrawMode, RoomMaterials } from './materials';
+import { colourByMeasure } from './measures';
+import type { JointShading } from './pieceShader';
+
+/** Gives what is drawn its materials, and says what is seen: everything that needs no worker. */
+export class Dressing {
+  /** For meshes that are there to be picked only. */
+  private readonly unseen = new MeshBasicMaterial({ visible: false });
+
+  constructor(private readonly make: RoomMaterials) {}
+
+  /** @returns places of lamps, metres round the middle */
+  dress(entries: Iterable<Entry>, project: Project, mode: DrawMode): Vector3[] {
+    const lamps: Vector3[] = [];
+    const kept = project.isolated?.filter((id) => project.surfaces[id]);
+    const alone = kept?.length ? new Set(kept) : null;
+    for (const entry of entries) {
+      const { mesh } = entry;
+      const { surface, spec, colour } = entry.region;
+      const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
+      const model = project.models[project.parts[surface.part].model];
+      if (spec && material) {
+        const size = repeatOnSheet(spec, material, entry.sheet);
+        const look = finishOn(spec.finish, material, size.widthMm);
+        mesh.material = this.make.dressed({ material, look, ...size }, mode);
+        if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
+      } else if (mode.shown === 'test' && mode.test) {
+        mesh.material = this.make.dressed(
+          {
+            material: mode.test,
+            look: finishOn({}, mode.test),
+            widthMm: 1000,
+            heightMm: 1000,
+          },
+          mode,
+        );
+      } else mesh.material = this.make.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
+      const measured = mode.shown === 'stretch' || mode.shown === 'density';
+      if (measured) {
+        const px =
+          spec && material?.maps.baseColour
+            ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm
+            : null;
+        colourByMeasure(mesh.geometry, mode.shown as 'stretch' | 'density', px);
+        mesh.material = this.make.measured();
+        for (const p of entry.pieces?.meshes ?? []) p.mesh.visible = false;
+      }
+      mesh.visible = !surface.hidden && (!alone || alone.has(surface.zone?.of ?? surface.id) || alone.has(surface.id));
+      if (!measured && spec && material && liesInPieces(spec) && entry.pieces)
+        this.dressPieces(entry, spec, project, mode);
+    }
+    return lamps;
+  }
+
+  /** Gives the pieces of a surface their materials. */
+  private dressPieces(entry: Entry, spec: SpecInPieces, project: Project, mode: DrawMode): void {
+    const { pieces, variation } = spec;
+    const main = project.materials[spec.material];
+    const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
+    const map = inJoints ? this.make.jointPicture(inJoints, mode) : null;
+    const joint: JointShading = {
+      colour: inJoints?.colour ?? pieces.joint.colour,
+      inset: entry.pieces!.inset,
+      recessMm: pieces.joint.recessMm,
+      roundingMm: pieces.joint.roundingMm,
+      shape: entry.pieces!.shape,
+      picture: inJoints && map ? { map, size: [inJoints.widthMm, inJoints.heightMm] } : null,
+    };
+    const still = variation ? stillMaps(variation) : [];
+    const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
+    for (const { mesh, material: n } of entry.pieces!.meshes) {
+      const material = materials[n];
+      // only the main material has a size of its own on this surface
+      const size = n === 0 ? repeatOf(spec, material) : { widthMm: material.widthMm, heightMm: material.heightMm };
+      const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
+      mesh.material = this.make.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
+      mesh.visible = entry.mesh.visible;
+    }
+    // behind the cells lies the surface in the joints' colour, so that nothing shines through between two of them
+    const seeThrough = materials.some((m) => m.maps.opacity);
+    entry.mesh.material = seeThrough ? this.unseen : this.make.backing(joint.colour, mode);
+  }
+}

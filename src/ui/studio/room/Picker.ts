@@ -1,0 +1,85 @@
+import { type BufferGeometry, type PerspectiveCamera, Raycaster, Vector2, type Vector3 } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import type { Entry } from './entry';
+import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
+
+/** What lies under a point of the canvas. */
+export interface Picked {
+  surface: string;
+  /** In metres round the room's middle. */
+  point: Vector3;
+  /** Counted in the order of the region's geometry, and the face of the part it is. */
+  face: number;
+  partFace: number;
+}
+
+/** Above so many triangles a tree takes longer than a frame: the worker makes it. */
+export const SMALL = 3000;
+
+/**
+ * A search tree made when first needed; the index is left as it is. Until the worker's is there, all triangles are
+ * tried.
+ */
+function ensureTree(geometry: BufferGeometry): void {
+  if (geometry.getIndex()!.count / 3 <= SMALL) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
+}
+
+/** Finds surfaces and faces under the pointer; places are CSS pixels of the canvas. */
+export class Picker {
+  private readonly raycaster = new Raycaster();
+
+  /** @param entries that are seen and may be picked; asked anew each time */
+  constructor(
+    private readonly camera: PerspectiveCamera,
+    private readonly size: () => Vector2,
+    private readonly entries: () => Entry[],
+  ) {
+    this.raycaster.firstHitOnly = true;
+  }
+
+  pick(x: number, y: number): Picked | null {
+    const { x: w, y: h } = this.size();
+    const seen = this.prepared();
+    this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
+    const hit = this.raycaster.intersectObjects(
+      seen.map((e) => e.mesh),
+      false,
+    )[0];
+    if (!hit) return null;
+    const { region, source } = seen.find((e) => e.mesh === hit.object)!;
+    const face = hit.faceIndex ?? 0;
+    return { surface: region.surface.id, point: hit.point, face, partFace: source[face] };
+  }
+
+  /** The first thing on a ray through all that is seen, locked or not. */
+  cast(origin: Vector3, direction: Vector3, seen: Entry[]) {
+    for (const { mesh } of seen) ensureTree(mesh.geometry);
+    this.raycaster.set(origin, direction);
+    return (
+      this.raycaster.intersectObjects(
+        seen.map((e) => e.mesh),
+        false,
+      )[0] ?? null
+    );
+  }
+
+  /** The faces seen within `radius` px of a point, of the part under it. */
+  facesNear(at: [number, number], radius: number): FoundFaces | null {
+    return facesNear(this.faceMeshes(), this.camera, at, radius, this.size());
+  }
+
+  /** The faces of one part in a rectangle, seen or through. */
+  facesIn(from: [number, number], to: [number, number], through: boolean, part: string | null): FoundFaces | null {
+    return facesInRectangle(this.faceMeshes(), this.camera, from, to, this.size(), through, part);
+  }
+
+  private prepared(): Entry[] {
+    const seen = this.entries();
+    for (const { mesh } of seen) ensureTree(mesh.geometry);
+    return seen;
+  }
+
+  private faceMeshes(): PickableMesh[] {
+    return this.prepared().map(({ mesh, region, source }) => ({ mesh, part: region.part.id, source }));
+  }
+}

@@ -1,0 +1,147 @@
+import { Box3, PerspectiveCamera, Vector3 } from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { Project } from '@/core/project/schema';
+import type { Entry } from './entry';
+
+const METRES = 0.001;
+
+/** A view as it is kept, world mm. */
+export interface Camera {
+  eye: [number, number, number];
+  target: [number, number, number];
+}
+
+export type StraightOn = 'face' | 'plan' | 'north' | 'east' | 'south' | 'west';
+
+/** Where one stands and looks, in metres round the middle of the model. */
+export class RoomCamera {
+  readonly camera = new PerspectiveCamera(50, 1, 0.02, 2000);
+  readonly controls: OrbitControls;
+  /** Of the model, world mm; everything drawn is relative to it. */
+  middle: [number, number, number] = [0, 0, 0];
+  bounds = new Box3();
+
+  constructor(
+    canvas: HTMLElement,
+    private readonly entry: (id: string) => Entry | undefined,
+    private readonly changed: () => void,
+    /** Degrees the camera has gone round the vertical; 0 looks along −z. */
+    onTurn: (deg: number) => void,
+  ) {
+    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls.zoomToCursor = true;
+    this.controls.enableDamping = false;
+    this.controls.maxDistance = 500;
+    this.controls.minDistance = 0.05;
+    this.controls.addEventListener('change', () => {
+      this.changed();
+      onTurn((this.controls.getAzimuthalAngle() * 180) / Math.PI);
+    });
+  }
+
+  /** Dragging turns the camera, or is left to a tool. */
+  setTurning(on: boolean): void {
+    this.controls.enableRotate = on;
+  }
+
+  /** World mm → metres round the middle. */
+  local(p: readonly number[]): Vector3 {
+    return new Vector3(...(p.map((v, i) => (v - this.middle[i]) * METRES) as [number, number, number]));
+  }
+
+  /** The other way round. */
+  world(p: Vector3): [number, number, number] {
+    return p.toArray().map((c, i) => c / METRES + this.middle[i]) as [number, number, number];
+  }
+
+  getCamera(): Camera {
+    return { eye: this.world(this.camera.position), target: this.world(this.controls.target) };
+  }
+
+  setCamera({ eye, target }: Camera): void {
+    this.setLens(50);
+    this.camera.position.copy(this.local(eye));
+    this.controls.target.copy(this.local(target));
+    this.controls.update();
+    this.changed();
+  }
+
+  private setLens(fov: number): void {
+    this.camera.fov = fov;
+    this.camera.updateProjectionMatrix();
+  }
+
+  /** The first look at a model: its first kept view, or all of it from the south-east. */
+  home(project: Project): void {
+    const view = Object.values(project.views)[0];
+    if (view) this.setCamera(view);
+    else this.look(new Vector3(0.6, 0.55, 1), this.bounds, 50);
+  }
+
+  private look(from: Vector3, box: Box3, fov: number): void {
+    this.setLens(fov);
+    const centre = box.getCenter(new Vector3());
+    const size = box.getSize(new Vector3());
+    const dir = from.clone().normalize();
+    // the larger of what fits the height and what fits the width, seen along `from`
+    const across = new Vector3().crossVectors(new Vector3(0, 1, 0), dir).normalize();
+    if (across.lengthSq() < 0.5) across.set(1, 0, 0);
+    const up = new Vector3().crossVectors(dir, across);
+    const spread = (axis: Vector3) => Math.abs(axis.x) * size.x + Math.abs(axis.y) * size.y + Math.abs(axis.z) * size.z;
+    const half = Math.tan((fov * Math.PI) / 360);
+    const distance =
+      Math.max(spread(up) / 2 / half, spread(across) / 2 / half / this.camera.aspect) * 1.12 + spread(dir) / 2;
+    this.camera.position.copy(centre).addScaledVector(dir, Math.max(distance, 0.3));
+    this.controls.target.copy(centre);
+    this.controls.update();
+    this.changed();
+  }
+
+  /** Moves close to some surfaces without turning; to everything when none is given. */
+  frame(ids: string[]): void {
+    const box = new Box3();
+    for (const id of ids) {
+      const entry = this.entry(id);
+      if (entry) box.expandByObject(entry.mesh);
+    }
+    if (box.isEmpty()) box.copy(this.bounds);
+    const from = this.camera.position.clone().sub(this.controls.target);
+    this.look(from, box, 50);
+  }
+
+  /** Straight on: a face by its own direction, or a named one, with a lens so long that nothing converges. */
+  straightOn(which: StraightOn, ids: string[], northDeg: number): void {
+    const box = new Box3();
+    for (const id of ids) {
+      const entry = this.entry(id);
+      if (entry) box.expandByObject(entry.mesh);
+    }
+    const directions = { plan: [0, 1, 0.0001], north: [0, 0, -1], south: [0, 0, 1], east: [1, 0, 0], west: [-1, 0, 0] };
+    let from: Vector3;
+    if (which === 'face') {
+      const entry = this.entry(ids[0]);
+      if (!entry) return;
+      const [x, y, z] = entry.region.surface.normal;
+      from = new Vector3(x, y, z).lengthSq() > 0.01 ? new Vector3(x, y, z) : new Vector3(0, 0, 1);
+      if (Math.abs(from.y) > 0.999 * from.length()) from.z += 0.0001;
+    } else {
+      from = new Vector3(...directions[which]);
+      const turn = (northDeg * Math.PI) / 180;
+      if (which !== 'plan') from.applyAxisAngle(new Vector3(0, 1, 0), -turn);
+      box.copy(this.bounds);
+    }
+    this.look(from, box.isEmpty() ? this.bounds : box, 8);
+  }
+
+  /** Stands where the camera is, at 1.6 m above what is underfoot. */
+  eyeHeight(groundUnder: (eye: Vector3) => number): void {
+    const eye = this.camera.position;
+    const ground = groundUnder(eye.clone().setY(Math.max(eye.y, this.bounds.min.y + 0.5)));
+    const rise = ground + 1.6 - eye.y;
+    this.setLens(50);
+    eye.y += rise;
+    this.controls.target.y = eye.y - 0.05;
+    this.controls.update();
+    this.changed();
+  }
+}

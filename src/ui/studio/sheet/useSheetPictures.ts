@@ -1,0 +1,86 @@
+'use client';
+
+import { useEffect, useMemo, useState } from 'react';
+import { type Placement } from '@/core/setout/placement';
+import type { Material } from '@/core/material/schema';
+import { useProject } from '../../project/projectStore';
+import { imageUrl } from '../../shared/api';
+import { type SheetColours, type SheetPicture, type SheetPieces } from './drawSheet';
+import type { LaidRequest } from '@/workers/sheet.worker';
+import { sheetService } from '../../project/sheetService';
+import { useLatest } from '../../shared/useLatest';
+import { picturesOf } from '../usePieces';
+import { type SheetViewport } from './view';
+
+/** Sizes in which pictures are served, px. */
+const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
+
+/** Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped. */
+export function useDrawnPieces(
+  request: LaidRequest | null,
+  view: SheetViewport | null,
+  colours: SheetColours,
+): { pieces: SheetPieces | null; busy: boolean } {
+  const project = useProject((s) => s.project);
+  const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
+  const main = request?.materials[request.region.spec.material];
+  const seen = main && view ? Math.max(main.widthMm, 1) * view.scale * ratio : 0;
+  const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
+  const { ink, thread } = colours;
+  const pictures = request && project ? picturesOf(project, request.region.spec, size) : [];
+  const question =
+    request && view
+      ? { key: [request.key, Object.values(view), pictures, ink, thread].join('#'), request, view, pictures }
+      : null;
+  const answer = useLatest(question, async (asked): Promise<(SheetPieces & { region: string }) | null> => {
+    const { request: of, view: seenFrom } = asked;
+    const sharp = {
+      ...seenFrom,
+      scale: seenFrom.scale * ratio,
+      width: Math.round(seenFrom.width * ratio),
+      height: Math.round(seenFrom.height * ratio),
+    };
+    const bitmap = await sheetService().drawPieces(of, sharp, asked.pictures, { ink, thread });
+    return bitmap && { bitmap, view: seenFrom, region: of.region.id };
+  });
+  const drawn = answer?.value ?? null;
+  // a picture that has been replaced lets go of its memory
+  useEffect(() => () => drawn?.bitmap.close(), [drawn]);
+  const pieces = drawn && request && drawn.region === request.region.id ? drawn : null;
+  return { pieces, busy: question !== null && answer?.asked.key !== question.key };
+}
+
+/** The base colour at about the size it is seen, as a picture a canvas can tile. */
+export function usePicture(
+  material: Material | null,
+  placement: Placement | null,
+  view: SheetViewport | null,
+): SheetPicture | null {
+  const [loaded, setLoaded] = useState<{ url: string; hash: string; image: HTMLImageElement } | null>(null);
+  const hash = material?.maps.baseColour?.image ?? null;
+  const seen = placement && view ? placement.widthMm * view.scale * (window.devicePixelRatio || 1) : 0;
+  const size = SERVED.find((s) => s >= seen * 0.9) ?? 4096;
+  const url = hash && seen > 0 ? imageUrl(hash, Math.min(size, 2048)) : null;
+  useEffect(() => {
+    if (!url || !hash) return;
+    let stale = false;
+    const image = new Image();
+    image.onload = () => {
+      if (!stale) setLoaded({ url, hash, image });
+    };
+    image.src = url;
+    return () => {
+      stale = true;
+    };
+  }, [url, hash]);
+  const sharp = material?.sampling === 'sharp';
+  // a placement is made anew at every drawing; only another value is another picture
+  const placed = JSON.stringify(placement);
+  return useMemo(
+    () =>
+      loaded && loaded.hash === hash && placed !== 'null'
+        ? { image: loaded.image, placement: JSON.parse(placed) as Placement, sharp }
+        : null,
+    [loaded, hash, placed, sharp],
+  );
+}
