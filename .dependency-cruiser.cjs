@@ -62,7 +62,7 @@ module.exports = {
     {
       name: 'ui-without-server',
       severity: 'error',
-      from: { path: '^src/(ui|workers)' },
+      from: { path: '^src/(ui|workers)', pathNot: '\\.test\\.tsx?$' },
       to: { path: '^(src/(server|app)|demo)' },
     },
     {

@@ -11,13 +11,20 @@ const COMPILED = [
 ];
 
 export default {
-  testMatch: ['<rootDir>/tests/frozen/*.test.ts', '<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  testMatch: ['<rootDir>/tests/frozen/*.test.ts', '<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/demo/**/*.test.ts'],
   testEnvironment: 'node',
   setupFiles: ['<rootDir>/scripts/jestSetup.mjs'],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '<rootDir>/scripts/fastGlobals.mjs',
-      { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' }, module: { type: 'commonjs' } },
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+          target: 'es2022',
+        },
+        module: { type: 'commonjs' },
+      },
     ],
   },
   transformIgnorePatterns: [`node_modules/(?!(${COMPILED.join('|')})/)`],

@@ -17,7 +17,7 @@ export default defineConfig({
   testDir: 'tests',
   testMatch: '**/*.spec.ts',
   workers: 1,
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 30_000 },
   forbidOnly: true,
   reporter: [['list']],

@@ -1,4 +1,8 @@
-import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
+import { EXPORT_FORMATS, type ExportFormat } from '@/core/formats/exportFormats';
+import { LAYOUTS, type Layouts } from '@/core/layout/registry';
+import { layoutSchema } from '@/core/layout/schema';
+import { MAPPINGS, type Mappings } from '@/core/mapping/registry';
+import { mappingSchema } from '@/core/mapping/schema';
 import { Material } from '@/core/material/schema';
 import { GROUNDS } from '@/core/picture/camera';
 import { Prep, PrepChange } from '@/core/prep/schema';
@@ -33,7 +37,7 @@ const call = (summary: string, status: number, response: unknown, requestBody?: 
 });
 const gone = { description: 'Done' };
 
-const PATHS: Record<string, Record<string, Operation>> = {
+export const PATHS: Record<string, Record<string, Operation>> = {
   '/api/health': { get: call('Whether the server answers, its version and schema version', 200, ok('Status')) },
   '/api/projects': {
     get: call('All projects; `deleted=true` also those in the bin', 200, ok('Cards')),
@@ -145,7 +149,7 @@ const PATHS: Record<string, Record<string, Operation>> = {
         type: 'object',
         required: ['format'],
         properties: {
-          format: { enum: EXPORT_FORMATS.map((f) => f.kind) },
+          format: ref('ExportFormat'),
           options: { type: 'object', properties: { pictureSize: { type: ['integer', 'null'] } } },
         },
       }),
@@ -230,14 +234,24 @@ const PATHS: Record<string, Record<string, Operation>> = {
   '/api/images/{hash}': { get: call('A picture, at `size` pixels when given', 200, { description: 'Bytes' }) },
 };
 
+/** What can be laid, mapped and written, where that is not the application's own. */
+export interface ApiDefinitions {
+  layouts?: Layouts;
+  mappings?: Mappings;
+  formats?: readonly ExportFormat[];
+}
+
 /** The API as OpenAPI 3.1, made of the schemas that validate it. */
-export function describeApi() {
+export function describeApi({ layouts = LAYOUTS, mappings = MAPPINGS, formats = EXPORT_FORMATS }: ApiDefinitions = {}) {
   const schemas: Record<string, unknown> = {
     Project,
     Model,
     Part,
     Surface,
     Spec,
+    Layout: layoutSchema(layouts),
+    Mapping: mappingSchema(mappings),
+    ExportFormat: { enum: formats.map((f) => f.kind) },
     Material,
     NewMaterial,
     MaterialChange,

@@ -127,3 +127,36 @@ test('two walls at levels 0 and −600 with one level datum: bed joints in line'
   // a column between them keeps the same courses
   for (const y of bedsOf(-600, FIRST_MAPPING.cylinder)) if (y < 1900) expect(lower.has(y)).toBe(true);
 });
+
+describe('every count closes', () => {
+  const ringed: Record<string, [LayoutSpec, number]> = {
+    ...layouts,
+    planks: [
+      {
+        kind: 'planks',
+        lengths: { kind: 'one', mm: 300 },
+        widths: { kind: 'one', mm: 90 },
+        stagger: { kind: 'share', share: 1 / 3 },
+      },
+      1,
+    ],
+  };
+  test.each(Object.entries(ringed))('%s, lying and standing', (_name, [layout, each]) => {
+    for (let count = 3; count <= 40; count += count < 12 ? 1 : 7) {
+      for (const turnDeg of [0, 90]) {
+        const spec: Spec = { ...laidSpec({ layout, joint: 3, turnDeg }), mapping: cylinder(count) };
+        const around = goAround(spec, Math.PI * 460)!;
+        if (!around.layout) continue;
+        const { sheet, pieces } = piecesOn(layout, count, turnDeg);
+        const keys = pieces.map((p) => `${p.course},${p.index}`);
+        expect(new Set(keys).size).toBe(keys.length);
+        const round = new Set(pieces.map((p) => (turnDeg ? p.course : p.index)));
+        expect(round.size).toBe(turnDeg ? count : count * each);
+        // what is counted is the whole of the sheet, each cell once
+        const cells = pieces.reduce((sum, p) => sum + p.cellArea, 0);
+        expect(cells / sheet.area).toBeGreaterThan(0.97);
+        expect(cells / sheet.area).toBeLessThan(1.0001);
+      }
+    }
+  });
+});

@@ -1,11 +1,14 @@
-import { type Static, Type } from '@sinclair/typebox';
+import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { oneOf } from '../schema/choice';
 import { JointSpec } from './joint';
 import { MixSpec } from './mix';
-import { LAYOUTS } from './registry';
+import { LAYOUTS, type Layouts } from './registry';
+
+/** Any of some layouts, as a schema. */
+export const layoutSchema = (layouts: Layouts): TSchema => Type.Union(layouts.map(({ schema }) => schema));
 
 /** Any layout there is; a union of what the registry holds. */
-export const LayoutSpec = Type.Union(LAYOUTS.map((layout) => layout.schema));
+export const LayoutSpec = layoutSchema(LAYOUTS);
 export type LayoutSpec = Static<(typeof LAYOUTS)[number]['schema']>;
 
 /** The pieces of a surface: how they are arranged, what lies between them, and of which materials they are. */

@@ -1,10 +1,11 @@
-import { type Static, Type } from '@sinclair/typebox';
-import { MAPPINGS } from './registry';
+import { type Static, type TSchema, Type } from '@sinclair/typebox';
+import { MAPPINGS, type Mappings } from './registry';
+
+/** Any of some mappings, as a schema. */
+export const mappingSchema = (mappings: Mappings): TSchema => Type.Union(mappings.map(({ schema }) => schema));
 
 /** Any mapping there is; a union of what the registry holds. */
-export const MappingSpec = Type.Unsafe<Static<(typeof MAPPINGS)[number]['schema']>>(
-  Type.Union(MAPPINGS.map((mapping) => mapping.schema)),
-);
+export const MappingSpec = Type.Unsafe<Static<(typeof MAPPINGS)[number]['schema']>>(mappingSchema(MAPPINGS));
 export type MappingSpec = Static<typeof MappingSpec>;
 export type MappingKind = MappingSpec['kind'];
 type First = { [K in MappingKind]: Extract<MappingSpec, { kind: K }> };

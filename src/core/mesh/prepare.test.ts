@@ -1,3 +1,5 @@
+import { fileSetOf } from '../formats/fileSet';
+import { readModel } from '../formats/readModel';
 import { boxTriangles, cylinderTriangles, floorTriangles, preparedFrom, rawFrom } from '../testing/fixtures';
 import { nameSurfaces } from './naming';
 import { prepareModel } from './prepare';
@@ -122,4 +124,23 @@ test('splitting a merged box by crease gives its sides back', async () => {
   const all = packFaces(parts[0].surfaces.flatMap((s) => [...listFaces(s.faces)]));
   expect(splitByCrease(parts[0].mesh, all, 35)).toHaveLength(6);
   expect(splitByCrease(parts[0].mesh, all, 95)).toHaveLength(1);
+});
+
+test('normals without direction, as some files have them, are made from the faces; all others stay', async () => {
+  const obj = [
+    'v 0 0 0',
+    'v 1 0 0',
+    'v 1 1 0',
+    'v 0 1 0',
+    'vn 0 0 0',
+    'vn 0 0.6 0.8',
+    'f 1//1 2//1 3//2',
+    'f 1//1 3//2 4//1',
+  ].join('\n');
+  const raw = await readModel(fileSetOf({ 'a.obj': new TextEncoder().encode(obj) }));
+  const [{ mesh }] = prepareModel(raw, { unitMm: 1000, upAxis: 'y' }).parts;
+  const normals = Array.from({ length: mesh.normals.length / 3 }, (_, v) => [...mesh.normals.slice(v * 3, v * 3 + 3)]);
+  for (const n of normals) expect(Math.hypot(...n)).toBeCloseTo(1, 5);
+  expect(normals.some((n) => Math.abs(n[1] - 0.6) < 1e-5)).toBe(true);
+  expect(normals.filter((n) => Math.abs(n[2] - 1) < 1e-5).length).toBeGreaterThanOrEqual(3);
 });

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { defaultFinish, type Material } from '../material/schema';
 import { defaultSpec, layPortions } from '../specification/schema';
-import { applyCommand, applyCommands, type Command } from './commands';
+import { listFaces, packFaces } from '../mesh/types';
+import { applyCommand, applyCommands, type Command, type CommandKind, type CommandOf } from './commands';
 import { describeCommand } from './describe';
 import { applyPatch, findDifference } from './patch';
 import { emptyProject, type Project, type Surface } from './schema';
@@ -237,4 +238,138 @@ test('only the chosen portions of a spec are laid', () => {
   const onto = { ...defaultSpec('lime'), start: { datum: 'centre' as const, xMm: 5, yMm: 6 } };
   expect(layPortions(onto, from, ['direction'])).toEqual({ ...onto, direction: from.direction });
   expect(layPortions(null, from, ['direction']).material).toBe('oak');
+});
+
+describe('faces of a part', () => {
+  const facesOf = (p: Project) =>
+    Object.values(p.surfaces)
+      .filter((s) => !s.zone)
+      .flatMap((s) => [...listFaces(s.faces)])
+      .sort((a, b) => a - b);
+  const every = Array.from({ length: 12 }, (_, i) => i);
+
+  /** Merges, splits and carves by the numbers drawn, as the screens would. */
+  function step(project: Project, [what, a, b]: [number, number, number], n: number): Command | null {
+    const own = Object.values(project.surfaces).filter((s) => !s.zone);
+    const first = own[a % own.length];
+    const second = own[b % own.length];
+    const faces = [...listFaces(first.faces)];
+    if (what === 0 && first !== second) {
+      const all = packFaces([...faces, ...listFaces(second.faces)]);
+      return { kind: 'mergeSurfaces', ids: [first.id, second.id], into: surface(`m${n}`, all) };
+    }
+    if (what === 1 && faces.length > 1) {
+      const at = 1 + (b % (faces.length - 1));
+      const parts = [faces.slice(0, at), faces.slice(at)];
+      return { kind: 'splitSurface', id: first.id, into: parts.map((f, i) => surface(`s${n}-${i}`, packFaces(f))) };
+    }
+    if (what === 2) {
+      const taken = faces.filter((_, i) => (i + b) % 2 === 0);
+      if (!taken.length) return null;
+      const left = packFaces(faces.filter((f) => !taken.includes(f)));
+      const rest = left.length ? { faces: left, areaMm2: 1, normal: first.normal } : null;
+      return { kind: 'carveSurface', into: surface(`c${n}`, packFaces(taken)), from: { [first.id]: rest } };
+    }
+    return null;
+  }
+
+  test('stay a partition, whatever is merged, split and carved, and on the way back', () => {
+    const numbers = fc.tuple(fc.integer({ min: 0, max: 2 }), fc.nat(20), fc.nat(20));
+    fc.assert(
+      fc.property(fc.array(numbers, { minLength: 1, maxLength: 14 }), (drawn) => {
+        let project = base();
+        const back: ReturnType<typeof applyCommand>['inverse'][] = [];
+        drawn.forEach((d, n) => {
+          const command = step(project, d, n);
+          if (!command) return;
+          const made = applyCommand(project, command);
+          back.unshift(made.inverse);
+          project = made.project;
+          expect(facesOf(project)).toEqual(every);
+        });
+        for (const inverse of back) {
+          project = applyPatch(project, inverse);
+          expect(facesOf(project)).toEqual(every);
+        }
+        expect(project).toEqual(base());
+      }),
+    );
+  });
+
+  test('as many faces as before are not enough: they must be the very same', () => {
+    const p = base();
+    const refuse = (c: Command) => () => applyCommand(p, c);
+    const exactly = /exactly the faces/;
+    // one of another surface in place of its own, and one twice
+    expect(refuse({ kind: 'splitSurface', id: 's1', into: [surface('a', [0, 2]), surface('b', [3, 2])] })).toThrow(
+      exactly,
+    );
+    expect(refuse({ kind: 'splitSurface', id: 's1', into: [surface('a', [0, 2]), surface('b', [1, 2])] })).toThrow(
+      exactly,
+    );
+    expect(refuse({ kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('x', [1, 8]) })).toThrow(exactly);
+    const elsewhere = { ...surface('b', [2, 2]), part: 'q' };
+    expect(refuse({ kind: 'splitSurface', id: 's1', into: [surface('a', [0, 2]), elsewhere] })).toThrow(/of the part/);
+    const taken = { faces: [1, 3], areaMm2: 1, normal: [0, 1, 0] as [number, number, number] };
+    expect(refuse({ kind: 'carveSurface', into: surface('c', [4, 1]), from: { s1: taken } })).toThrow(exactly);
+  });
+
+  test('zones have none of their own: they are neither split nor merged', () => {
+    const shape = { kind: 'rectangle', xMm: 0, yMm: 0, widthMm: 5, heightMm: 5 } as const;
+    const zone = { ...surface('z', []), zone: { of: 's1', rank: 0, shape } };
+    const p = applyCommand(base(), { kind: 'addZone', zone }).project;
+    const split: Command = { kind: 'splitSurface', id: 'z', into: [surface('a', []), surface('b', [])] };
+    expect(() => applyCommand(p, split)).toThrow(/exactly the faces/);
+    expect(() => applyCommand(p, { kind: 'mergeSurfaces', ids: ['s2', 'z'], into: surface('x', [4, 4]) })).toThrow(
+      /is a zone/,
+    );
+    // and go over to what takes their surface's place
+    const merged = applyCommand(p, { kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('x', [0, 8]) }).project;
+    expect(merged.surfaces.z.zone!.of).toBe('x');
+  });
+});
+
+describe('words of the history', () => {
+  const shape = { kind: 'circle', xMm: 0, yMm: 0, radiusMm: 9 } as const;
+  const project = applyCommands(base(), [
+    { kind: 'addZone', zone: { ...surface('z', []), zone: { of: 's1', rank: 0, shape } } },
+    { kind: 'setLevel', level: { id: 'l', name: 'Sill', heightMm: 900 } },
+    { kind: 'saveView', view: { id: 'v', name: 'Hall', eye: [0, 0, 0], target: [1, 0, 0] } },
+    { kind: 'saveSelection', selection: { id: 'w', name: 'Walls', surfaces: ['s1'] } },
+  ]).project;
+  const model = project.models.m;
+  const said: { [K in CommandKind]: [CommandOf<K>, RegExp] } = {
+    setProject: [{ kind: 'setProject', name: 'New' }, /New/],
+    addModel: [{ kind: 'addModel', model, parts: [], surfaces: [], materials: [] }, /M/],
+    removeModel: [{ kind: 'removeModel', model: 'm' }, /M/],
+    updateModel: [{ kind: 'updateModel', model, materials: [], specs: {} }, /./],
+    setParts: [{ kind: 'setParts', ids: ['p'], locked: true }, /1 part/],
+    setSurfaces: [{ kind: 'setSurfaces', ids: ['s1'], hidden: true }, /s1/],
+    mergeSurfaces: [{ kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('x', [0, 8]) }, /2/],
+    splitSurface: [{ kind: 'splitSurface', id: 's1', into: [surface('a', [0, 2]), surface('b', [2, 2])] }, /s1/],
+    carveSurface: [{ kind: 'carveSurface', into: surface('c', [0, 1]), from: {} }, /c/],
+    flipFaces: [{ kind: 'flipFaces', part: 'p', faces: [0, 1] }, /P/],
+    addZone: [{ kind: 'addZone', zone: { ...surface('y', []), zone: { of: 's1', rank: 1, shape } } }, /y/],
+    setZone: [{ kind: 'setZone', id: 'z', shape, areaMm2: 1 }, /z/],
+    removeZone: [{ kind: 'removeZone', id: 'z' }, /z/],
+    saveSelection: [{ kind: 'saveSelection', selection: { id: 'u', name: 'Floors', surfaces: [] } }, /Floors/],
+    removeSelection: [{ kind: 'removeSelection', id: 'w' }, /Walls/],
+    isolate: [{ kind: 'isolate', ids: ['s1'] }, /s1/],
+    setLevel: [{ kind: 'setLevel', level: { id: 'l', name: 'Sill', heightMm: 1 } }, /Sill/],
+    removeLevel: [{ kind: 'removeLevel', id: 'l' }, /Sill/],
+    reviseModel: [{ kind: 'reviseModel', model, parts: [], surfaces: [], materials: [] }, /M/],
+    setSpecs: [{ kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }, /s1|oak/i],
+    useMaterial: [{ kind: 'useMaterial', material: makeMaterial('ash') }, /ash/],
+    replaceMaterial: [{ kind: 'replaceMaterial', from: 'oak', to: makeMaterial('ash') }, /oak.*ash/],
+    dropMaterials: [{ kind: 'dropMaterials', ids: ['oak'] }, /1/],
+    saveView: [{ kind: 'saveView', view: { id: 'n', name: 'Stage', eye: [0, 0, 0], target: [1, 0, 0] } }, /Stage/],
+    removeView: [{ kind: 'removeView', id: 'v' }, /Hall/],
+  };
+
+  test.each(Object.entries(said))('%s names what it is about', (_kind, [command, words]) => {
+    const text = describeCommand(project, command as Command);
+    expect(text).toMatch(words);
+    expect(text).not.toMatch(/undefined|null|\[object/);
+    expect(text).toMatch(/^[A-Z]/);
+  });
 });

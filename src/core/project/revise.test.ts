@@ -220,3 +220,34 @@ test('surfaces made by hand stay made by hand', async () => {
   const all = Object.values(project.surfaces).flatMap((s) => [...listFaces(s.faces)]);
   expect(all.sort((a, b) => a - b)).toEqual(Array.from({ length: 12 }, (_, i) => i));
 });
+
+test('a changed model keeps every field of what is laid: corrections and “in one piece” among them', async () => {
+  const before = await read([{ name: 'Wall', triangles: wall(4.8) }]);
+  const after = await read([{ name: 'Wall', triangles: wall(5.9) }]);
+  const start = projectOf(before);
+  const front = Object.values(start.surfaces).find((s) => s.normal[2] > 0.9)!;
+  const [face] = listFaces(front.faces);
+  const correction = { shearDeg: 3, taperPercent: 0, alignMm: 2, pulls: [] };
+  const mapping = { kind: 'unroll' as const, from: face, whole: true, correction };
+  const spec: Spec = {
+    ...bricks(),
+    mapping,
+    repeat: { own: { widthMm: 900, heightMm: 450 }, locked: false },
+    direction: { turnDeg: 12, mirrorX: true, mirrorY: false },
+    finish: { kind: 'gloss', reliefMm: 2 },
+  };
+  const laid = applyCommand(start, { kind: 'setSpecs', specs: { [front.id]: spec } }).project;
+  const { project, lost } = revise(laid, before, after);
+  const kept = project.surfaces[front.id].spec!;
+  expect(lost).toEqual([]);
+  expect({ ...kept, mapping: null }).toEqual({ ...spec, mapping: null });
+  // the face is another number; where it lies it is the same one
+  expect(kept.mapping).toMatchObject({ kind: 'unroll', whole: true, correction });
+  expect(typeof (kept.mapping as typeof mapping).from).toBe('number');
+  // cuts cannot be found again: that is said, and everything else stays
+  const cut: Spec = { ...spec, mapping: { ...mapping, cuts: [0, 4] } };
+  const again = revise(applyCommand(start, { kind: 'setSpecs', specs: { [front.id]: cut } }).project, before, after);
+  expect(again.lost.join()).toMatch(/cuts chosen for unrolling/);
+  expect(again.project.surfaces[front.id].spec!.mapping).toMatchObject({ whole: true, correction });
+  expect(again.project.surfaces[front.id].spec!.mapping).not.toHaveProperty('cuts');
+});

@@ -1,0 +1,87 @@
+import { expect, type Page, test } from '@playwright/test';
+import { newProject, drop, settled, upload, useDraft } from '../fixtures';
+import { boxTriangles, makeGlb } from '../../src/core/testing/fixtures';
+import { defaultJoint } from '../../src/core/layout/joint';
+import { noMix } from '../../src/core/layout/mix';
+import { defaultSpec, type Spec } from '../../src/core/specification/schema';
+import { plainVariation } from '../../src/core/variation/schema';
+
+const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
+
+interface Opened {
+  revision: number;
+  project: { surfaces: Record<string, { id: string; name: string; spec: Spec | null }> };
+}
+
+const bricks = (lengthMm: number, joint: number, shuffle: number): Spec => ({
+  ...defaultSpec('facing-brick'),
+  pieces: {
+    layout: { kind: 'stretcher', lengthMm, heightMm: 65, lap: 0.5, raking: false },
+    joint: defaultJoint(joint),
+    mix: noMix(),
+  },
+  variation: { ...plainVariation(), shuffle, tone: { ...plainVariation().tone, lightness: { from: -shuffle, to: 4 } } },
+});
+
+test('a field changes that field on each of several surfaces, and nothing else; a mixed one steps each', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Several');
+  const glb = await makeGlb([{ name: 'Pier', triangles: boxTriangles([0, 0, 0], [2, 2.4, 1.2]) }]);
+  await drop(request, `/api/projects/${id}/models`, [upload('pier.glb', glb)]);
+  const at = `/api/projects/${id}`;
+  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
+  const before = await read();
+  const named = (name: string) => Object.values(before.project.surfaces).find((s) => s.name === name)!.id;
+  const [south, north] = [named('Side south'), named('Side north')];
+  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
+  const specs = { [south]: bricks(215, 10, 3), [north]: bricks(290, 6, 8) };
+  const laid = await request.post(`${at}/changes`, {
+    data: {
+      baseRevision: before.revision,
+      commands: [{ kind: 'setSpecs', specs, materials: materials.filter((m) => m.id === 'facing-brick') }],
+    },
+  });
+  expect(laid.ok()).toBe(true);
+
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const rows = page.getByRole('list', { name: 'Parts and surfaces' });
+  await rows.getByRole('button', { name: 'Side south' }).click();
+  await rows.getByRole('button', { name: 'Side north' }).click({ modifiers: ['Control'] });
+  await settled(page);
+
+  // the lap of both; lengths, joints and prints stay as they were
+  const pieces = card(page, 'Pieces');
+  await pieces.getByRole('button', { name: /more/i }).click();
+  await page.getByLabel('Lap', { exact: true }).selectOption('0.25');
+  const specOf = async (surface: string) => (await read()).project.surfaces[surface].spec!;
+  await expect.poll(async () => (await specOf(north)).pieces!.layout).toMatchObject({ lap: 0.25, lengthMm: 290 });
+  expect((await specOf(south)).pieces!.layout).toMatchObject({ lap: 0.25, lengthMm: 215 });
+  expect((await specOf(north)).pieces!.joint.acrossMm).toBe(6);
+  expect((await specOf(north)).variation!.shuffle).toBe(8);
+
+  // joints differ: mixed, and an arrow key moves each
+  const joints = pieces.getByLabel('Joints', { exact: true });
+  await expect(joints).toHaveAttribute('placeholder', 'mixed');
+  await joints.press('ArrowUp');
+  await expect.poll(async () => (await specOf(south)).pieces!.joint.acrossMm).toBe(11);
+  expect((await specOf(north)).pieces!.joint.acrossMm).toBe(7);
+
+  // variation: another turn of prints leaves shuffle numbers and tones alone
+  await page.keyboard.press('Escape');
+  const variation = card(page, 'Variation');
+  await variation.getByRole('button', { name: /more/i }).click();
+  await page.getByLabel('Prints turned').selectOption('180');
+  await expect.poll(async () => (await specOf(north)).variation!.turnStepDeg).toBe(180);
+  const [a, b] = [(await specOf(south)).variation!, (await specOf(north)).variation!];
+  expect([a.turnStepDeg, a.shuffle, a.tone.lightness.from]).toEqual([180, 3, -3]);
+  expect([b.turnStepDeg, b.shuffle, b.tone.lightness.from]).toEqual([180, 8, -8]);
+
+  // one step of history each
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect.poll(async () => (await specOf(north)).variation!.turnStepDeg).toBe(0);
+  expect((await specOf(south)).variation!.turnStepDeg).toBe(0);
+});
