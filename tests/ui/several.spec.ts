@@ -10,7 +10,7 @@ const card = (page: Page, name: string) => page.getByRole('region', { name, exac
 
 interface Opened {
   revision: number;
-  project: { surfaces: Record<string, { id: string; name: string; spec: Spec | null }> };
+  project: { surfaces: Record<string, { id: string; name: string; normal: number[]; spec: Spec | null }> };
 }
 
 const bricks = (lengthMm: number, joint: number, shuffle: number): Spec => ({
@@ -34,8 +34,8 @@ test('a field changes that field on each of several surfaces, and nothing else; 
   const at = `/api/projects/${id}`;
   const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
   const before = await read();
-  const named = (name: string) => Object.values(before.project.surfaces).find((s) => s.name === name)!.id;
-  const [south, north] = [named('Side south'), named('Side north')];
+  const facing = (z: number) => Object.values(before.project.surfaces).find((s) => s.normal[2] * z > 0.9)!;
+  const [south, north] = [facing(1).id, facing(-1).id];
   const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
   const specs = { [south]: bricks(215, 10, 3), [north]: bricks(290, 6, 8) };
   const laid = await request.post(`${at}/changes`, {
@@ -49,14 +49,14 @@ test('a field changes that field on each of several surfaces, and nothing else; 
   await page.goto(`/projects/${id}`);
   await settled(page);
   const rows = page.getByRole('list', { name: 'Parts and surfaces' });
-  await rows.getByRole('button', { name: 'Side south' }).click();
-  await rows.getByRole('button', { name: 'Side north' }).click({ modifiers: ['Control'] });
+  await rows.getByRole('button', { name: facing(1).name }).click();
+  await rows.getByRole('button', { name: facing(-1).name }).click({ modifiers: ['Control'] });
   await settled(page);
 
   // the lap of both; lengths, joints and prints stay as they were
   const pieces = card(page, 'Pieces');
   await pieces.getByRole('button', { name: /more/i }).click();
-  await page.getByLabel('Lap', { exact: true }).selectOption('0.25');
+  await page.getByRole('combobox', { name: /^Lap/ }).selectOption('0.25');
   const specOf = async (surface: string) => (await read()).project.surfaces[surface].spec!;
   await expect.poll(async () => (await specOf(north)).pieces!.layout).toMatchObject({ lap: 0.25, lengthMm: 290 });
   expect((await specOf(south)).pieces!.layout).toMatchObject({ lap: 0.25, lengthMm: 215 });
@@ -74,7 +74,7 @@ test('a field changes that field on each of several surfaces, and nothing else; 
   await page.keyboard.press('Escape');
   const variation = card(page, 'Variation');
   await variation.getByRole('button', { name: /more/i }).click();
-  await page.getByLabel('Prints turned').selectOption('180');
+  await page.getByRole('combobox', { name: /^Prints turned/ }).selectOption('180');
   await expect.poll(async () => (await specOf(north)).variation!.turnStepDeg).toBe(180);
   const [a, b] = [(await specOf(south)).variation!, (await specOf(north)).variation!];
   expect([a.turnStepDeg, a.shuffle, a.tone.lightness.from]).toEqual([180, 3, -3]);

@@ -1,6 +1,5 @@
 import {
   ACESFilmicToneMapping,
-  Box3,
   BufferAttribute,
   BufferGeometry,
   Color,
@@ -143,7 +142,8 @@ export class Room {
   private async refresh(state: RoomState): Promise<void> {
     const { project, specOf } = state;
     const modelsKey = Object.keys(project.models).join();
-    if (modelsKey !== this.modelsKey) this.settleMiddle(project);
+    // what is drawn already stays where it is
+    if (modelsKey !== this.modelsKey) this.view.settle(project, !this.modelsKey);
     const service = sheetService();
     const all = allRegions(project, specOf);
     const shapeKeys = new Map(all.map((r) => [r.id, sheetRequest(project, r).key]));
@@ -186,17 +186,6 @@ export class Room {
       if (this.disposed || this.entries.get(entry.region.id) !== entry) continue;
       geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
     }
-  }
-
-  private settleMiddle(project: Project): void {
-    const parts = Object.values(project.parts);
-    if (!parts.length) return;
-    const box = new Box3();
-    for (const p of parts) box.expandByPoint(new Vector3(...p.min)).expandByPoint(new Vector3(...p.max));
-    // what is drawn already stays where it is
-    if (!this.modelsKey) this.view.middle = box.getCenter(new Vector3()).toArray();
-    const at = new Vector3(...this.view.middle);
-    this.view.bounds = new Box3(box.min.sub(at).multiplyScalar(METRES), box.max.sub(at).multiplyScalar(METRES));
   }
 
   private putShape(

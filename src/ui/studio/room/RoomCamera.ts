@@ -44,6 +44,17 @@ export class RoomCamera {
     this.controls.enableRotate = on;
   }
 
+  /** Takes the extent of a project's models; `anew` also takes their middle. */
+  settle({ parts }: Project, anew: boolean): void {
+    const all = Object.values(parts);
+    if (!all.length) return;
+    const box = new Box3();
+    for (const p of all) box.expandByPoint(new Vector3(...p.min)).expandByPoint(new Vector3(...p.max));
+    if (anew) this.middle = box.getCenter(new Vector3()).toArray();
+    const at = new Vector3(...this.middle);
+    this.bounds = new Box3(box.min.sub(at).multiplyScalar(METRES), box.max.sub(at).multiplyScalar(METRES));
+  }
+
   /** World mm → metres round the middle. */
   local(p: readonly number[]): Vector3 {
     return new Vector3(...(p.map((v, i) => (v - this.middle[i]) * METRES) as [number, number, number]));
