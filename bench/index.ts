@@ -7,6 +7,7 @@ import { buildSheet } from '@/core/mapping/sheet';
 import { prepareModel } from '@/core/mesh/prepare';
 import { layCoordinates, shapeSurface } from '@/core/dress/dressSurface';
 import { benchImport, fullImport, leanImport, million, peakMb } from './import';
+import { benchHandlers } from './handlers';
 import { benchMapping } from './mapping';
 import { compare, Rows } from './measure';
 import { benchLargest, benchPictures, largest } from './picture';
@@ -92,6 +93,7 @@ if (peak) {
     ['pieces stretcher herringbone hexagons Flemish planks', () => benchPieces(rows)],
     ['curved', () => benchCurved(rows)],
     ['change', () => benchChange(rows)],
+    ['handlers hover pick', () => benchHandlers(rows)],
     ['mapping', () => benchMapping(rows)],
     ['pictures', () => benchPictures(rows)],
     ['largest', () => benchLargest(rows, peakMb)],

@@ -1,9 +1,10 @@
 import type { Transaction } from 'kysely';
-import { applyCommand, applyCommands, type Command, COMMAND_VERSION } from '@/core/project/commands';
+import { applyCommand, applyCommands, type Command } from '@/core/project/commands';
 import { describeCommand } from '@/core/project/describe';
 import { applyPatch, type Patch } from '@/core/project/patch';
 import { zonesOn } from '@/core/project/regions';
-import { completed, emptyProject, type Project } from '@/core/project/schema';
+import { COMMAND_VERSION, readCommands, readDocument, writeDocument } from '@/core/project/upgrade';
+import { emptyProject, type Project } from '@/core/project/schema';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
 import { notFound, Problem } from './problem';
@@ -60,7 +61,7 @@ export async function listProjects(
   let query = database().selectFrom('projects').selectAll().orderBy('updated', 'desc');
   if (!withDeleted) query = query.where('deleted', 'is', null);
   return (await query.execute()).map((row) => {
-    const project = completed(JSON.parse(row.document) as Project);
+    const project = readDocument(row.document);
     const surfaces = Object.values(project.surfaces);
     const parts = Object.values(project.parts);
     const areas = new Map<string, number>();
@@ -101,7 +102,7 @@ async function insertProject(project: Project): Promise<OpenProject> {
     .values({
       id: project.id,
       name: project.name,
-      document: JSON.stringify(project),
+      document: writeDocument(project),
       revision: 0,
       head: null,
       created: at,
@@ -129,7 +130,7 @@ async function openFrom(
 ): Promise<OpenProject> {
   const child = await childSeenLast(db, row.id, row.head);
   return {
-    project: completed(JSON.parse(row.document) as Project),
+    project: readDocument(row.document),
     revision: row.revision,
     canUndo: row.head !== null,
     canRedo: !!child,
@@ -188,8 +189,8 @@ async function move(
       const row = await rowOf(db, id);
       await checkBase(db, id, base, row.revision);
       const revision = row.revision + 1;
-      const step = await work(db, completed(JSON.parse(row.document) as Project), row.head, revision);
-      const document = JSON.stringify(step.project);
+      const step = await work(db, readDocument(row.document), row.head, revision);
+      const document = writeDocument(step.project);
       await db
         .updateTable('projects')
         .set({ document, name: step.project.name, head: step.head, revision, updated: now() })
@@ -220,7 +221,8 @@ export function changeProject(
       await db
         .updateTable('changes')
         .set({
-          commands: JSON.stringify([...(JSON.parse(last.commands) as Command[]), ...commands]),
+          commands: JSON.stringify([...readCommands(last.commands, last.version), ...commands]),
+          version: COMMAND_VERSION,
           inverse: JSON.stringify([...inverse, ...(JSON.parse(last.inverse) as Patch)]),
         })
         .where('id', '=', last.id)
@@ -288,8 +290,8 @@ export function redoProject(id: string, baseRevision: number): Promise<OpenProje
 
 const back = (project: Project, change: { inverse: string }) =>
   applyPatch(project, JSON.parse(change.inverse) as Patch);
-const forward = (project: Project, change: { commands: string }) =>
-  (JSON.parse(change.commands) as Command[]).reduce((p, c) => applyCommand(p, c).project, project);
+const forward = (project: Project, change: { commands: string; version: number }) =>
+  readCommands(change.commands, change.version).reduce((p, c) => applyCommand(p, c).project, project);
 
 /**
  * Goes to any entry of the history (or its start, for null): back to the common step, then forward along its branch.

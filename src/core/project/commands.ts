@@ -79,9 +79,6 @@ export type CommandKind = keyof typeof COMMANDS;
 export type CommandOf<K extends CommandKind> = Static<(typeof COMMANDS)[K]>;
 export type Command = { [K in CommandKind]: CommandOf<K> }[CommandKind];
 
-/** Version written beside stored commands; older ones are migrated when read. */
-export const COMMAND_VERSION = 1;
-
 /** Thrown when a command does not fit the project it is applied to. */
 export class CommandError extends Error {
   constructor(

@@ -133,6 +133,3 @@ export const emptyProject = (id: string, name: string): Project => ({
   selections: {},
   isolated: null,
 });
-
-/** A stored document with what later versions added to it. */
-export const completed = (stored: Project): Project => ({ ...emptyProject(stored.id, stored.name), ...stored });
