@@ -18,9 +18,9 @@ import { pipeline } from 'node:stream/promises';
 import { makeGlb } from '@/core/testing/fixtures';
 import { findNeighbours } from '@/core/mesh/adjacency';
 import { weldPositions } from '@/core/mesh/weld';
-import { putBlob, removeBlob } from '@/server/data';
-import { prepareForStore } from '@/server/modelTasks';
-import { dropUpload, receiveUpload } from '@/server/uploads';
+import { putBlob, removeBlob } from '@/server/store/data';
+import { prepareForStore } from '@/server/importing/modelTasks';
+import { dropUpload, receiveUpload } from '@/server/importing/uploads';
 import { compare, type Rows, time } from './measure';
 
 /** Peak memory of a piece of work in a process of its own, MB. */

@@ -83,11 +83,11 @@ export async function buildTools() {
   const { build } = await import('esbuild');
   await build({
     entryPoints: {
-      tasks: 'src/server/workers/tasks.ts',
+      tasks: 'src/server/jobs/tasks.ts',
       paint: 'demo/paintTask.ts',
       seed: 'demo/seed.ts',
       bench: 'bench/index.ts',
-      backup: 'src/server/backup.ts',
+      backup: 'src/server/store/backup.ts',
     },
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },

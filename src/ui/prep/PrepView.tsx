@@ -41,6 +41,7 @@ export function PrepView() {
     setSending(0);
     try {
       const made = await sendFiles<Prep[]>('/api/preps', files, {}, setSending);
+      await settlePrep();
       open(made[0]);
       await refresh();
     } catch (e) {
@@ -54,7 +55,9 @@ export function PrepView() {
     setTaking(true);
     try {
       const seed = (preps.data ?? []).filter((p) => p.name.startsWith(`Photograph of ${ground}`)).length + 1;
-      open(await api.post<Prep>('/api/preps/simulated', { ground, seed }));
+      const taken = await api.post<Prep>('/api/preps/simulated', { ground, seed });
+      await settlePrep();
+      open(taken);
       await refresh();
     } catch (e) {
       toast.error('No photograph was taken', { description: messageOf(e) });

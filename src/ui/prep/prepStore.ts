@@ -1,5 +1,6 @@
 'use client';
 
+import { toast } from 'sonner';
 import { create } from 'zustand';
 import {
   FIRST_STEPS,
@@ -10,7 +11,7 @@ import {
   type StrokeSchema,
 } from '@/core/prep/schema';
 import type { Blotch } from '@/core/picture/judge';
-import { api, messageOf } from '../shared/api';
+import { api, ApiProblem, messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
 import type { Static } from '@sinclair/typebox';
 
@@ -64,9 +65,36 @@ export const usePrep = create<PrepState>((set, get) => {
       // what was changed meanwhile stays and is stored next
       if (get().prep?.id === prep.id) set((s) => ({ prep: { ...s.prep!, revision: stored.revision }, error: null }));
     } catch (error) {
-      set({ error: messageOf(error) });
+      const stale = error instanceof ApiProblem && error.status === 409;
+      if (stale && get().prep?.id === prep.id) await takeTheirs(prep.id);
+      else set({ error: messageOf(error) });
     } finally {
       set({ saving: false });
+    }
+  };
+  /** Another tab stored something meanwhile: that is shown and worked on from, and one step back brings ours. */
+  const takeTheirs = async (id: string) => {
+    try {
+      const theirs = await api.get<Prep>(`/api/preps/${id}`);
+      const { prep: ours, past, step } = get();
+      if (ours?.id !== id) return;
+      if (timer) clearTimeout(timer);
+      timer = null;
+      gestureNow = undefined;
+      set({
+        prep: theirs,
+        past: [...past.slice(-99), contentOf(ours)],
+        future: [],
+        step: theirs.steps.some((s) => s.id === step) ? step : (theirs.steps.at(-1)?.id ?? null),
+        error: null,
+      });
+      toast.warning('This prep was changed in another tab', {
+        description: 'What was done there is shown. Undo brings yours back.',
+        duration: 20_000,
+        action: { label: 'Bring mine back', onClick: () => get().undo() },
+      });
+    } catch (error) {
+      set({ error: messageOf(error) });
     }
   };
   const soon = () => {

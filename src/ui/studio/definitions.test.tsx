@@ -17,7 +17,7 @@ import { areaOfTriangles } from '@/core/mesh/area';
 import { lineText, specLine } from '@/core/specification/line';
 import type { Spec } from '@/core/specification/schema';
 import { laidSpec, oak, rectangle, wallMesh } from '@/core/testing/surfaces';
-import { describeApi } from '@/server/openapi';
+import { describeApi } from '@/server/http/openapi';
 import { FieldViews } from '../shared/FieldView';
 import { MIXED } from '../shared/ValueField';
 

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
-import { database, SCHEMA_VERSION } from '@/server/database';
-import { route } from '@/server/problem';
+import { database, SCHEMA_VERSION } from '@/server/store/database';
+import { route } from '@/server/http/problem';
 import pkg from '../../../../package.json';
 
 export const GET = route(async () => {

@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { readRole } from '@/core/material/roles';
-import { storeImage } from '@/server/images';
-import { route } from '@/server/problem';
-import { dropUpload, receiveUpload } from '@/server/uploads';
+import { storeImage } from '@/server/store/images';
+import { route } from '@/server/http/problem';
+import { dropUpload, receiveUpload } from '@/server/importing/uploads';
 
 /** Stores pictures and says what each is, with the role its name tells. */
 export const POST = route(async (request) => {

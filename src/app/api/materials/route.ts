@@ -1,9 +1,9 @@
-import { receiveMaterials } from '@/server/materialDrops';
-import { createMaterial, listMaterials, blankMaterial } from '@/server/materials';
-import { route } from '@/server/problem';
-import { NewMaterial } from '@/server/materialSchemas';
-import { receiveUpload } from '@/server/uploads';
-import { check, readJson } from '@/server/validate';
+import { receiveMaterials } from '@/server/library/materialDrops';
+import { createMaterial, listMaterials, blankMaterial } from '@/server/library/materials';
+import { route } from '@/server/http/problem';
+import { NewMaterial } from '@/server/library/materialSchemas';
+import { receiveUpload } from '@/server/importing/uploads';
+import { check, readJson } from '@/server/http/validate';
 
 export const GET = route(async () => Response.json(await listMaterials()));
 

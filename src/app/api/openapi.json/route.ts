@@ -1,3 +1,3 @@
-import { describeApi } from '@/server/openapi';
+import { describeApi } from '@/server/http/openapi';
 
 export const GET = () => Response.json(describeApi());

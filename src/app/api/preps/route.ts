@@ -1,6 +1,6 @@
-import { listPreps, receivePreps } from '@/server/preps';
-import { route } from '@/server/problem';
-import { receiveUpload } from '@/server/uploads';
+import { listPreps, receivePreps } from '@/server/prep/preps';
+import { route } from '@/server/http/problem';
+import { receiveUpload } from '@/server/importing/uploads';
 
 export const GET = route(async () => Response.json(await listPreps()));
 

@@ -1,9 +1,9 @@
 import { Type } from '@sinclair/typebox';
 import { Name } from '@/core/schema/basics';
-import { route } from '@/server/problem';
-import { createProject, duplicateProject, listProjects } from '@/server/projects';
-import { hasStill } from '@/server/stills';
-import { check, readJson } from '@/server/validate';
+import { route } from '@/server/http/problem';
+import { createProject, duplicateProject, listProjects } from '@/server/store/projects';
+import { hasStill } from '@/server/store/stills';
+import { check, readJson } from '@/server/http/validate';
 
 const Body = Type.Object(
   { name: Type.Optional(Name), copyOf: Type.Optional(Type.String()) },

@@ -1,7 +1,7 @@
-import { readChoice } from '@/server/importing';
-import { runTask } from '@/server/pool';
-import { route } from '@/server/problem';
-import { dropUpload, receiveUpload } from '@/server/uploads';
+import { readChoice } from '@/server/importing/importModel';
+import { runTask } from '@/server/jobs/pool';
+import { route } from '@/server/http/problem';
+import { dropUpload, receiveUpload } from '@/server/importing/uploads';
 
 /** Takes files in and says what they are; nothing is saved until a project asks for the upload. */
 export const POST = route(async (request) => {

@@ -1,5 +1,5 @@
-import { SERVED, serveImage } from '@/server/images';
-import { badField, route } from '@/server/problem';
+import { SERVED, serveImage } from '@/server/store/images';
+import { badField, route } from '@/server/http/problem';
 
 type Context = { params: Promise<{ hash: string }> };
 

@@ -1,7 +1,7 @@
-import { MaterialChange } from '@/server/materialSchemas';
-import { deleteMaterial, editMaterial, readMaterial, restoreMaterial, whereUsed } from '@/server/materials';
-import { route } from '@/server/problem';
-import { check, readJson } from '@/server/validate';
+import { MaterialChange } from '@/server/library/materialSchemas';
+import { deleteMaterial, editMaterial, readMaterial, restoreMaterial, whereUsed } from '@/server/library/materials';
+import { route } from '@/server/http/problem';
+import { check, readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string }> };
 

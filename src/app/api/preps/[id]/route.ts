@@ -1,8 +1,8 @@
 import { Type } from '@sinclair/typebox';
 import { PrepChange } from '@/core/prep/schema';
-import { deletePrep, editPrep, readPrep } from '@/server/preps';
-import { route } from '@/server/problem';
-import { check, readJson } from '@/server/validate';
+import { deletePrep, editPrep, readPrep } from '@/server/prep/preps';
+import { route } from '@/server/http/problem';
+import { check, readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string }> };
 const Body = Type.Object(

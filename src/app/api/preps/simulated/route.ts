@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
-import { simulatePrep } from '@/server/preps';
-import { route } from '@/server/problem';
-import { check, readJson } from '@/server/validate';
+import { simulatePrep } from '@/server/prep/preps';
+import { route } from '@/server/http/problem';
+import { check, readJson } from '@/server/http/validate';
 
 const Body = Type.Object(
   { ground: Type.String({ maxLength: 40 }), seed: Type.Integer({ minimum: 0, maximum: 1e6 }) },

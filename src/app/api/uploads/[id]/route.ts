@@ -1,8 +1,8 @@
-import { readChoice } from '@/server/importing';
-import { runTask } from '@/server/pool';
-import { route } from '@/server/problem';
-import { dropUpload, openUpload } from '@/server/uploads';
-import { readJson } from '@/server/validate';
+import { readChoice } from '@/server/importing/importModel';
+import { runTask } from '@/server/jobs/pool';
+import { route } from '@/server/http/problem';
+import { dropUpload, openUpload } from '@/server/importing/uploads';
+import { readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { Readable } from 'node:stream';
-import { jobFile } from '@/server/jobs';
-import { route } from '@/server/problem';
+import { jobFile } from '@/server/jobs/jobs';
+import { route } from '@/server/http/problem';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,5 +1,5 @@
-import { writeMaterialZip } from '@/server/materialZip';
-import { route } from '@/server/problem';
+import { writeMaterialZip } from '@/server/library/materialZip';
+import { route } from '@/server/http/problem';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,6 +1,6 @@
-import { replacePicture } from '@/server/materialDrops';
-import { route } from '@/server/problem';
-import { receiveUpload } from '@/server/uploads';
+import { replacePicture } from '@/server/library/materialDrops';
+import { route } from '@/server/http/problem';
+import { receiveUpload } from '@/server/importing/uploads';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,5 +1,5 @@
-import { startPrep } from '@/server/jobs';
-import { route } from '@/server/problem';
+import { startPrep } from '@/server/jobs/jobs';
+import { route } from '@/server/http/problem';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
-import { route } from '@/server/problem';
-import { changeProject } from '@/server/projects';
-import { check, checkCommand, readJson } from '@/server/validate';
+import { route } from '@/server/http/problem';
+import { changeProject } from '@/server/store/projects';
+import { check, checkCommand, readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string }> };
 const Body = Type.Object(

@@ -1,9 +1,9 @@
 import { Type } from '@sinclair/typebox';
 import { oneOf } from '@/core/schema/choice';
 import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
-import { startExport } from '@/server/jobs';
-import { route } from '@/server/problem';
-import { check, readJson } from '@/server/validate';
+import { startExport } from '@/server/jobs/jobs';
+import { route } from '@/server/http/problem';
+import { check, readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string }> };
 const Body = Type.Object(

@@ -1,9 +1,9 @@
-import { importModel, readChoice } from '@/server/importing';
-import { route } from '@/server/problem';
-import { readProject } from '@/server/projects';
-import { dropUpload, openUpload, receiveUpload } from '@/server/uploads';
-import { badField } from '@/server/problem';
-import { readJson } from '@/server/validate';
+import { importModel, readChoice } from '@/server/importing/importModel';
+import { route } from '@/server/http/problem';
+import { readProject } from '@/server/store/projects';
+import { dropUpload, openUpload, receiveUpload } from '@/server/importing/uploads';
+import { badField } from '@/server/http/problem';
+import { readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string }> };
 

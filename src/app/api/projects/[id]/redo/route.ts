@@ -1,6 +1,6 @@
-import { baseRevisionOf } from '@/server/baseRevision';
-import { route } from '@/server/problem';
-import { redoProject } from '@/server/projects';
+import { baseRevisionOf } from '@/server/http/baseRevision';
+import { route } from '@/server/http/problem';
+import { redoProject } from '@/server/store/projects';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,5 +1,5 @@
-import { route } from '@/server/problem';
-import { readStill, storeStill } from '@/server/stills';
+import { route } from '@/server/http/problem';
+import { readStill, storeStill } from '@/server/store/stills';
 
 type Context = { params: Promise<{ id: string }> };
 

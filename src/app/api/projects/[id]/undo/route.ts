@@ -1,6 +1,6 @@
-import { baseRevisionOf } from '@/server/baseRevision';
-import { route } from '@/server/problem';
-import { undoProject } from '@/server/projects';
+import { baseRevisionOf } from '@/server/http/baseRevision';
+import { route } from '@/server/http/problem';
+import { undoProject } from '@/server/store/projects';
 
 type Context = { params: Promise<{ id: string }> };
 

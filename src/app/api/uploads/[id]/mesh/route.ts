@@ -1,5 +1,5 @@
-import { readPreviewMesh } from '@/server/uploads';
-import { route } from '@/server/problem';
+import { readPreviewMesh } from '@/server/importing/uploads';
+import { route } from '@/server/http/problem';
 
 type Context = { params: Promise<{ id: string }> };
 

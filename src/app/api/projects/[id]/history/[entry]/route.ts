@@ -1,8 +1,8 @@
 import { Type } from '@sinclair/typebox';
 import { Name } from '@/core/schema/basics';
-import { route } from '@/server/problem';
-import { nameHistoryEntry } from '@/server/projects';
-import { check, readJson } from '@/server/validate';
+import { route } from '@/server/http/problem';
+import { nameHistoryEntry } from '@/server/store/projects';
+import { check, readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string; entry: string }> };
 const Body = Type.Object({ name: Type.Union([Name, Type.Null()]) }, { additionalProperties: false });

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
-import { blobSize, streamBlob } from '@/server/data';
-import { notFound, route } from '@/server/problem';
-import { readProject } from '@/server/projects';
+import { blobSize, streamBlob } from '@/server/store/data';
+import { notFound, route } from '@/server/http/problem';
+import { readProject } from '@/server/store/projects';
 
 type Context = { params: Promise<{ id: string; model: string }> };
 

@@ -1,6 +1,6 @@
-import { bringPictures } from '@/server/importing';
-import { route } from '@/server/problem';
-import { dropUpload, receiveUpload } from '@/server/uploads';
+import { bringPictures } from '@/server/importing/importModel';
+import { route } from '@/server/http/problem';
+import { dropUpload, receiveUpload } from '@/server/importing/uploads';
 
 type Context = { params: Promise<{ id: string; model: string }> };
 

@@ -1,8 +1,8 @@
-import { readChoice } from '@/server/importing';
-import { badField, route } from '@/server/problem';
-import { reviseModel } from '@/server/revising';
-import { openUpload } from '@/server/uploads';
-import { readJson } from '@/server/validate';
+import { readChoice } from '@/server/importing/importModel';
+import { badField, route } from '@/server/http/problem';
+import { reviseModel } from '@/server/importing/revising';
+import { openUpload } from '@/server/importing/uploads';
+import { readJson } from '@/server/http/validate';
 
 type Context = { params: Promise<{ id: string; model: string }> };
 

@@ -1,5 +1,5 @@
-import { route } from '@/server/problem';
-import { describePieces } from '@/server/sheets';
+import { route } from '@/server/http/problem';
+import { describePieces } from '@/server/laying/sheets';
 
 type Context = { params: Promise<{ id: string; surface: string }> };
 

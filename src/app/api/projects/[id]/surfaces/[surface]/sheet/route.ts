@@ -1,5 +1,5 @@
-import { route } from '@/server/problem';
-import { describeSheet } from '@/server/sheets';
+import { route } from '@/server/http/problem';
+import { describeSheet } from '@/server/laying/sheets';
 
 type Context = { params: Promise<{ id: string; surface: string }> };
 

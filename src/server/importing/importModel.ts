@@ -4,14 +4,14 @@ import type { Material, Role } from '@/core/material/schema';
 import type { Model, Part, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
 import type { RawPicture } from '@/core/mesh/types';
-import { newId } from './data';
-import { storeImage } from './images';
-import { blankMaterial, createMaterial, measureBaseColour } from './materials';
+import { newId } from '../store/data';
+import { storeImage } from '../store/images';
+import { blankMaterial, createMaterial, measureBaseColour } from '../library/materials';
 import { hex } from './modelTasks';
-import { runTask } from './pool';
-import { changeProject, type OpenProject, readProject } from './projects';
+import { runTask } from '../jobs/pool';
+import { changeProject, type OpenProject, readProject } from '../store/projects';
 import { dropUpload, readFiles, type Upload } from './uploads';
-import { badField } from './problem';
+import { badField } from '../http/problem';
 
 export interface ImportChoice {
   scene?: number;

@@ -6,8 +6,8 @@ import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import type { FileSet } from '@/core/formats/fileSet';
-import { folder, newId } from './data';
-import { badField, notFound, Problem } from './problem';
+import { folder, newId } from '../store/data';
+import { badField, notFound, Problem } from '../http/problem';
 
 /** Limits of one drop. */
 export const LIMITS = {

@@ -1,21 +1,19 @@
 import { zipSync } from 'fflate';
-import { exportLaid, type HandedOver } from '@/core/dress/exportLaid';
-import { type Laid, lay } from '@/core/lay/lay';
-import { areaOfTriangles } from '@/core/mesh/area';
-import { formatArea } from '@/core/units/length';
+import { exportLaid } from '@/core/dress/exportLaid';
+import { lay } from '@/core/lay/lay';
 import type { LaidMaterial } from '@/core/lay/materials';
-import { validateBytes } from 'gltf-validator';
 import sharp from 'sharp';
 import type { ExportMaterial, ExportPicture, ExportScene } from '@/core/formats/exportScene';
-import { type ExportFormat, exportFormatOf, type ExportKind } from '@/core/formats/exportFormats';
+import { exportFormatOf, type ExportKind } from '@/core/formats/exportFormats';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import type { PartMesh } from '@/core/mesh/types';
 import { toLinear, toSrgb } from '@/core/colour/srgb';
-import { readBlob } from './data';
-import { Problem } from './problem';
+import { readBlob } from '../store/data';
+import { Problem } from '../http/problem';
+import { checkArea, checkByStandard } from './checks';
 
 export interface ExportOptions {
   format: ExportKind;
@@ -52,45 +50,6 @@ export async function exportProject(
       Object.fromEntries(Object.entries(files).map(([n, b]) => [n, [b, { level: /\.(png|jpg)$/.test(n) ? 0 : 6 }]])),
     );
   return { bytes: others.length ? packed() : only, file: `${stem}${format.ending}`, mime: format.mime };
-}
-
-/** What the standard body's validator calls an error ends the job with a sentence: it is never offered. */
-async function checkByStandard({ checked, label }: ExportFormat, files: Record<string, Uint8Array>): Promise<void> {
-  if (!checked) return;
-  const main = Object.keys(files).find((name) => name.endsWith(checked))!;
-  const report = await validateBytes(files[main], {
-    maxIssues: 20,
-    externalResourceFunction: async (uri) => {
-      const found = files[decodeURIComponent(uri)];
-      if (!found) throw new Error(`${uri} is missing`);
-      return found;
-    },
-  });
-  const { numErrors, messages } = report.issues;
-  if (!numErrors) return;
-  const first = messages.find((m) => m.severity === 0);
-  throw new Problem(
-    500,
-    'The file would not be valid',
-    `${label} was not written: the standard’s validator finds ${numErrors} ${numErrors === 1 ? 'error' : 'errors'}` +
-      `${first ? `, first “${first.message}” at ${first.pointer ?? 'the file'}` : ''}. Nothing was kept.`,
-  );
-}
-
-/** A hundred-thousandth, and a speck for what is small: rounding to float32 comes to less. */
-const AREA_SHARE = 1e-4;
-const AREA_SPECK = 50;
-
-/** Everything of a surface must be handed over, and nothing twice. */
-function checkArea(name: string, laid: Laid, made: HandedOver[]): void {
-  const area = made.reduce((sum, { dressed }) => sum + areaOfTriangles(dressed), 0);
-  const wanted = laid.sheet.trueArea;
-  if (Math.abs(area - wanted) <= wanted * AREA_SHARE + AREA_SPECK) return;
-  throw new Problem(
-    500,
-    'The hand-over is not complete',
-    `“${name}” has ${formatArea(wanted, 'mm')}, but ${formatArea(area, 'mm')} would be handed over. Nothing was kept.`,
-  );
 }
 
 async function gatherScene(project: Project, options: ExportOptions, progress: Progress): Promise<ExportScene> {

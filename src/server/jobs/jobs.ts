@@ -3,13 +3,13 @@ import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
-import { folder, newId } from './data';
-import { database, now } from './database';
-import type { ExportOptions } from './exportTasks';
+import { folder, newId } from '../store/data';
+import { database, now } from '../store/database';
+import type { ExportOptions } from '../exporting/exportTasks';
 import { runTask } from './pool';
-import { keepMaterial, readPrep } from './preps';
-import { asProblem, notFound } from './problem';
-import { readProject } from './projects';
+import { keepMaterial, readPrep } from '../prep/preps';
+import { asProblem, notFound } from '../http/problem';
+import { readProject } from '../store/projects';
 
 export interface Job {
   id: string;
@@ -36,11 +36,12 @@ export async function readJob(id: string): Promise<Job> {
   return { ...rest, result: result ? (JSON.parse(result) as Job['result']) : null };
 }
 
+/** What has ended stays as it ended: words of a thread that come later are not kept. */
 async function update(
   id: string,
   values: Partial<Pick<Job, 'state' | 'progress' | 'message'>> & { result?: string },
 ): Promise<void> {
-  await database().updateTable('jobs').set(values).where('id', '=', id).execute();
+  await database().updateTable('jobs').set(values).where('id', '=', id).where('state', '=', 'running').execute();
   live().events.emit(id);
 }
 

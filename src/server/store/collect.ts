@@ -1,6 +1,6 @@
 import { database } from './database';
 import { listBlobs, removeBlob } from './data';
-import { dropStaleUploads } from './uploads';
+import { dropStaleUploads } from '../importing/uploads';
 
 /** Files younger than this may belong to something that is just being written. */
 const GRACE_MS = 3600 * 1000;

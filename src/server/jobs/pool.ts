@@ -1,8 +1,8 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import Piscina from 'piscina';
-import { Problem } from './problem';
-import type * as tasks from './workers/tasks';
+import { Problem } from '../http/problem';
+import type * as tasks from './tasks';
 
 type Tasks = typeof tasks;
 type TaskName = {

@@ -1,12 +1,12 @@
-import { checkLeaves } from './validate';
+import { checkLeaves } from '../http/validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureRepetition } from '@/core/picture/repetition';
 import { materialsOf, type Spec } from '@/core/specification/schema';
-import { newId, readBlob } from './data';
-import { database, now } from './database';
-import { MOST_PIXELS } from './images';
-import { notFound, Problem } from './problem';
+import { newId, readBlob } from '../store/data';
+import { database, now } from '../store/database';
+import { MOST_PIXELS } from '../store/images';
+import { notFound, Problem } from '../http/problem';
 
 /** A material before the library has given it its place. */
 type Unnumbered = Omit<Material, 'version' | 'id'>;

@@ -4,7 +4,7 @@ import path from 'node:path';
 import sharp, { type Metadata } from 'sharp';
 import { folder, hasBlob, putBlob, readBlob, writeFlushed } from './data';
 import { database, now } from './database';
-import { notFound, Problem } from './problem';
+import { notFound, Problem } from '../http/problem';
 
 export interface StoredImage {
   hash: string;

@@ -2,11 +2,11 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { findOddAspects, readRole, titleFrom } from '@/core/material/roles';
 import { type Material, type Role, ROLE_LABELS, ROLES } from '@/core/material/schema';
-import { storeImage, type StoredImage } from './images';
+import { storeImage, type StoredImage } from '../store/images';
 import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from './materials';
 import { MATERIAL_FILE, readMaterialFolder } from './materialZip';
-import { badField } from './problem';
-import { dropUpload, type Upload } from './uploads';
+import { badField } from '../http/problem';
+import { dropUpload, type Upload } from '../importing/uploads';
 
 export interface MaterialDrop {
   materials: Material[];

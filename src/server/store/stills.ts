@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { folder, writeFlushed } from './data';
-import { badField, notFound } from './problem';
+import { badField, notFound } from '../http/problem';
 import { readProject } from './projects';
 
 /** The last still of a project's room, for its card. A cache: losing it loses nothing. */

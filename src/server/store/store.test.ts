@@ -14,8 +14,8 @@ import {
   listMaterials,
   readMaterial,
   restoreMaterial,
-} from './materials';
-import { asProblem, Problem } from './problem';
+} from '../library/materials';
+import { asProblem, Problem } from '../http/problem';
 import {
   changeProject,
   createProject,
@@ -30,8 +30,8 @@ import {
   restoreProject,
   undoProject,
 } from './projects';
-import { check, checkCommand, readJson } from './validate';
-import { MaterialChange, NewMaterial } from './materialSchemas';
+import { check, checkCommand, readJson } from '../http/validate';
+import { MaterialChange, NewMaterial } from '../library/materialSchemas';
 
 let folder: string;
 beforeAll(() => {

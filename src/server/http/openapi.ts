@@ -9,8 +9,8 @@ import { Prep, PrepChange } from '@/core/prep/schema';
 import { COMMANDS } from '@/core/project/commands';
 import { Model, Part, Project, Surface } from '@/core/project/schema';
 import { Spec } from '@/core/specification/schema';
-import pkg from '../../package.json';
-import { MaterialChange, NewMaterial } from './materialSchemas';
+import pkg from '../../../package.json';
+import { MaterialChange, NewMaterial } from '../library/materialSchemas';
 
 const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
 const json = (schema: unknown) => ({ content: { 'application/json': { schema } } });

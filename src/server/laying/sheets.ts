@@ -4,10 +4,10 @@ import { countsAcross } from '@/core/setout/placement';
 import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
 import { liesInPieces, materialsOf } from '@/core/specification/schema';
-import { readBlob } from './data';
-import { runTask } from './pool';
-import { notFound } from './problem';
-import { readProject } from './projects';
+import { readBlob } from '../store/data';
+import { runTask } from '../jobs/pool';
+import { notFound } from '../http/problem';
+import { readProject } from '../store/projects';
 
 async function openSurface(projectId: string, surfaceId: string) {
   const { project, revision } = await readProject(projectId);

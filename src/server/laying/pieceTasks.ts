@@ -8,7 +8,7 @@ import type { Piece } from '@/core/lay/pieces';
 import type { Region } from '@/core/lay/region';
 import type { LengthUnit } from '@/core/units/length';
 import type { PieceMaterial } from '@/core/variation/appearance';
-import { readBlob } from './data';
+import { readBlob } from '../store/data';
 
 export interface PiecesTask {
   mesh: { hash: string; index: number };

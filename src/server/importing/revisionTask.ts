@@ -2,7 +2,7 @@ import { readMeshes } from '@/core/formats/meshFile';
 import type { CommandOf } from '@/core/project/commands';
 import { carryPart, type PartMatch, type Proposal, proposeParts } from '@/core/project/revise';
 import type { Model, Part, Project, Surface } from '@/core/project/schema';
-import { newId, readBlob } from './data';
+import { newId, readBlob } from '../store/data';
 import { hex, type PreparedForStore } from './modelTasks';
 
 /** What bringing a model in again would do, before it is done. */

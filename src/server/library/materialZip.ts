@@ -5,11 +5,11 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { Material, type Role, ROLES } from '@/core/material/schema';
-import { readBlob } from './data';
-import { MOST_PIXELS, storeImage } from './images';
+import { readBlob } from '../store/data';
+import { MOST_PIXELS, storeImage } from '../store/images';
 import { blankMaterial, createMaterial, measureBaseColour, readMaterial } from './materials';
-import { badField } from './problem';
-import { check } from './validate';
+import { badField } from '../http/problem';
+import { check } from '../http/validate';
 
 /** The name of the open JSON beside the pictures. */
 export const MATERIAL_FILE = 'material.json';

@@ -4,13 +4,13 @@ import type { MessagePort } from 'node:worker_threads';
 import type { Shot } from '@/core/picture/camera';
 import type { Prep } from '@/core/prep/schema';
 import type { Project } from '@/core/project/schema';
-import { folder, putBlob, writeFlushed } from '../data';
-import { type ExportOptions, exportProject } from '../exportTasks';
-import { type PreparedForStore, prepareForStore, previewModel } from '../modelTasks';
-import { listPieces, type PiecesTask } from '../pieceTasks';
-import { makePrep, photograph } from '../prepTask';
-import { asProblem } from '../problem';
-import { proposeRevision } from '../revisionTask';
+import { folder, putBlob, writeFlushed } from '../store/data';
+import { type ExportOptions, exportProject } from '../exporting/exportTasks';
+import { type PreparedForStore, prepareForStore, previewModel } from '../importing/modelTasks';
+import { listPieces, type PiecesTask } from '../laying/pieceTasks';
+import { makePrep, photograph } from '../prep/prepTask';
+import { asProblem } from '../http/problem';
+import { proposeRevision } from '../importing/revisionTask';
 
 /**
  * What runs on the server's worker threads. Each task answers with plain data; errors come back as data too, since

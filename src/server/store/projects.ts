@@ -7,7 +7,7 @@ import { COMMAND_VERSION, readCommands, readDocument, writeDocument } from '@/co
 import { emptyProject, type Project } from '@/core/project/schema';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
-import { notFound, Problem } from './problem';
+import { notFound, Problem } from '../http/problem';
 
 /** A project as clients get it. */
 export interface OpenProject {

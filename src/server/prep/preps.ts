@@ -1,4 +1,4 @@
-import { checkLeaves } from './validate';
+import { checkLeaves } from '../http/validate';
 import { sql } from 'kysely';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -6,14 +6,14 @@ import { type Material, ROLE_LABELS } from '@/core/material/schema';
 import { titleFrom } from '@/core/material/roles';
 import { plainShot } from '@/core/picture/camera';
 import { noMaps, type Prep, type PrepChange } from '@/core/prep/schema';
-import { newId } from './data';
-import { database, now } from './database';
-import { storeImage, type StoredImage } from './images';
-import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from './materials';
-import { runTask } from './pool';
+import { newId } from '../store/data';
+import { database, now } from '../store/database';
+import { storeImage, type StoredImage } from '../store/images';
+import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from '../library/materials';
+import { runTask } from '../jobs/pool';
 import type { MadePrep } from './prepTask';
-import { badField, notFound, Problem } from './problem';
-import { dropUpload, type Upload } from './uploads';
+import { badField, notFound, Problem } from '../http/problem';
+import { dropUpload, type Upload } from '../importing/uploads';
 
 export async function listPreps(): Promise<Prep[]> {
   const rows = await database()

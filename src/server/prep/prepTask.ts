@@ -7,8 +7,8 @@ import type { Raster } from '@/core/picture/raster';
 import { deriveMaps, type MadeMap } from '@/core/prep/maps';
 import { MOST_PIXELS, runSteps, StepError } from '@/core/prep/run';
 import type { Prep } from '@/core/prep/schema';
-import { readBlob } from './data';
-import { Problem } from './problem';
+import { readBlob } from '../store/data';
+import { Problem } from '../http/problem';
 
 /** What was made of a prepared picture: PNGs by role, and what is known of them. */
 export interface MadePrep {

@@ -1,7 +1,7 @@
-import type { ImportChoice } from './importing';
-import { runTask } from './pool';
-import { badField } from './problem';
-import { changeProject, type OpenProject, readProject } from './projects';
+import type { ImportChoice } from './importModel';
+import { runTask } from '../jobs/pool';
+import { badField } from '../http/problem';
+import { changeProject, type OpenProject, readProject } from '../store/projects';
 import type { Decisions, Revision } from './revisionTask';
 import { dropUpload, type Upload } from './uploads';
 

@@ -1,0 +1,116 @@
+import { laidSpec, oak } from '../testing/surfaces';
+import type { ZoneShape } from '../zones/schema';
+import { applyCommand, type Command } from './commands';
+import { allRegions, BESIDE, regionsOf, zonesOn } from './regions';
+import { emptyProject, type Project, type Surface } from './schema';
+
+const surface = (id: string, rest: Partial<Surface> = {}): Surface => ({
+  id,
+  part: 'part',
+  name: id,
+  faces: [0, 2],
+  slot: 0,
+  areaMm2: 1,
+  normal: [0, 0, 1],
+  hidden: false,
+  leftBare: false,
+  spec: laidSpec({ layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, joint: 10 }),
+  ...rest,
+});
+const zone = (id: string, rank: number, shape: ZoneShape) =>
+  surface(id, { faces: [], zone: { of: 'wall', rank, shape } });
+const field: ZoneShape = { kind: 'rectangle', xMm: 0, yMm: 0, widthMm: 500, heightMm: 400 };
+
+function project(...surfaces: Surface[]): Project {
+  const part = {
+    id: 'part',
+    model: 'model',
+    name: 'Part',
+    path: [],
+    mesh: 0,
+    origin: [0, 0, 0] as [number, number, number],
+    min: [0, 0, 0] as [number, number, number],
+    max: [1, 1, 1] as [number, number, number],
+    locked: false,
+  };
+  return {
+    ...emptyProject('p', 'P'),
+    parts: { part },
+    surfaces: Object.fromEntries(surfaces.map((s) => [s.id, s])),
+    materials: { oak: oak(), lime: oak({ id: 'lime', name: 'Lime' }) },
+  };
+}
+const after = (p: Project, command: Command) => applyCommand(p, command).project;
+const shuffled = (s: Surface) => ({ ...s.spec!, variation: { ...s.spec!.variation!, shuffle: 99 } });
+
+describe('regions of a project', () => {
+  test('are the same objects while nothing that decides them has changed', () => {
+    const p = project(surface('wall'), surface('floor'), zone('niche', 0, field));
+    const before = allRegions(p);
+    expect(allRegions(p)).toHaveLength(3);
+    allRegions(p).forEach((r, i) => expect(r).toBe(before[i]));
+    // what concerns neither of them leaves them alone
+    const renamed = after(p, { kind: 'setProject', name: 'Other', northDeg: 12 });
+    allRegions(renamed).forEach((r, i) => expect(r).toBe(before[i]));
+  });
+
+  test('a change makes anew what it concerns, and nothing else', () => {
+    const p = project(surface('wall'), surface('floor'), zone('niche', 0, field));
+    const [wall, floor, niche] = allRegions(p);
+    const floorChanged = after(p, { kind: 'setSpecs', specs: { floor: shuffled(p.surfaces.floor) } });
+    expect(regionsOf(floorChanged, floorChanged.surfaces.wall)[0]).toBe(wall);
+    expect(regionsOf(floorChanged, floorChanged.surfaces.floor)[0]).not.toBe(floor);
+    // a zone cuts its surface, and is laid on its sheet: both follow
+    const zoneChanged = after(p, { kind: 'setZone', id: 'niche', shape: { ...field, widthMm: 600 }, areaMm2: 1 });
+    expect(regionsOf(zoneChanged, zoneChanged.surfaces.wall)[0]).not.toBe(wall);
+    expect(regionsOf(zoneChanged, zoneChanged.surfaces.niche)[0]).not.toBe(niche);
+    expect(regionsOf(zoneChanged, zoneChanged.surfaces.floor)[0]).toBe(floor);
+    // so does another version of the material
+    const newer = after(p, { kind: 'useMaterial', material: oak({ version: 2, widthMm: 1000 }) });
+    expect(regionsOf(newer, newer.surfaces.floor)[0]).not.toBe(floor);
+  });
+
+  test('a spec that is only shown makes a region of its own', () => {
+    const p = project(surface('wall'));
+    const [stored] = regionsOf(p, p.surfaces.wall);
+    const spec = shuffled(p.surfaces.wall);
+    const [shown] = regionsOf(p, p.surfaces.wall, () => spec);
+    expect(shown.spec).toBe(spec);
+    expect(regionsOf(p, p.surfaces.wall, () => spec)[0]).toBe(shown);
+    expect(regionsOf(p, p.surfaces.wall)[0].spec).toBe(stored.spec);
+  });
+
+  test('zones lie over their surface in the order of their ranks', () => {
+    const p = project(surface('wall'), zone('b', 2, field), zone('a', 1, field), zone('c', 1, field));
+    expect(zonesOn(p, 'wall').map((z) => z.id)).toEqual(['a', 'c', 'b']);
+    expect(zonesOn(p, 'wall')).toBe(zonesOn(p, 'wall'));
+    expect(zonesOn(p, 'b')).toEqual([]);
+    const cuts = (id: string) => regionsOf(p, p.surfaces[id])[0].cuts.map((c) => 'keep' in c && c.keep);
+    expect(cuts('wall')).toEqual(['outside', 'outside', 'outside']);
+    expect(cuts('a')).toEqual(['outside', 'outside', 'inside']);
+    expect(cuts('b')).toEqual(['inside']);
+  });
+
+  test('a border of so many courses is as wide as they and their joints', () => {
+    const border = { kind: 'border', widthMm: 1, courses: 3, edges: null, corners: 'butted' } as const;
+    const p = project(surface('wall'), zone('edge', 0, border));
+    const [cut] = regionsOf(p, p.surfaces.edge)[0].cuts;
+    expect(cut).toMatchObject({ kind: 'zone', shape: { widthMm: 3 * (65 + 10) } });
+    const standing = { ...p.surfaces.edge.spec!, direction: { turnDeg: 90, mirrorX: false, mirrorY: false } };
+    const turned = after(p, { kind: 'setSpecs', specs: { edge: standing } });
+    expect(regionsOf(turned, turned.surfaces.edge)[0].cuts[0]).toMatchObject({ shape: { widthMm: 3 * (215 + 10) } });
+  });
+
+  test('a picture laid once is a region, and so is what lies beside it', () => {
+    const once = { fitted: false, rest: { kind: 'material' as const, material: 'lime' } };
+    const spec = { ...surface('x').spec!, repeat: { own: { widthMm: 640, heightMm: 840 }, locked: true, once } };
+    const p = project(surface('wall', { spec }));
+    const [picture, beside] = regionsOf(p, p.surfaces.wall);
+    expect([picture.id, beside.id]).toEqual(['wall', `wall${BESIDE}`]);
+    expect(beside.spec!.material).toBe('lime');
+    expect(picture.cuts.at(-1)).toMatchObject({ kind: 'once', keep: 'inside', setting: { size: { widthMm: 640 } } });
+    expect(beside.cuts.at(-1)).toMatchObject({ kind: 'once', keep: 'outside' });
+    // of a spec only what sets it out takes part in the cut
+    expect(Object.keys((picture.cuts.at(-1) as { setting: object }).setting)).not.toContain('material');
+  });
+});

@@ -1,0 +1,128 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  type LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  PerspectiveCamera,
+  Vector2,
+  Vector3,
+} from 'three';
+import type { Entry } from './entry';
+import { Marks, type MarkState } from './Marks';
+import { Picker } from './Picker';
+
+/** Upright squares of 2 m, one behind the other along −z, as the room keeps surfaces. */
+function entry(id: string, z: number, part = 'part'): Entry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.of(-1, -1, z, 1, -1, z, 1, 1, z, -1, 1, z), 3));
+  geometry.setIndex(new BufferAttribute(Uint32Array.of(0, 1, 2, 0, 2, 3), 1));
+  const mesh = new Mesh(geometry, new MeshBasicMaterial());
+  mesh.updateMatrixWorld();
+  return {
+    region: { id, surface: { id }, part: { id: part } },
+    mesh,
+    border: Float32Array.of(-1, -1, z, 1, -1, z),
+    source: Uint32Array.of(40, 41),
+  } as unknown as Entry;
+}
+
+const camera = new PerspectiveCamera(50, 1, 0.1, 100);
+camera.position.set(0, 0, 6);
+camera.updateMatrixWorld();
+
+describe('picking', () => {
+  const near = entry('near', 0);
+  const far = entry('far', -3);
+  const all = [near, far];
+  const picker = new Picker(
+    camera,
+    () => new Vector2(400, 400),
+    () => all.filter((e) => e.mesh.visible),
+  );
+
+  test('finds what is seen first, with the face of the part', () => {
+    const hit = picker.pick(200, 220)!;
+    expect(hit.surface).toBe('near');
+    expect(hit.partFace).toBe(40 + hit.face);
+    expect(hit.point.z).toBeCloseTo(0, 6);
+    expect(picker.pick(2, 2)).toBeNull();
+  });
+
+  test('what is hidden is looked through', () => {
+    near.mesh.visible = false;
+    expect(picker.pick(200, 220)!.surface).toBe('far');
+    near.mesh.visible = true;
+  });
+
+  test('faces within a rectangle are those of one part, each once', () => {
+    const found = picker.facesIn([100, 100], [300, 300], false, null)!;
+    expect(found.part).toBe('part');
+    expect([...found.faces].sort()).toEqual([40, 41]);
+    expect(picker.facesNear([200, 220], 10)!.faces.length).toBeGreaterThan(0);
+  });
+
+  test('a ray of its own meets the nearest, locked or not', () => {
+    const hit = picker.cast(new Vector3(0, 0, 9), new Vector3(0, 0, -1), all)!;
+    expect(hit.object).toBe(near.mesh);
+    expect(picker.cast(new Vector3(50, 0, 9), new Vector3(0, 0, -1), all)).toBeNull();
+  });
+});
+
+describe('marks', () => {
+  const entries = new Map([entry('a', 0), entry('b', -1), entry('c', -2)].map((e) => [e.region.id, e]));
+  const state = (rest: Partial<MarkState>): MarkState => ({
+    selected: [],
+    hovered: null,
+    faces: null,
+    clean: false,
+    colours: { selected: '#a83a2e', hovered: '#4a6db5' },
+    ...rest,
+  });
+  const lines = (marks: Marks) => marks.group.children as LineSegments<BufferGeometry>[];
+
+  test('go round what is picked and what is hovered, twice each: faint behind other things', () => {
+    const marks = new Marks();
+    marks.set(entries, state({ selected: ['a', 'b'], hovered: 'c' }));
+    expect(marks.count).toBe(6);
+    // what is both is marked once, as picked
+    marks.set(entries, state({ selected: ['a', 'b'], hovered: 'b' }));
+    expect(marks.count).toBe(4);
+    marks.set(entries, state({ selected: ['a'], hovered: 'gone' }));
+    expect(marks.count).toBe(2);
+  });
+
+  test('moving over surfaces makes no new material, and no geometry twice', () => {
+    const marks = new Marks();
+    const materials = new Set<unknown>();
+    const geometries = new Set<unknown>();
+    for (const hovered of ['a', 'b', 'c', 'a', 'b', 'c']) {
+      marks.set(entries, state({ hovered }));
+      for (const line of lines(marks)) {
+        materials.add(line.material);
+        geometries.add(line.geometry);
+      }
+    }
+    expect(materials.size).toBe(2);
+    expect(geometries.size).toBe(3);
+  });
+
+  test('vanish while a key is held; hidden surfaces have none', () => {
+    const marks = new Marks();
+    marks.set(entries, state({ selected: ['a'], hovered: 'b', clean: true }));
+    expect(marks.count).toBe(0);
+    entries.get('a')!.mesh.visible = false;
+    marks.set(entries, state({ selected: ['a'] }));
+    expect(marks.count).toBe(0);
+    entries.get('a')!.mesh.visible = true;
+  });
+
+  test('picked faces are marked on their part', () => {
+    const marks = new Marks();
+    const faces = { part: 'part', lines: Float32Array.of(0, 0, 0, 1, 0, 0) };
+    marks.set(entries, state({ faces }));
+    expect(marks.count).toBe(1);
+    marks.set(entries, state({ faces: { ...faces, part: 'elsewhere' } }));
+    expect(marks.count).toBe(0);
+  });
+});
