@@ -29,5 +29,5 @@ export default {
   },
   transformIgnorePatterns: [`node_modules/(?!(${COMPILED.join('|')})/)`],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@demo/(.*)$': '<rootDir>/demo/$1' },
-  modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/dist', '<rootDir>/data'],
+  modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/dist', '<rootDir>/data', '<rootDir>/tmp'],
 };

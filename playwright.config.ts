@@ -36,6 +36,6 @@ export default defineConfig({
     timeout: 240_000,
     reuseExistingServer: false,
     stdout: 'ignore',
-    env: { PORT: String(PORT), JUTE_GRID_DATA: 'tmp/e2e-data' },
+    env: { PORT: String(PORT), JUTE_GRID_DATA: 'tmp/e2e-data', JUTE_GRID_CHECK_ANSWERS: '1' },
   },
 });

@@ -67,7 +67,8 @@ function tokenise(text: string): Token[] {
       const value = Number(digits.replace(',', '.') + (exponent ? `e${exponent}` : ''));
       tokens.push({ kind: 'number', value, text: digits });
     } else if (word !== undefined) {
-      const mm = SPELLINGS[word] ?? SPELLINGS[word.toLowerCase()];
+      const spelt = [word, word.toLowerCase()].find((w) => Object.hasOwn(SPELLINGS, w));
+      const mm = spelt === undefined ? undefined : SPELLINGS[spelt];
       if (mm === undefined) {
         throw new Mistake(`“${word}” is not a unit; use mm, cm, m, in, ft, ' or "`);
       }

@@ -44,16 +44,3 @@ export function asProblem(error: unknown): Problem {
   console.error(error);
   return new Problem(500, 'Something went wrong', 'The server met an error it did not foresee; nothing was changed.');
 }
-
-type Handler<C> = (request: Request, context: C) => Promise<Response> | Response;
-
-/** Wraps a route handler so that every error becomes a clear answer. */
-export function route<C>(handler: Handler<C>): Handler<C> {
-  return async (request, context) => {
-    try {
-      return await handler(request, context);
-    } catch (error) {
-      return problemResponse(error);
-    }
-  };
-}

@@ -1,11 +1,21 @@
 import type { Static, TSchema } from '@sinclair/typebox';
-import Ajv, { type ErrorObject, type ValidateFunction } from 'ajv';
-import { type Command, type CommandKind, COMMANDS } from '@/core/project/commands';
+import Ajv, { type ErrorObject, type SchemaValidateFunction, type ValidateFunction } from 'ajv';
 import { faultOfLeaves } from '@/core/material/leaves';
 import type { Leaves } from '@/core/material/schema';
 import { badField } from './problem';
 
 const ajv = new Ajv({ allErrors: false, useDefaults: false, strict: false });
+
+/** `byKind: { a: …, b: … }` holds an object to the schema of its own kind. */
+const byKind: SchemaValidateFunction = (schemas: Record<string, TSchema>, value: { kind?: unknown }, _, at) => {
+  const kind = String(value.kind);
+  const own = Object.hasOwn(schemas, kind) ? compile(schemas[kind]) : null;
+  if (own?.(value)) return true;
+  const errors = own ? own.errors! : [{ keyword: 'byKind', params: { kinds: Object.keys(schemas) }, instancePath: '' }];
+  byKind.errors = errors.map((e) => ({ ...e, instancePath: `${at!.instancePath}${e.instancePath}` }));
+  return false;
+};
+ajv.addKeyword({ keyword: 'byKind', schemaType: 'object', type: 'object', errors: 'full', validate: byKind });
 const compiled = new Map<TSchema, ValidateFunction>();
 
 function compile(schema: TSchema): ValidateFunction {
@@ -28,6 +38,11 @@ function say(error: ErrorObject, value: unknown): { field: string; detail: strin
   const shown = JSON.stringify(given);
   if (error.keyword === 'required') return { field, detail: `“${field}” is missing.` };
   if (error.keyword === 'additionalProperties') return { field, detail: `“${field}” is not known here.` };
+  if (error.keyword === 'byKind') {
+    const { kinds } = error.params as { kinds: string[] };
+    const { kind } = given as { kind: unknown };
+    return { field: `${field}.kind`, detail: `“${String(kind)}” is not a command; there are ${kinds.join(', ')}.` };
+  }
   if (error.keyword === 'enum') {
     return {
       field,
@@ -42,33 +57,23 @@ function say(error: ErrorObject, value: unknown): { field: string; detail: strin
   };
 }
 
+/** What is wrong with a value, and in which field; null where nothing is. */
+export function faultOf(schema: TSchema, value: unknown): { field: string; detail: string } | null {
+  const validate = compile(schema);
+  return validate(value) ? null : say(validate.errors![0], value);
+}
+
 /** @throws Problem 400 naming the field, what was wrong and what would be right */
 export function check<S extends TSchema>(schema: S, value: unknown): Static<S> {
-  const validate = compile(schema);
-  if (validate(value)) return value as Static<S>;
-  const { field, detail } = say(validate.errors![0], value);
-  throw badField(field, detail);
+  const fault = faultOf(schema, value);
+  if (fault) throw badField(fault.field, fault.detail);
+  return value as Static<S>;
 }
 
 /** Leaves hang together in ways a schema cannot say. @throws Problem 400 */
 export function checkLeaves(leaves: Leaves | null | undefined): void {
   const fault = leaves ? faultOfLeaves(leaves) : null;
   if (fault) throw badField(`leaves.${fault.field}`, fault.detail);
-}
-
-/** Validates one command against the schema of its kind. */
-export function checkCommand(value: unknown, index: number): Command {
-  const kind = (value as { kind?: unknown } | null)?.kind;
-  if (typeof kind !== 'string' || !Object.hasOwn(COMMANDS, kind)) {
-    throw badField(
-      `commands.${index}.kind`,
-      `“${String(kind)}” is not a command; there are ${Object.keys(COMMANDS).join(', ')}.`,
-    );
-  }
-  const validate = compile(COMMANDS[kind as CommandKind]);
-  if (validate(value)) return value as Command;
-  const { field, detail } = say(validate.errors![0], value);
-  throw badField(`commands.${index}.${field}`, detail);
 }
 
 /** Reads a JSON body. @throws Problem 400 when it is none, 413 when it is too long */

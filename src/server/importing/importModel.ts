@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import type { ImportResult, PicturesFound } from '@/api/answers';
 import type { Command } from '@/core/project/commands';
 import type { Material, Role } from '@/core/material/schema';
 import type { Model, Part, Surface } from '@/core/project/schema';
@@ -9,7 +10,7 @@ import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, measureBaseColour } from '../library/materials';
 import { hex } from './modelTasks';
 import { runTask } from '../jobs/pool';
-import { changeProject, type OpenProject, readProject } from '../store/projects';
+import { changeProject, readProject } from '../store/projects';
 import { dropUpload, readFiles, type Upload } from './uploads';
 import { badField } from '../http/problem';
 
@@ -45,12 +46,6 @@ export function readChoice(values: Record<string, unknown>): ImportChoice {
       throw badField('scene', 'The scene is given by its number, from 0.');
   }
   return choice;
-}
-
-export interface ImportResult extends OpenProject {
-  model: Model;
-  parts: Part[];
-  surfaces: Surface[];
 }
 
 /**
@@ -182,7 +177,7 @@ export async function bringPictures(
   modelId: string,
   baseRevision: number,
   upload: Upload,
-): Promise<OpenProject & { found: string[]; stillMissing: string[] }> {
+): Promise<PicturesFound> {
   const { project } = await readProject(projectId);
   const model = project.models[modelId];
   if (!model) throw badField('model', `There is no model “${modelId}” in this project.`);

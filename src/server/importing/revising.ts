@@ -1,8 +1,9 @@
+import type { Revision } from '@/api/answers';
 import type { ImportChoice } from './importModel';
 import { runTask } from '../jobs/pool';
 import { badField } from '../http/problem';
-import { changeProject, type OpenProject, readProject } from '../store/projects';
-import type { Decisions, Revision } from './revisionTask';
+import { changeProject, readProject } from '../store/projects';
+import type { Decisions } from './revisionTask';
 import { dropUpload, type Upload } from './uploads';
 
 /** Proposes which parts are which, or, with a base revision, puts the newer file in the older one's place. */
@@ -13,7 +14,7 @@ export async function reviseModel(
   choice: ImportChoice,
   decided: Decisions,
   baseRevision: number | null,
-): Promise<Revision & { opened: OpenProject | null }> {
+): Promise<Revision> {
   const { project } = await readProject(projectId);
   const model = Object.hasOwn(project.models, modelId) ? project.models[modelId] : null;
   if (!model) throw badField('model', `There is no model “${modelId}” in this project.`);

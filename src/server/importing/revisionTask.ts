@@ -1,19 +1,10 @@
+import type { Revision } from '@/api/answers';
 import { readMeshes } from '@/core/formats/meshFile';
 import type { CommandOf } from '@/core/project/commands';
-import { carryPart, type PartMatch, type Proposal, proposeParts } from '@/core/project/revise';
+import { carryPart, type PartMatch, proposeParts } from '@/core/project/revise';
 import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { newId, readBlob } from '../store/data';
 import { hex, type PreparedForStore } from './modelTasks';
-
-/** What bringing a model in again would do, before it is done. */
-export interface Revision extends Proposal {
-  model: { id: string; name: string };
-  /** Surfaces and zones whose faces are no longer there; their specs would go. */
-  lost: string[];
-  /** Parts that would go, with how many of their surfaces are dressed. */
-  goneParts: { id: string; name: string; dressed: number }[];
-  added: number;
-}
 
 export type Decisions = Record<number, string | null>;
 
@@ -24,7 +15,7 @@ export async function proposeRevision(
   modelId: string,
   decided: Decisions,
   file: string,
-): Promise<{ revision: Revision; command: CommandOf<'reviseModel'> }> {
+): Promise<{ revision: Omit<Revision, 'opened'>; command: CommandOf<'reviseModel'> }> {
   const model = project.models[modelId];
   const oldParts = Object.values(project.parts).filter((p) => p.model === modelId);
   const proposal = proposeParts(oldParts, prepared.parts, decided);

@@ -31,6 +31,8 @@ export interface Upload {
   fields: Record<string, string>;
   /** Paths of the files, relative to the folder. */
   files: string[];
+  /** Left where it is once the call it came with is answered. */
+  kept?: boolean;
 }
 
 const folderOf = (id: string) => path.join(folder('uploads'), id);

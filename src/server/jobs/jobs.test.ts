@@ -24,7 +24,8 @@ jest.mock('./pool', () => ({
     }),
 }));
 
-import { cancelJob, jobFile, readJob, startExport, watchJob, type Job } from './jobs';
+import type { Job } from '@/api/answers';
+import { cancelJob, jobFile, readJob, startExport, watchJob } from './jobs';
 
 let folder: string;
 let project: string;

@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
+import type { Job } from '@/api/answers';
 import { folder, newId } from '../store/data';
 import { database, now } from '../store/database';
 import type { ExportOptions } from '../exporting/exportTasks';
@@ -10,19 +11,6 @@ import { runTask } from './pool';
 import { keepMaterial, readPrep } from '../prep/preps';
 import { asProblem, notFound } from '../http/problem';
 import { readProject } from '../store/projects';
-
-export interface Job {
-  id: string;
-  project: string | null;
-  kind: string;
-  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
-  /** 0 to 1. */
-  progress: number;
-  message: string;
-  /** Of an export its file; of a prep the material that was made. */
-  result: { file?: string; mime?: string; bytes?: number; material?: string; remarks?: string[] } | null;
-  made: string;
-}
 
 const holder = globalThis as typeof globalThis & {
   juteGridJobs?: { events: EventEmitter; running: Map<string, AbortController> };

@@ -1,3 +1,4 @@
+import type { LaidAnswer, PieceAnswer } from '@/api/answers';
 import { fingerprint } from '@/core/count/fingerprint';
 import { summarise } from '@/core/count/summary';
 import { sayFinding } from '@/core/finding/finding';
@@ -19,7 +20,7 @@ export interface PiecesTask {
 }
 
 /** The pieces of one region as plain data: lengths in mm on the sheet, angles in degrees. */
-export async function listPieces({ mesh: at, region, materials, unit }: PiecesTask) {
+export async function listPieces({ mesh: at, region, materials, unit }: PiecesTask): Promise<LaidAnswer> {
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
   const laid = lay(region, [mesh], materials);
   const { arrangement, pieces } = laid;
@@ -40,7 +41,7 @@ export async function listPieces({ mesh: at, region, materials, unit }: PiecesTa
   };
 }
 
-function describePiece(p: Piece, { material, widthMm, heightMm }: PieceMaterial) {
+function describePiece(p: Piece, { material, widthMm, heightMm }: PieceMaterial): PieceAnswer {
   const { appearance: shown } = p;
   // from the piece's own axes to the picture's
   const a = shown.uAlong * widthMm;

@@ -1,3 +1,4 @@
+import type { PiecesAnswer, SheetAnswer } from '@/api/answers';
 import { sayFinding } from '@/core/finding/finding';
 import { lay } from '@/core/lay/lay';
 import { countsAcross } from '@/core/setout/placement';
@@ -19,7 +20,7 @@ async function openSurface(projectId: string, surfaceId: string) {
 }
 
 /** Every piece of a surface, as the API gives it; laid on a worker thread. */
-export async function describePieces(projectId: string, surfaceId: string) {
+export async function describePieces(projectId: string, surfaceId: string): Promise<PiecesAnswer> {
   const { project, revision, region, mesh } = await openSurface(projectId, surfaceId);
   const { id, patches, mapping, cuts, origin, spec, colour } = region;
   if (!spec || !liesInPieces(spec))
@@ -35,7 +36,7 @@ export async function describePieces(projectId: string, surfaceId: string) {
 }
 
 /** A surface laid flat, as the API gives it. */
-export async function describeSheet(projectId: string, surfaceId: string) {
+export async function describeSheet(projectId: string, surfaceId: string): Promise<SheetAnswer> {
   const { project, revision, region, mesh: at } = await openSurface(projectId, surfaceId);
   const mesh = readMeshes(await readBlob(at.hash))[at.index];
   const { sheet, placement, materials } = lay(region, [mesh], project.materials);

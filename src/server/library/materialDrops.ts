@@ -1,18 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import type { MaterialDrop, StoredImage } from '@/api/answers';
 import { findOddAspects, readRole, titleFrom } from '@/core/material/roles';
 import { type Material, type Role, ROLE_LABELS, ROLES } from '@/core/material/schema';
-import { storeImage, type StoredImage } from '../store/images';
+import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from './materials';
 import { MATERIAL_FILE, readMaterialFolder } from './materialZip';
 import { badField } from '../http/problem';
 import { dropUpload, type Upload } from '../importing/uploads';
-
-export interface MaterialDrop {
-  materials: Material[];
-  /** What people should look at: sizes guessed, maps of another aspect, files left out. */
-  remarks: { file: string; text: string }[];
-}
 
 const DEFAULT_WIDTH = 1000;
 /** A density of 72 or 96 is what programs write when they know nothing. */

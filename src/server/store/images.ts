@@ -1,19 +1,11 @@
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import type { StoredImage } from '@/api/answers';
 import sharp, { type Metadata } from 'sharp';
 import { folder, hasBlob, putBlob, readBlob, writeFlushed } from './data';
 import { database, now } from './database';
 import { notFound, Problem } from '../http/problem';
-
-export interface StoredImage {
-  hash: string;
-  width: number;
-  height: number;
-  format: string;
-  density: number | null;
-  file: string;
-}
 
 /** Largest picture taken, in pixels; more would be a decompression bomb or nothing a surface needs. */
 export const MOST_PIXELS = 16384 * 16384;

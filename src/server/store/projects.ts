@@ -1,4 +1,5 @@
 import type { Transaction } from 'kysely';
+import type { HistoryEntry, OpenProject, ProjectCard } from '@/api/answers';
 import { applyCommand, applyCommands, type Command } from '@/core/project/commands';
 import { describeCommand } from '@/core/project/describe';
 import { applyPatch, type Patch } from '@/core/project/patch';
@@ -8,42 +9,6 @@ import { emptyProject, type Project } from '@/core/project/schema';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
 import { notFound, Problem } from '../http/problem';
-
-/** A project as clients get it. */
-export interface OpenProject {
-  project: Project;
-  revision: number;
-  canUndo: boolean;
-  canRedo: boolean;
-}
-
-export interface ProjectCard {
-  id: string;
-  name: string;
-  created: string;
-  updated: string;
-  deleted: boolean;
-  revision: number;
-  surfaces: number;
-  dressed: number;
-  /** Overall size in mm, east × up × south; null without a model. */
-  sizeMm: [number, number, number] | null;
-  /** Colours of what is laid, most area first; the card's stripes. */
-  colours: string[];
-  /** Whether the room has been seen, so that there is a still of it. */
-  still: boolean;
-}
-
-export interface HistoryEntry {
-  id: string;
-  parent: string | null;
-  label: string;
-  name: string | null;
-  made: string;
-  current: boolean;
-  /** On the way from the start to where the project stands. */
-  onPath: boolean;
-}
 
 type Db = Transaction<Tables> | ReturnType<typeof database>;
 

@@ -30,8 +30,9 @@ import {
   restoreProject,
   undoProject,
 } from './projects';
-import { check, checkCommand, readJson } from '../http/validate';
-import { MaterialChange, NewMaterial } from '../library/materialSchemas';
+import { ENDPOINTS } from '@/api/endpoints';
+import { MaterialChange, NewMaterial } from '@/api/materials';
+import { check, readJson } from '../http/validate';
 
 let folder: string;
 beforeAll(() => {
@@ -168,9 +169,12 @@ describe('validation names the field and what would be right', () => {
     [{ kind: 'setProject', colour: 'red' }, 'commands.3.colour', /not known here/],
     [{ kind: 'removeView' }, 'commands.3.id', /missing/],
     [{ kind: 'setProject', northDeg: 400 }, 'commands.3.northDeg', /400/],
-    [null, 'commands.3.kind', /not a command/],
+    [null, 'commands.3', /object/],
+    [{ unit: 'cm' }, 'commands.3.kind', /missing/],
   ])('%j', (command, field, detail) => {
-    expect(fieldOf(() => checkCommand(command, 3))).toEqual({
+    const fine = { kind: 'setProject', unit: 'cm' };
+    const sent = { baseRevision: 0, commands: [fine, fine, fine, command] };
+    expect(fieldOf(() => check(ENDPOINTS['POST /api/projects/{id}/changes'].body, sent))).toEqual({
       status: 400,
       field,
       detail: expect.stringMatching(detail),

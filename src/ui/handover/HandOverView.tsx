@@ -9,18 +9,12 @@ import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
 import { Swatch } from '../materials/Swatch';
 import { useProject } from '../project/projectStore';
-import { api, messageOf } from '../shared/api';
+import type { Job } from '@/api/answers';
+import { followJob } from '../shared/followJob';
+import { call, messageOf, urlOf } from '../shared/api';
 import { useMaterialsLaid } from './useMaterialsLaid';
 
 const TABLE = 'mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6';
-
-interface Job {
-  id: string;
-  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
-  progress: number;
-  message: string;
-  result: { file: string; mime: string; bytes: number } | null;
-}
 
 type Check = { state: 'running' } | { state: 'done'; report: ValidationReport } | { state: 'failed'; message: string };
 
@@ -45,18 +39,16 @@ export function HandOverView() {
     setError(null);
     setCheck(null);
     try {
-      const started = await api.post<Job>(`/api/projects/${project.id}/exports`, { format, options: { pictureSize } });
+      const started = await call('POST /api/projects/{id}/exports', {
+        id: project.id,
+        body: { format, options: { pictureSize } },
+      });
       setJob(started);
-      const events = new EventSource(`/api/jobs/${started.id}/events`);
-      events.onmessage = (e) => {
-        const next = JSON.parse(e.data as string) as Job;
+      followJob(started.id, (next) => {
         setJob(next);
-        if (next.state === 'running' || next.state === 'queued') return;
-        events.close();
         if (next.state === 'done' && exportFormatOf(format).checked) void validate(next);
         else if (next.state === 'failed') setError(next.message);
-      };
-      events.onerror = () => events.close();
+      });
     } catch (e) {
       setError(messageOf(e));
     }
@@ -69,8 +61,10 @@ export function HandOverView() {
       name: 'validator',
     });
     try {
-      const bytes = new Uint8Array(await (await fetch(`/api/jobs/${done.id}/file`)).arrayBuffer());
-      const report = await wrap<ValidateService>(worker.current).validate(bytes, done.result!.file.endsWith('.zip'));
+      const bytes = new Uint8Array(
+        await (await fetch(urlOf('GET /api/jobs/{id}/file', { id: done.id }))).arrayBuffer(),
+      );
+      const report = await wrap<ValidateService>(worker.current).validate(bytes, done.result!.file!.endsWith('.zip'));
       setCheck({ state: 'done', report });
     } catch (e) {
       setCheck({ state: 'failed', message: messageOf(e) });
@@ -173,7 +167,7 @@ export function HandOverView() {
           <div className="card-panel flex items-center gap-3 p-3" role="status">
             <progress className="progress progress-primary flex-1" max={1} value={job.progress} aria-label="Writing" />
             <span className="quiet w-36 truncate text-2xs">{job.message}</span>
-            <button type="button" className="tool" onClick={() => void api.delete(`/api/jobs/${job.id}`)}>
+            <button type="button" className="tool" onClick={() => void call('DELETE /api/jobs/{id}', { id: job.id })}>
               Cancel
             </button>
           </div>
@@ -188,11 +182,15 @@ export function HandOverView() {
           <div className="card-panel flex flex-col gap-3 p-4">
             <p className="flex items-baseline gap-2">
               <strong className="truncate">{job.result.file}</strong>
-              <span className="num quiet ml-auto text-2xs">{megabytes(job.result.bytes)}</span>
+              <span className="num quiet ml-auto text-2xs">{megabytes(job.result.bytes ?? 0)}</span>
             </p>
             <Verdict check={check} cancel={stopCheck} />
             {(!exportFormatOf(format).checked || (check && check.state !== 'running')) && (
-              <a className="tool tool-main h-8 justify-center" href={`/api/jobs/${job.id}/file`} download>
+              <a
+                className="tool tool-main h-8 justify-center"
+                href={urlOf('GET /api/jobs/{id}/file', { id: job.id })}
+                download
+              >
                 <Download size={15} /> Save it
               </a>
             )}

@@ -5,8 +5,8 @@ import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
-import { api, messageOf, sendFiles } from '../shared/api';
-import type { Preview } from './preview';
+import { call, messageOf, sendFiles } from '../shared/api';
+import type { Preview } from '@/api/answers';
 import { Review } from './Review';
 
 /** Bringing a model in: drop, look, correct, and only then save. */
@@ -24,7 +24,7 @@ export function ImportPanel() {
     setProgress(0);
     abort.current = new AbortController();
     try {
-      setPreview(await sendFiles<Preview>('/api/uploads', files, {}, setProgress, abort.current.signal));
+      setPreview(await sendFiles('POST /api/uploads', { files, progress: setProgress, signal: abort.current.signal }));
     } catch (e) {
       if ((e as Error).name !== 'AbortError') setError(messageOf(e));
     } finally {
@@ -33,7 +33,7 @@ export function ImportPanel() {
   }
 
   const leave = () => {
-    if (preview) void api.delete(`/api/uploads/${preview.upload}`).catch(() => undefined);
+    if (preview) void call('DELETE /api/uploads/{id}', { id: preview.upload }).catch(() => undefined);
     setPreview(null);
     if (!isFirst) close();
   };

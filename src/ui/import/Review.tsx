@@ -9,9 +9,16 @@ import { formatLength, parseLength } from '@/core/units/length';
 import { useLibraryRefresh } from '../materials/useLibrary';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
-import { api, messageOf } from '../shared/api';
-import type { Choice, Preview } from './preview';
+import { call, messageOf } from '../shared/api';
+import type { Preview } from '@/api/answers';
 import { Stage } from './Stage';
+
+/** What is to be made of the file. */
+interface Choice {
+  scene: number;
+  unitMm: number;
+  upAxis: 'y' | 'z';
+}
 
 const UNIT_NAMES: Record<UnitGuess['unit'], string> = {
   mm: 'Millimetres',
@@ -49,7 +56,7 @@ export function Review({
   async function lookAgain(next: Choice) {
     setChoice(next);
     try {
-      onPreview(await api.post<Preview>(`/api/uploads/${preview.upload}`, { ...next }));
+      onPreview(await call('POST /api/uploads/{id}', { id: preview.upload, body: { ...next } }));
       setMeshUnit(next.unitMm);
       setVersion((v) => v + 1);
     } catch (e) {
@@ -60,9 +67,9 @@ export function Review({
   async function bringIn() {
     setSaving(true);
     try {
-      const result = await api.post<Parameters<typeof adopt>[0]>(`/api/projects/${project!.id}/models`, {
-        upload: preview.upload,
-        ...choice,
+      const result = await call('POST /api/projects/{id}/models', {
+        id: project!.id,
+        body: { upload: preview.upload, ...choice },
       });
       adopt(result);
       void refreshLibrary();

@@ -4,24 +4,13 @@ import { FileUp, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
-import type { PartMatch } from '@/core/project/revise';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
-import { api, messageOf, sendFiles } from '../shared/api';
+import type { Revision } from '@/api/answers';
+import { call, messageOf, sendFiles } from '../shared/api';
 import { Select } from '../shared/fields';
-import type { Preview } from './preview';
 
-interface Revision {
-  model: { id: string; name: string };
-  parts: PartMatch[];
-  gone: string[];
-  lost: string[];
-  goneParts: { id: string; name: string; dressed: number }[];
-  added: number;
-  opened: Parameters<ReturnType<typeof useProject.getState>['adopt']>[0] | null;
-}
-
-const HOW: Record<PartMatch['how'], string> = {
+const HOW: Record<Revision['parts'][number]['how'], string> = {
   name: 'same name',
   shape: 'same shape',
   place: 'same place',
@@ -41,10 +30,10 @@ export function RevisionPanel() {
   const abort = useRef<AbortController | null>(null);
 
   const ask = (of: string, settled: Record<number, string | null>, apply: boolean) =>
-    api.post<Revision>(`/api/projects/${project!.id}/models/${id}/revision`, {
-      upload: of,
-      decisions: settled,
-      ...(apply ? { baseRevision: base } : {}),
+    call('POST /api/projects/{id}/models/{model}/revision', {
+      id: project!.id,
+      model: id!,
+      body: { upload: of, decisions: settled, ...(apply ? { baseRevision: base } : {}) },
     });
 
   async function working<T>(words: string, work: () => Promise<T>): Promise<T | null> {
@@ -64,9 +53,7 @@ export function RevisionPanel() {
     if (!files.length) return;
     abort.current = new AbortController();
     const { signal } = abort.current;
-    const preview = await working('Reading the file', () =>
-      sendFiles<Preview>('/api/uploads', files, {}, () => undefined, signal),
-    );
+    const preview = await working('Reading the file', () => sendFiles('POST /api/uploads', { files, signal }));
     if (!preview) return;
     setUpload(preview.upload);
     setFound(await working('Comparing with what is there', () => ask(preview.upload, {}, false)));
@@ -89,7 +76,7 @@ export function RevisionPanel() {
 
   const leave = () => {
     abort.current?.abort();
-    if (upload) void api.delete(`/api/uploads/${upload}`).catch(() => undefined);
+    if (upload) void call('DELETE /api/uploads/{id}', { id: upload }).catch(() => undefined);
     close();
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({

@@ -4,12 +4,12 @@ import { Box } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Vector3 } from 'three';
+import type { Preview } from '@/api/answers';
 import { readMeshes } from '@/core/formats/meshFile';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
-import { messageOf } from '../shared/api';
+import { messageOf, urlOf } from '../shared/api';
 import { useThemeColours } from '../shared/themeColours';
-import type { Preview } from './preview';
 import { PreviewStage } from './PreviewStage';
 
 /** The model as it would come in; two clicks measure. */
@@ -52,7 +52,7 @@ export function Stage({
     points.current = [];
     setDistance(null);
     onMeasured(null);
-    fetch(`/api/uploads/${preview.upload}/mesh`)
+    fetch(urlOf('GET /api/uploads/{id}/mesh', { id: preview.upload }))
       .then(async (r) => readMeshes(new Uint8Array(await r.arrayBuffer())))
       .then((meshes) => {
         if (stale) return;

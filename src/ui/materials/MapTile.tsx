@@ -3,7 +3,7 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import { type MapRef, type Material, type Role, ROLE_LABELS, ROLES } from '@/core/material/schema';
-import { api, imageUrl, messageOf, sendFiles } from '../shared/api';
+import { call, imageUrl, messageOf, sendFiles } from '../shared/api';
 
 /** One map of a material: its picture, its role, and the way to replace or move it. */
 export function MapTile({
@@ -22,7 +22,7 @@ export function MapTile({
   const put = async (file: File | undefined) => {
     if (!file) return;
     try {
-      await sendFiles(`/api/materials/${m.id}/maps`, [file], { role }, () => undefined);
+      await sendFiles('POST /api/materials/{id}/maps', { id: m.id, files: [file], fields: { role } });
       await onChanged();
     } catch (e) {
       toast.error('The picture was not taken', { description: messageOf(e) });
@@ -33,7 +33,7 @@ export function MapTile({
     delete maps[role];
     if (to && map) maps[to] = map;
     try {
-      await api.patch(`/api/materials/${m.id}`, { maps });
+      await call('PATCH /api/materials/{id}', { id: m.id, body: { maps } });
       await onChanged();
     } catch (e) {
       toast.error(messageOf(e));

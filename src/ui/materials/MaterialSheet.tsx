@@ -9,7 +9,8 @@ import { FINISHES, type FinishKind, type Material, ROLES } from '@/core/material
 import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
-import { api, imageUrl, messageOf } from '../shared/api';
+import type { MaterialChange } from '@/api/materials';
+import { call, urlOf, imageUrl, messageOf } from '../shared/api';
 import { Select, TextField } from '../shared/fields';
 import { Menu } from '../shared/Menu';
 import { ValueField } from '../shared/ValueField';
@@ -33,8 +34,7 @@ export function MaterialSheet({
   const unit = project?.unit ?? 'mm';
   const detail = useQuery({
     queryKey: ['material', m.id, m.version],
-    queryFn: () =>
-      api.get<Material & { usedIn: { id: string; name: string; surfaces: number }[] }>(`/api/materials/${m.id}`),
+    queryFn: () => call('GET /api/materials/{id}', { id: m.id }),
   });
   const [locked, setLocked] = useState(true);
   const [otherId, setOther] = useState('');
@@ -43,9 +43,9 @@ export function MaterialSheet({
   const base = m.maps.baseColour;
   const stretched = base ? m.widthMm / m.heightMm / (base.widthPx / base.heightPx) : 1;
 
-  const edit = async (values: Partial<Material>) => {
+  const edit = async (values: MaterialChange) => {
     try {
-      await api.patch(`/api/materials/${m.id}`, values);
+      await call('PATCH /api/materials/{id}', { id: m.id, body: values });
       await refresh();
     } catch (e) {
       toast.error('Not changed', { description: messageOf(e) });
@@ -60,18 +60,18 @@ export function MaterialSheet({
   };
   const duplicate = async () => {
     const { id: _id, version: _v, builtIn: _b, repetition: _r, ...rest } = m;
-    const made = await api.post<Material>('/api/materials', { ...rest, name: `${m.name} (copy)` });
+    const made = await call('POST /api/materials', { body: { ...rest, name: `${m.name} (copy)` } });
     await refresh();
     select(made.id);
   };
   const remove = async () => {
-    await api.delete(`/api/materials/${m.id}`);
+    await call('DELETE /api/materials/{id}', { id: m.id });
     await refresh();
     close();
     toast(`“${m.name}” is out of the library. Projects that use it keep it.`, {
       action: {
         label: 'Bring it back',
-        onClick: () => void api.patch(`/api/materials/${m.id}`, { deleted: false }).then(refresh),
+        onClick: () => void call('PATCH /api/materials/{id}', { id: m.id, body: { deleted: false } }).then(refresh),
       },
     });
   };
@@ -102,7 +102,7 @@ export function MaterialSheet({
           className="tool px-1.5"
           title="As a zip: PNGs named by role, and an open JSON"
           aria-label="Download"
-          href={`/api/materials/${m.id}/file`}
+          href={urlOf('GET /api/materials/{id}/file', { id: m.id })}
         >
           <Download size={14} />
         </a>

@@ -41,13 +41,11 @@ export function MaterialsView() {
     setProgress(0);
     abort.current = new AbortController();
     try {
-      const result = await sendFiles<{ materials: Material[]; remarks: { file: string; text: string }[] }>(
-        '/api/materials',
+      const result = await sendFiles('POST /api/materials', {
         files,
-        {},
-        setProgress,
-        abort.current.signal,
-      );
+        progress: setProgress,
+        signal: abort.current.signal,
+      });
       await refresh();
       setRemarks(result.remarks);
       setOpen(result.materials[0]?.id ?? null);

@@ -8,7 +8,9 @@ import { toast } from 'sonner';
 import { GROUNDS } from '@/core/picture/camera';
 import { type Prep, STEP_LABELS } from '@/core/prep/schema';
 import { useLibraryRefresh } from '../materials/useLibrary';
-import { api, imageUrl, messageOf, sendFiles } from '../shared/api';
+import type { Job } from '@/api/answers';
+import { call, imageUrl, messageOf, sendFiles } from '../shared/api';
+import { followJob } from '../shared/followJob';
 import { TextField } from '../shared/fields';
 import { Menu } from '../shared/Menu';
 import { LightTable } from './LightTable';
@@ -18,18 +20,10 @@ import { RepeatedView } from './RepeatedView';
 import { StepStack } from './StepStack';
 import { type PrepWork, usePrepRun } from './usePrepRun';
 
-interface PrepJob {
-  id: string;
-  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
-  progress: number;
-  message: string;
-  result: { material?: string } | null;
-}
-
 /** From a photograph to a straight, even, seamless material of true size. */
 export function PrepView() {
   const client = useQueryClient();
-  const preps = useQuery({ queryKey: ['preps'], queryFn: ({ signal }) => api.get<Prep[]>('/api/preps', signal) });
+  const preps = useQuery({ queryKey: ['preps'], queryFn: ({ signal }) => call('GET /api/preps', {}, signal) });
   const { prep, open, change, undo, redo, past, future, error } = usePrep();
   const work = usePrepRun();
   const { run, maps, busy, error: failed } = work;
@@ -40,7 +34,7 @@ export function PrepView() {
     if (!files.length) return;
     setSending(0);
     try {
-      const made = await sendFiles<Prep[]>('/api/preps', files, {}, setSending);
+      const made = await sendFiles('POST /api/preps', { files, progress: setSending });
       await settlePrep();
       open(made[0]);
       await refresh();
@@ -55,7 +49,7 @@ export function PrepView() {
     setTaking(true);
     try {
       const seed = (preps.data ?? []).filter((p) => p.name.startsWith(`Photograph of ${ground}`)).length + 1;
-      const taken = await api.post<Prep>('/api/preps/simulated', { ground, seed });
+      const taken = await call('POST /api/preps/simulated', { body: { ground, seed } });
       await settlePrep();
       open(taken);
       await refresh();
@@ -67,12 +61,12 @@ export function PrepView() {
   };
   const switchTo = async (id: string) => {
     await settlePrep();
-    open(id ? await api.get<Prep>(`/api/preps/${id}`) : null);
+    open(id ? await call('GET /api/preps/{id}', { id }) : null);
   };
   const remove = async () => {
     const gone = prep!;
     open(null);
-    await api.delete(`/api/preps/${gone.id}`).catch((e: unknown) => toast.error(messageOf(e)));
+    await call('DELETE /api/preps/{id}', { id: gone.id }).catch((e: unknown) => toast.error(messageOf(e)));
     await refresh();
   };
   useEffect(() => {
@@ -261,22 +255,17 @@ function Start({ preps, onOpen }: { preps: Prep[]; onOpen: (id: string) => void 
 /** Does every step at full size on the server and puts the material into the library. */
 function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; broken: boolean }) {
   const refresh = useLibraryRefresh();
-  const [job, setJob] = useState<PrepJob | null>(null);
-  const events = useRef<EventSource | null>(null);
-  useEffect(() => () => events.current?.close(), []);
+  const [job, setJob] = useState<Job | null>(null);
+  const stop = useRef<(() => void) | null>(null);
+  useEffect(() => () => stop.current?.(), []);
   const running = job?.state === 'running' || job?.state === 'queued';
   const make = async () => {
     try {
       await settlePrep();
-      const started = await api.post<PrepJob>(`/api/preps/${prep.id}/material`);
+      const started = await call('POST /api/preps/{id}/material', { id: prep.id });
       setJob(started);
-      const source = new EventSource(`/api/jobs/${started.id}/events`);
-      events.current = source;
-      source.onmessage = (e) => {
-        const next = JSON.parse(e.data as string) as PrepJob;
+      stop.current = followJob(started.id, (next) => {
         setJob(next);
-        if (next.state === 'running' || next.state === 'queued') return;
-        source.close();
         if (next.state === 'failed')
           toast.error('No material was made', { description: next.message, duration: 12_000 });
         if (next.state !== 'done') return;
@@ -284,8 +273,7 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
         if (now?.id === prep.id) usePrep.setState({ prep: { ...now, material: next.result?.material ?? null } });
         void refresh();
         toast.success(`“${prep.name}” is in the library.`);
-      };
-      source.onerror = () => source.close();
+      });
     } catch (e) {
       toast.error('No material was made', { description: messageOf(e) });
     }
@@ -300,7 +288,7 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
           value={job.progress}
         />{' '}
         {job.message}
-        <button type="button" className="tool" onClick={() => void api.delete(`/api/jobs/${job.id}`)}>
+        <button type="button" className="tool" onClick={() => void call('DELETE /api/jobs/{id}', { id: job.id })}>
           Cancel
         </button>
       </span>

@@ -11,7 +11,7 @@ import {
   type StrokeSchema,
 } from '@/core/prep/schema';
 import type { Blotch } from '@/core/picture/judge';
-import { api, ApiProblem, messageOf } from '../shared/api';
+import { call, ApiProblem, messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
 import type { Static } from '@sinclair/typebox';
 
@@ -58,9 +58,9 @@ export const usePrep = create<PrepState>((set, get) => {
     if (!prep) return;
     set({ saving: true });
     try {
-      const stored = await api.patch<Prep>(`/api/preps/${prep.id}`, {
-        baseRevision: prep.revision,
-        ...contentOf(prep),
+      const stored = await call('PATCH /api/preps/{id}', {
+        id: prep.id,
+        body: { baseRevision: prep.revision, ...contentOf(prep) },
       });
       // what was changed meanwhile stays and is stored next
       if (get().prep?.id === prep.id) set((s) => ({ prep: { ...s.prep!, revision: stored.revision }, error: null }));
@@ -75,7 +75,7 @@ export const usePrep = create<PrepState>((set, get) => {
   /** Another tab stored something meanwhile: that is shown and worked on from, and one step back brings ours. */
   const takeTheirs = async (id: string) => {
     try {
-      const theirs = await api.get<Prep>(`/api/preps/${id}`);
+      const theirs = await call('GET /api/preps/{id}', { id });
       const { prep: ours, past, step } = get();
       if (ours?.id !== id) return;
       if (timer) clearTimeout(timer);

@@ -19,12 +19,12 @@ export function Models({ close }: { close: () => void }) {
 
   async function bring(files: File[]) {
     try {
-      const result = await sendFiles<Parameters<typeof adopt>[0] & { found: string[]; stillMissing: string[] }>(
-        `/api/projects/${project!.id}/models/${target.current}/pictures`,
+      const result = await sendFiles('POST /api/projects/{id}/models/{model}/pictures', {
+        id: project!.id,
+        model: target.current!,
         files,
-        { baseRevision: String(revision) },
-        () => undefined,
-      );
+        fields: { baseRevision: String(revision) },
+      });
       adopt(result);
       void refresh();
       toast.success(`Found ${result.found.join(', ')}`, {

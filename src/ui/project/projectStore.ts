@@ -4,16 +4,10 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { applyCommands, type Command } from '@/core/project/commands';
 import { applyPatch, findDifference } from '@/core/project/patch';
+import type { OpenProject } from '@/api/answers';
 import type { Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
-import { api, ApiProblem, messageOf } from '../shared/api';
-
-interface Opened {
-  project: Project;
-  revision: number;
-  canUndo: boolean;
-  canRedo: boolean;
-}
+import { ApiProblem, call, messageOf } from '../shared/api';
 
 interface ProjectState {
   project: Project | null;
@@ -27,7 +21,7 @@ interface ProjectState {
   /** Specs as they would be, while a handle is dragged; never sent. */
   preview: Record<string, Spec>;
   load: (id: string) => Promise<void>;
-  adopt: (opened: Opened) => void;
+  adopt: (opened: OpenProject) => void;
   /** Applies at once, then sends. Commands of one gesture become one history entry. */
   run: (commands: Command[], gesture?: string) => void;
   undo: () => Promise<void>;
@@ -40,7 +34,7 @@ interface ProjectState {
 let queue: Promise<void> = Promise.resolve();
 
 export const useProject = create<ProjectState>((set, get) => {
-  const adopt = (opened: Opened) => {
+  const adopt = (opened: OpenProject) => {
     const { revision, canUndo, canRedo } = opened;
     // what is the same stays the same object: everything that is kept by identity lives on
     const before = get().project;
@@ -51,7 +45,7 @@ export const useProject = create<ProjectState>((set, get) => {
 
   const reload = async () => {
     const id = get().project!.id;
-    adopt(await api.get<Opened>(`/api/projects/${id}`));
+    adopt(await call('GET /api/projects/{id}', { id }));
   };
 
   /** What to do when the server refused: show the newest state, and offer to apply the change to it. */
@@ -84,10 +78,10 @@ export const useProject = create<ProjectState>((set, get) => {
     return queue;
   };
 
-  const step = (path: string, body: Record<string, unknown> = {}) =>
+  const step = (move: (id: string, baseRevision: number) => Promise<OpenProject>) =>
     enqueue(async () => {
       const { project, revision } = get();
-      adopt(await api.post<Opened>(`/api/projects/${project!.id}/${path}`, { baseRevision: revision, ...body }));
+      adopt(await move(project!.id, revision));
     }, null);
 
   return {
@@ -102,7 +96,7 @@ export const useProject = create<ProjectState>((set, get) => {
     load: async (id) => {
       if (get().project?.id !== id) set({ project: null, preview: {} });
       try {
-        adopt(await api.get<Opened>(`/api/projects/${id}`));
+        adopt(await call('GET /api/projects/{id}', { id }));
       } catch (error) {
         set({ loadError: messageOf(error) });
       }
@@ -118,20 +112,17 @@ export const useProject = create<ProjectState>((set, get) => {
       }
       void enqueue(async () => {
         const base = get().revision;
-        const { revision, canUndo, canRedo } = await api.post<Omit<Opened, 'project'>>(
-          `/api/projects/${project.id}/changes`,
-          {
-            baseRevision: base,
-            commands,
-            ...(gesture ? { gesture } : {}),
-          },
-        );
+        const { revision, canUndo, canRedo } = await call('POST /api/projects/{id}/changes', {
+          id: project.id,
+          body: { baseRevision: base, commands, ...(gesture ? { gesture } : {}) },
+        });
         set({ revision, canUndo, canRedo });
       }, commands);
     },
-    undo: () => step('undo'),
-    redo: () => step('redo'),
-    goTo: (entry) => step('history', { entry }),
+    undo: () => step((id, baseRevision) => call('POST /api/projects/{id}/undo', { id, body: { baseRevision } })),
+    redo: () => step((id, baseRevision) => call('POST /api/projects/{id}/redo', { id, body: { baseRevision } })),
+    goTo: (entry) =>
+      step((id, baseRevision) => call('POST /api/projects/{id}/history', { id, body: { baseRevision, entry } })),
     setPreview: (preview) => set({ preview }),
   };
 });

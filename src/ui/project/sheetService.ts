@@ -4,6 +4,7 @@ import { type Remote, wrap } from 'comlink';
 import { type Region, regionsOf } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { materialsOf, type Spec } from '@/core/specification/schema';
+import { urlOf } from '../shared/api';
 import type { LaidRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;
@@ -17,8 +18,10 @@ export function sheetService(): Remote<SheetService> {
 }
 
 /** Meshes are addressed with their hash, so that a cached answer is never the wrong one. */
-export const meshUrl = (project: Project, model: string): string =>
-  `/api/projects/${project.id}/models/${model}/mesh?v=${project.models[model].mesh.slice(0, 12)}`;
+export function meshUrl({ id, models }: Project, model: string): string {
+  const url = urlOf('GET /api/projects/{id}/models/{model}/mesh', { id, model });
+  return `${url}?v=${models[model].mesh.slice(0, 12)}`;
+}
 
 /** Documents are never changed: an object's number tells it from all others, and the same object is the same value. */
 const numbers = new WeakMap<object, number>();

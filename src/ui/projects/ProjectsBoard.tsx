@@ -7,29 +7,21 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { formatLength } from '@/core/units/length';
-import { api, messageOf } from '../shared/api';
+import type { ProjectCard } from '@/api/answers';
+import { call, messageOf, urlOf } from '../shared/api';
 import { Menu } from '../shared/Menu';
 import { ThemeSwitch } from '../shared/ThemeSwitch';
 import { Mark } from '../shared/TopStrip';
-
-interface Card {
-  id: string;
-  name: string;
-  updated: string;
-  deleted: boolean;
-  surfaces: number;
-  dressed: number;
-  sizeMm: [number, number, number] | null;
-  colours: string[];
-  still: boolean;
-}
 
 /** All projects, as cards. Deleting is a move to the bin, with a way back. */
 export function ProjectsBoard() {
   const router = useRouter();
   const [bin, setBin] = useState(false);
   const [renaming, setRenaming] = useState<string | null>(null);
-  const projects = useQuery({ queryKey: ['projects'], queryFn: () => api.get<Card[]>('/api/projects?deleted=true') });
+  const projects = useQuery({
+    queryKey: ['projects'],
+    queryFn: () => call('GET /api/projects', { query: { deleted: 'true' } }),
+  });
   const all = projects.data ?? [];
   const shown = all.filter((p) => p.deleted === bin);
   const binned = all.filter((p) => p.deleted).length;
@@ -38,26 +30,27 @@ export function ProjectsBoard() {
     work.then(() => projects.refetch()).catch((e: unknown) => toast.error(messageOf(e)));
   const create = async () => {
     try {
-      const { project } = await api.post<{ project: { id: string } }>('/api/projects', { name: 'New project' });
+      const { project } = await call('POST /api/projects', { body: { name: 'New project' } });
       router.push(`/projects/${project.id}`);
     } catch (e) {
       toast.error(messageOf(e));
     }
   };
-  const remove = (p: Card) =>
+  const remove = (p: ProjectCard) =>
     attempt(
-      api.delete(`/api/projects/${p.id}`).then(() =>
+      call('DELETE /api/projects/{id}', { id: p.id }).then(() =>
         toast(`“${p.name}” is in the bin.`, {
           action: {
             label: 'Bring it back',
-            onClick: () => void attempt(api.patch(`/api/projects/${p.id}`, { deleted: false })),
+            onClick: () => void attempt(call('PATCH /api/projects/{id}', { id: p.id, body: { deleted: false } })),
           },
         }),
       ),
     );
-  const rename = (p: Card, name: string) => {
+  const rename = (p: ProjectCard, name: string) => {
     setRenaming(null);
-    if (name.trim() && name.trim() !== p.name) void attempt(api.patch(`/api/projects/${p.id}`, { name: name.trim() }));
+    if (name.trim() && name.trim() !== p.name)
+      void attempt(call('PATCH /api/projects/{id}', { id: p.id, body: { name: name.trim() } }));
   };
 
   return (
@@ -97,7 +90,7 @@ export function ProjectsBoard() {
               >
                 {p.still ? (
                   <img
-                    src={`/api/projects/${p.id}/still?${p.updated}`}
+                    src={`${urlOf('GET /api/projects/{id}/still', { id: p.id })}?${p.updated}`}
                     alt=""
                     className="block h-[126px] w-full object-cover"
                   />
@@ -138,7 +131,9 @@ export function ProjectsBoard() {
                     <button
                       type="button"
                       className="tool"
-                      onClick={() => void attempt(api.patch(`/api/projects/${p.id}`, { deleted: false }))}
+                      onClick={() =>
+                        void attempt(call('PATCH /api/projects/{id}', { id: p.id, body: { deleted: false } }))
+                      }
                     >
                       <RotateCcw size={13} /> Bring back
                     </button>
@@ -147,7 +142,7 @@ export function ProjectsBoard() {
                       className="tool text-error"
                       onClick={() =>
                         confirm(`Delete “${p.name}” and its history for good?`) &&
-                        void attempt(api.delete(`/api/projects/${p.id}?forever=true`))
+                        void attempt(call('DELETE /api/projects/{id}', { id: p.id, query: { forever: 'true' } }))
                       }
                     >
                       <Trash2 size={13} /> Delete for good
@@ -167,7 +162,10 @@ export function ProjectsBoard() {
                         <button
                           type="button"
                           className="tool"
-                          onClick={() => (close(), void attempt(api.post('/api/projects', { copyOf: p.id })))}
+                          onClick={() => (
+                            close(),
+                            void attempt(call('POST /api/projects', { body: { copyOf: p.id } }))
+                          )}
                         >
                           <Copy size={13} /> Duplicate
                         </button>

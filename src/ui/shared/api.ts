@@ -1,3 +1,7 @@
+import type { Static, TSchema } from '@sinclair/typebox';
+import type { ParamsOf } from '@/api/endpoint';
+import type { Answers, EndpointName, EndpointOf, FilesAnswers } from '@/api/endpoints';
+
 /** A problem the server answered with: a sentence people can act on, and the field it is about. */
 export class ApiProblem extends Error {
   constructor(
@@ -10,10 +14,10 @@ export class ApiProblem extends Error {
   }
 }
 
-async function answer<T>(response: Response): Promise<T> {
-  if (response.status === 204) return undefined as T;
+async function answer(response: Response): Promise<unknown> {
+  if (response.status === 204) return undefined;
   const body = (await response.json().catch(() => ({}))) as Record<string, unknown>;
-  if (response.ok) return body as T;
+  if (response.ok) return body;
   throw new ApiProblem(
     response.status,
     String(body.title ?? 'Something went wrong'),
@@ -22,45 +26,75 @@ async function answer<T>(response: Response): Promise<T> {
   );
 }
 
-async function send<T>(method: string, url: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+/** A call's parameters, with its body and its query where the table has them. */
+type Given<N extends EndpointName> = ParamsOf<N> &
+  (EndpointOf<N> extends { body: infer B extends TSchema } ? { body: Static<B> } : object) &
+  (EndpointOf<N> extends { query: infer Q extends TSchema } ? { query?: Static<Q> } : object);
+
+interface Loose {
+  body?: unknown;
+  query?: Record<string, string | undefined>;
+  [param: string]: unknown;
+}
+
+const fill = (name: string, given: object) =>
+  name
+    .split(' ')[1]
+    .replace(/\{(\w+)\}/g, (_, param: string) => encodeURIComponent((given as Record<string, string>)[param]));
+
+/** Where a call goes: `urlOf('GET /api/jobs/{id}/file', { id })`. */
+export const urlOf = <N extends EndpointName>(name: N, given: ParamsOf<N>): string => fill(name, given);
+
+async function request(name: string, given: Loose, signal?: AbortSignal): Promise<unknown> {
+  const { body, query = {} } = given;
+  const asked = new URLSearchParams(Object.entries(query).filter((q): q is [string, string] => q[1] !== undefined));
+  const url = `${fill(name, given)}${asked.size ? `?${asked}` : ''}`;
+  const json = { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
   try {
-    const response = await fetch(url, {
-      method,
-      signal,
-      ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-    });
-    return await answer<T>(response);
+    const response = await fetch(url, { method: name.split(' ')[0], signal, ...(body === undefined ? {} : json) });
+    return await answer(response);
   } catch (error) {
     if (error instanceof ApiProblem || (error as Error).name === 'AbortError') throw error;
     throw new ApiProblem(0, 'No answer', 'The server does not answer. Nothing is lost; try again in a moment.', {});
   }
 }
 
-export const api = {
-  get: <T>(url: string, signal?: AbortSignal) => send<T>('GET', url, undefined, signal),
-  post: <T>(url: string, body?: unknown) => send<T>('POST', url, body ?? {}),
-  patch: <T>(url: string, body: unknown) => send<T>('PATCH', url, body),
-  delete: (url: string) => send<void>('DELETE', url),
-};
+/**
+ * Calls the API: `call('PATCH /api/projects/{id}', { id, body: { name } })`. The table says what is taken and given.
+ * @throws ApiProblem with a sentence people can act on
+ */
+export const call = request as <N extends EndpointName>(
+  name: N,
+  given: Given<N>,
+  signal?: AbortSignal,
+) => Promise<NoInfer<Answers[N]>>;
+
+interface Files {
+  files: File[];
+  /** Text sent along. */
+  fields?: Record<string, string>;
+  /** Told how much has gone, 0 to 1. */
+  progress?: (share: number) => void;
+  signal?: AbortSignal;
+}
 
 /** Sends files with progress; XMLHttpRequest, because fetch does not tell how much has gone. */
-export function sendFiles<T>(
-  url: string,
-  files: File[],
-  fields: Record<string, string>,
-  progress: (share: number) => void,
-  signal?: AbortSignal,
-): Promise<T> {
+export function sendFiles<N extends EndpointName>(
+  name: N,
+  given: ParamsOf<N> & Files,
+): Promise<NoInfer<FilesAnswers[N]>> {
+  const { files, fields = {}, progress, signal }: Files = given;
   return new Promise((resolve, reject) => {
     const form = new FormData();
-    for (const [name, value] of Object.entries(fields)) form.append(name, value);
+    for (const [field, value] of Object.entries(fields)) form.append(field, value);
     for (const file of files) form.append('files', file, pathOf(file));
     const request = new XMLHttpRequest();
-    request.open('POST', url);
-    request.upload.onprogress = (e) => progress(e.lengthComputable ? e.loaded / e.total : 0);
+    request.open('POST', fill(name, given));
+    request.upload.onprogress = (e) => progress?.(e.lengthComputable ? e.loaded / e.total : 0);
     request.onload = () => {
       const headers = { 'content-type': 'application/json' };
-      answer<T>(new Response(request.responseText, { status: request.status, headers })).then(resolve, reject);
+      const arrived = new Response(request.responseText, { status: request.status, headers });
+      answer(arrived).then(resolve as (given: unknown) => void, reject);
     };
     request.onerror = () =>
       reject(new ApiProblem(0, 'No answer', 'The connection broke off while sending. Try again.', {}));

@@ -5,7 +5,8 @@ import { Pencil, X } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
-import { api } from '../shared/api';
+import type { HistoryEntry } from '@/api/answers';
+import { call } from '../shared/api';
 import { ACTIONS } from './keys';
 
 function Panel({ title, children }: { title: string; children: ReactNode }) {
@@ -59,30 +60,24 @@ function KeysPanel() {
   );
 }
 
-interface Entry {
-  id: string;
-  parent: string | null;
-  label: string;
-  name: string | null;
-  made: string;
-  current: boolean;
-  onPath: boolean;
-}
-
 /** Every step ever made, newest first; steps that were stepped back from stay as branches. */
 function HistoryPanel() {
   const { project, revision, goTo } = useProject();
   const [naming, setNaming] = useState<string | null>(null);
   const history = useQuery({
     queryKey: ['history', project?.id, revision],
-    queryFn: () => api.get<Entry[]>(`/api/projects/${project!.id}/history`),
+    queryFn: () => call('GET /api/projects/{id}/history', { id: project!.id }),
     enabled: !!project,
     placeholderData: (before) => before,
   });
   const depths = useMemo(() => branchDepths(history.data ?? []), [history.data]);
-  const name = async (entry: Entry, text: string) => {
+  const name = async (entry: HistoryEntry, text: string) => {
     setNaming(null);
-    await api.patch(`/api/projects/${project!.id}/history/${entry.id}`, { name: text.trim() || null });
+    await call('PATCH /api/projects/{id}/history/{entry}', {
+      id: project!.id,
+      entry: entry.id,
+      body: { name: text.trim() || null },
+    });
     await history.refetch();
   };
   const entries = [...(history.data ?? [])].reverse();
@@ -144,7 +139,7 @@ function HistoryPanel() {
 }
 
 /** How many branchings lie between a step and the line the project stands on. */
-function branchDepths(entries: Entry[]): Map<string, number> {
+function branchDepths(entries: HistoryEntry[]): Map<string, number> {
   const depth = new Map<string, number>();
   for (const e of entries) {
     const above = e.parent ? (depth.get(e.parent) ?? 0) : 0;

@@ -6,7 +6,7 @@ import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { shownSpec, useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
-import { messageOf } from '../../shared/api';
+import { messageOf, urlOf } from '../../shared/api';
 import { Menu } from '../../shared/Menu';
 import { useThemeColours } from '../../shared/themeColours';
 import { useLibrary } from '../../materials/useLibrary';
@@ -329,7 +329,10 @@ function useStill(room: Room | null, project: string, busy: boolean, worthy: boo
     const timer = setTimeout(() => {
       void room.still().then((blob) => {
         // the card can do without; nobody needs to hear of it
-        if (blob) void fetch(`/api/projects/${project}/still`, { method: 'PUT', body: blob }).catch(() => undefined);
+        if (blob)
+          void fetch(urlOf('PUT /api/projects/{id}/still', { id: project }), { method: 'PUT', body: blob }).catch(
+            () => undefined,
+          );
       });
     }, STILL_AFTER);
     return () => clearTimeout(timer);

@@ -1,0 +1,342 @@
+import { Type } from '@sinclair/typebox';
+import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
+import { Material } from '@/core/material/schema';
+import { GROUNDS } from '@/core/picture/camera';
+import { Prep, PrepChange } from '@/core/prep/schema';
+import { type Command, COMMANDS } from '@/core/project/commands';
+import { Key, Name, Nullable } from '@/core/schema/basics';
+import { oneOf } from '@/core/schema/choice';
+import * as A from './answers';
+import type { AnswerOf, Endpoint, FilesAnswerOf } from './endpoint';
+import { MaterialChange, NewMaterial } from './materials';
+
+const shape = <P extends Parameters<typeof Type.Object>[0]>(properties: P) =>
+  Type.Object(properties, { additionalProperties: false });
+const Open = A.typed<A.OpenProject>(A.OpenProject);
+const OneMaterial = A.typed<Material>(Material);
+const OnePrep = A.typed<Prep>(Prep);
+const Text = Type.Optional(Type.String());
+const baseRevision = Type.Integer({ minimum: 0 });
+const Base = shape({ baseRevision });
+
+/** How a model's numbers are to be read; as text in a form, as they are in JSON. */
+const choice = {
+  unit: Type.Optional(oneOf('mm', 'cm', 'm', 'in', 'ft')),
+  unitMm: Type.Optional(Type.Number({ exclusiveMinimum: 1e-6, exclusiveMaximum: 1e9 })),
+  upAxis: Type.Optional(oneOf('y', 'z')),
+  scene: Type.Optional(Type.Integer({ minimum: 0 })),
+};
+const choiceFields = Type.Object({ unit: Text, unitMm: Text, upAxis: Text, scene: Text });
+
+/** Told apart by `kind`: what is wrong with one is said of its own kind, and only kinds that come are compiled. */
+const AnyCommand = Type.Unsafe<Command>({ type: 'object', required: ['kind'], byKind: COMMANDS });
+
+const origin = { source: Text, licence: Text, credit: Text };
+
+/** Every call there is, by method and path. */
+export const ENDPOINTS = {
+  'GET /api/health': {
+    summary: 'Whether the server answers, its version and schema version',
+    status: 200,
+    answer: A.Health,
+  },
+  'GET /api/openapi.json': { summary: 'This description', status: 200, answer: Type.Unknown() },
+
+  'GET /api/projects': {
+    summary: 'All projects; `deleted=true` also those in the bin',
+    query: shape({ deleted: Text }),
+    status: 200,
+    answer: Type.Array(A.ProjectCard),
+  },
+  'POST /api/projects': {
+    summary: 'Create a project, or copy one with `copyOf`',
+    body: shape({ name: Type.Optional(Name), copyOf: Type.Optional(Key) }),
+    status: 201,
+    answer: Open,
+    problems: [404],
+  },
+  'GET /api/projects/{id}': { summary: 'The whole document', status: 200, answer: Open, problems: [404] },
+  'PATCH /api/projects/{id}': {
+    summary: 'Rename, or bring back from the bin with `deleted: false`',
+    body: shape({ name: Type.Optional(Name), deleted: Type.Optional(Type.Literal(false)) }),
+    status: 200,
+    answer: Open,
+    problems: [404, 409],
+  },
+  'DELETE /api/projects/{id}': {
+    summary: 'To the bin; `forever=true` removes it with its history',
+    query: shape({ forever: Text }),
+    status: 204,
+    answer: 'nothing',
+    problems: [404],
+  },
+  'POST /api/projects/{id}/changes': {
+    summary: 'Apply commands as one history entry; those of one `gesture` grow the entry they belong to',
+    body: shape({
+      baseRevision,
+      commands: Type.Array(AnyCommand, { minItems: 1, maxItems: 1000 }),
+      gesture: Type.Optional(Type.String({ maxLength: 80 })),
+    }),
+    status: 200,
+    answer: A.Standing,
+    problems: [404, 409, 422],
+  },
+  'POST /api/projects/{id}/undo': {
+    summary: 'One step back',
+    body: Base,
+    status: 200,
+    answer: Open,
+    problems: [404, 409],
+  },
+  'POST /api/projects/{id}/redo': {
+    summary: 'One step forward',
+    body: Base,
+    status: 200,
+    answer: Open,
+    problems: [404, 409],
+  },
+  'GET /api/projects/{id}/history': {
+    summary: 'Every step ever made, as a tree',
+    status: 200,
+    answer: Type.Array(A.HistoryEntry),
+    problems: [404],
+  },
+  'POST /api/projects/{id}/history': {
+    summary: 'Go to an entry (`entry: null` is the start)',
+    body: shape({ baseRevision, entry: Nullable(Type.String()) }),
+    status: 200,
+    answer: Open,
+    problems: [404, 409],
+  },
+  'PATCH /api/projects/{id}/history/{entry}': {
+    summary: 'Name an entry',
+    body: shape({ name: Nullable(Name) }),
+    status: 204,
+    answer: 'nothing',
+    problems: [404],
+  },
+  'GET /api/projects/{id}/still': {
+    summary: 'The last still of the room, JPEG',
+    status: 200,
+    answer: 'bytes',
+    problems: [404],
+  },
+  'PUT /api/projects/{id}/still': {
+    summary: 'Keep a still for the project’s card, PNG or JPEG',
+    bytes: true,
+    status: 204,
+    answer: 'nothing',
+    problems: [404],
+  },
+
+  'POST /api/uploads': {
+    summary: 'Look at model files before saving anything',
+    files: choiceFields,
+    status: 201,
+    answer: A.Preview,
+    problems: [413, 422, 499],
+  },
+  'POST /api/uploads/{id}': {
+    summary: 'Look again with another scene, unit or up-axis',
+    body: shape(choice),
+    status: 200,
+    answer: A.Preview,
+    problems: [404, 422, 499],
+  },
+  'DELETE /api/uploads/{id}': {
+    summary: 'Throw an upload away',
+    status: 204,
+    answer: 'nothing',
+    problems: [404],
+  },
+  'GET /api/uploads/{id}/mesh': {
+    summary: 'Meshes of the last look',
+    status: 200,
+    answer: 'bytes',
+    problems: [404],
+  },
+
+  'POST /api/projects/{id}/models': {
+    summary: 'Bring a model in: files with optional `unit`, `unitMm`, `upAxis`, `scene`; or JSON naming an `upload`',
+    files: choiceFields,
+    body: shape({ upload: Key, ...choice }),
+    status: 201,
+    answer: A.typed<A.ImportResult>(A.ImportResult),
+    problems: [404, 409, 413, 422, 499],
+  },
+  'GET /api/projects/{id}/models/{model}/mesh': {
+    summary: 'Prepared meshes as a file of arrays: world millimetres, y up',
+    status: 200,
+    answer: 'bytes',
+    problems: [404],
+  },
+  'POST /api/projects/{id}/models/{model}/revision': {
+    summary: 'Bring a changed model in again: what is matched, new, gone or unsure; with `baseRevision` it is done',
+    body: shape({
+      upload: Key,
+      ...choice,
+      decisions: Type.Optional(Type.Record(Type.String({ pattern: '^\\d+$' }), Nullable(Key))),
+      baseRevision: Type.Optional(baseRevision),
+    }),
+    status: 200,
+    answer: A.typed<A.Revision>(A.Revision),
+    problems: [404, 409, 422, 499],
+  },
+  'POST /api/projects/{id}/models/{model}/pictures': {
+    summary: 'Bring missing pictures later',
+    files: Type.Object({ baseRevision: Type.String({ pattern: '^\\d+$' }) }),
+    status: 200,
+    answer: A.PicturesFound,
+    problems: [404, 409, 413, 422],
+  },
+
+  'GET /api/projects/{id}/surfaces/{surface}/sheet': {
+    summary: 'The surface laid flat',
+    status: 200,
+    answer: A.SheetAnswer,
+    problems: [404],
+  },
+  'GET /api/projects/{id}/surfaces/{surface}/pieces': {
+    summary: 'Every piece laid on the surface, with outline, print and tone; empty for a whole picture',
+    status: 200,
+    answer: A.PiecesAnswer,
+    problems: [404],
+  },
+
+  'POST /api/projects/{id}/exports': {
+    summary: 'Write the dressed scene',
+    body: shape({
+      format: oneOf(...EXPORT_FORMATS.map((f) => f.kind)),
+      options: Type.Optional(
+        shape({ pictureSize: Type.Optional(Nullable(Type.Integer({ minimum: 64, maximum: 16384 }))) }),
+      ),
+    }),
+    status: 202,
+    answer: A.Job,
+    problems: [404],
+  },
+  'GET /api/jobs/{id}': { summary: 'State and progress', status: 200, answer: A.Job, problems: [404] },
+  'DELETE /api/jobs/{id}': {
+    summary: 'Cancel, or throw the result away',
+    status: 204,
+    answer: 'nothing',
+    problems: [404],
+  },
+  'GET /api/jobs/{id}/events': {
+    summary: 'The job at every change, as server-sent events',
+    status: 200,
+    answer: 'events',
+    problems: [404],
+  },
+  'GET /api/jobs/{id}/file': { summary: 'The finished file', status: 200, answer: 'bytes', problems: [404] },
+
+  'GET /api/materials': {
+    summary: 'The library, newest versions',
+    status: 200,
+    answer: Type.Array(OneMaterial),
+  },
+  'POST /api/materials': {
+    summary: 'Make a material from JSON, or many from pictures',
+    files: Type.Object({ widthMm: Text, heightMm: Text, ...origin }),
+    body: NewMaterial,
+    status: 201,
+    answer: OneMaterial,
+    filesAnswer: A.MaterialDrop,
+    problems: [409, 413, 422],
+  },
+  'GET /api/materials/{id}': {
+    summary: 'One material (`version=n` for an older one) and where it is used',
+    query: shape({ version: Type.Optional(Type.String({ pattern: '^\\d+$' })) }),
+    status: 200,
+    answer: A.MaterialUsed,
+    problems: [404],
+  },
+  'PATCH /api/materials/{id}': {
+    summary: 'Make its next version',
+    body: MaterialChange,
+    status: 200,
+    answer: OneMaterial,
+    problems: [404],
+  },
+  'DELETE /api/materials/{id}': {
+    summary: 'Take it out of the library',
+    status: 204,
+    answer: 'nothing',
+    problems: [404],
+  },
+  'POST /api/materials/{id}/maps': {
+    summary: 'Put a picture in the place of `role`; every other setting stays',
+    files: Type.Object({ role: Type.String() }),
+    status: 200,
+    answer: OneMaterial,
+    problems: [404, 413, 422],
+  },
+  'GET /api/materials/{id}/file': {
+    summary:
+      'The material as a zip: PNGs named by role and `material.json`; the same zip comes in by POST /api/materials',
+    status: 200,
+    answer: 'bytes',
+    problems: [404],
+  },
+
+  'GET /api/preps': { summary: 'Pictures in prep', status: 200, answer: Type.Array(OnePrep) },
+  'POST /api/preps': {
+    summary: 'Bring pictures; each begins a prep',
+    files: Type.Object(origin),
+    status: 201,
+    answer: Type.Array(OnePrep),
+    problems: [413, 422],
+  },
+  'POST /api/preps/simulated': {
+    summary: 'A photograph by the simulated camera',
+    body: shape({
+      ground: oneOf(...(Object.keys(GROUNDS) as (keyof typeof GROUNDS)[])),
+      seed: Type.Integer({ minimum: 0, maximum: 1e6 }),
+    }),
+    status: 201,
+    answer: OnePrep,
+  },
+  'GET /api/preps/{id}': {
+    summary: 'One prep: its picture, steps and maps',
+    status: 200,
+    answer: OnePrep,
+    problems: [404],
+  },
+  'PATCH /api/preps/{id}': {
+    summary: 'Change it; `baseRevision` must be the newest',
+    body: shape({ baseRevision, ...PrepChange.properties }),
+    status: 200,
+    answer: OnePrep,
+    problems: [404, 409],
+  },
+  'DELETE /api/preps/{id}': { summary: 'Throw it away', status: 204, answer: 'nothing', problems: [404] },
+  'POST /api/preps/{id}/material': {
+    summary: 'Do all steps at full size and put the material into the library; the job’s result names it',
+    status: 202,
+    answer: A.Job,
+    problems: [404],
+  },
+
+  'POST /api/images': {
+    summary: 'Store pictures and say what each is, with the role its name tells',
+    files: Type.Object({}),
+    status: 201,
+    answer: Type.Array(A.NamedImage),
+    problems: [413, 422],
+  },
+  'GET /api/images/{hash}': {
+    summary: 'A picture, at `size` pixels when given',
+    query: shape({ size: Type.Optional(Type.String({ pattern: '^\\d+$' })) }),
+    status: 200,
+    answer: 'bytes',
+    problems: [404],
+  },
+} as const satisfies Record<string, Endpoint>;
+
+export type EndpointName = keyof typeof ENDPOINTS;
+export type EndpointOf<N extends EndpointName> = (typeof ENDPOINTS)[N];
+
+/** What each call answers with. */
+export type Answers = { [N in EndpointName]: AnswerOf<EndpointOf<N>> };
+/** … and what where files were sent. */
+export type FilesAnswers = { [N in EndpointName]: FilesAnswerOf<EndpointOf<N>> };

@@ -1,3 +1,0 @@
-import { describeApi } from '@/server/http/openapi';
-
-export const GET = () => Response.json(describeApi());

@@ -1,9 +1,0 @@
-import { baseRevisionOf } from '@/server/http/baseRevision';
-import { route } from '@/server/http/problem';
-import { undoProject } from '@/server/store/projects';
-
-type Context = { params: Promise<{ id: string }> };
-
-export const POST = route<Context>(async (request, { params }) =>
-  Response.json(await undoProject((await params).id, await baseRevisionOf(request))),
-);

@@ -1,0 +1,235 @@
+import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { sql } from 'kysely';
+import { readRole } from '@/core/material/roles';
+import pkg from '../../../package.json';
+import { bringPictures, importModel, readChoice } from '../importing/importModel';
+import { reviseModel } from '../importing/revising';
+import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importing/uploads';
+import { cancelJob, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
+import { runTask } from '../jobs/pool';
+import { describePieces, describeSheet } from '../laying/sheets';
+import { receiveMaterials, replacePicture } from '../library/materialDrops';
+import {
+  blankMaterial,
+  createMaterial,
+  deleteMaterial,
+  editMaterial,
+  listMaterials,
+  readMaterial,
+  restoreMaterial,
+  whereUsed,
+} from '../library/materials';
+import { writeMaterialZip } from '../library/materialZip';
+import { deletePrep, editPrep, listPreps, readPrep, receivePreps, simulatePrep } from '../prep/preps';
+import { blobSize, streamBlob } from '../store/data';
+import { database, SCHEMA_VERSION } from '../store/database';
+import { serveImage, SERVED, storeImage } from '../store/images';
+import {
+  changeProject,
+  createProject,
+  deleteProject,
+  duplicateProject,
+  goTo,
+  listHistory,
+  listProjects,
+  nameHistoryEntry,
+  readProject,
+  redoProject,
+  restoreProject,
+  undoProject,
+} from '../store/projects';
+import { hasStill, readStill, storeStill } from '../store/stills';
+import { describeApi } from './openapi';
+import { badField, notFound } from './problem';
+import type { Handlers } from './serve';
+
+const FOREVER = 'max-age=31536000, immutable';
+const stream = (from: Readable) => Readable.toWeb(from) as ReadableStream;
+const bytesOf = (bytes: Uint8Array, type: string, caching = 'no-store') =>
+  new Response(new Uint8Array(bytes), { headers: { 'content-type': type, 'cache-control': caching } });
+
+async function preview(upload: Upload, choice: ReturnType<typeof readChoice>, signal: AbortSignal) {
+  const source = { folder: upload.folder, files: upload.files };
+  const found = await runTask('preview', { source, choice }, { signal });
+  return { upload: upload.id, ...found };
+}
+
+/** Server-sent events: the job, at every change. */
+async function jobEvents(id: string, signal: AbortSignal): Promise<Response> {
+  await readJob(id);
+  const left = new AbortController();
+  signal.addEventListener('abort', () => left.abort());
+  const events = new ReadableStream({
+    async start(controller) {
+      const encoder = new TextEncoder();
+      const say = (job: unknown) => controller.enqueue(encoder.encode(`data: ${JSON.stringify(job)}\n\n`));
+      try {
+        await watchJob(id, say, left.signal);
+        if (!left.signal.aborted) controller.close();
+      } catch (error) {
+        controller.error(error);
+      }
+    },
+    cancel: () => left.abort(),
+  });
+  return new Response(events, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' } });
+}
+
+/** What each call does; transport is in `serve.ts`, the work in the folders beside. */
+export const HANDLERS: Handlers = {
+  'GET /api/health': async () => {
+    await sql`select 1`.execute(database());
+    return { status: 'ok', version: pkg.version, schemaVersion: SCHEMA_VERSION };
+  },
+  'GET /api/openapi.json': () => describeApi(),
+
+  'GET /api/projects': ({ query }) => listProjects(query.deleted === 'true', hasStill),
+  'POST /api/projects': ({ body }) =>
+    body.copyOf ? duplicateProject(body.copyOf) : createProject(body.name ?? 'New project'),
+  'GET /api/projects/{id}': ({ params }) => readProject(params.id),
+  'PATCH /api/projects/{id}': async ({ params: { id }, body }) => {
+    if (body.deleted === false) await restoreProject(id);
+    const opened = await readProject(id);
+    if (body.name === undefined) return opened;
+    return changeProject(id, opened.revision, [{ kind: 'setProject', name: body.name }]);
+  },
+  'DELETE /api/projects/{id}': async ({ params, query }) => {
+    await deleteProject(params.id, query.forever === 'true');
+    return undefined;
+  },
+  'POST /api/projects/{id}/changes': async ({ params, body }) => {
+    const { baseRevision, commands, gesture } = body;
+    const { revision, canUndo, canRedo } = await changeProject(params.id, baseRevision, commands, gesture);
+    return { revision, canUndo, canRedo };
+  },
+  'POST /api/projects/{id}/undo': ({ params, body }) => undoProject(params.id, body.baseRevision),
+  'POST /api/projects/{id}/redo': ({ params, body }) => redoProject(params.id, body.baseRevision),
+  'GET /api/projects/{id}/history': ({ params }) => listHistory(params.id),
+  'POST /api/projects/{id}/history': ({ params, body }) => goTo(params.id, body.baseRevision, body.entry),
+  'PATCH /api/projects/{id}/history/{entry}': async ({ params, body }) => {
+    await nameHistoryEntry(params.id, params.entry, body.name);
+    return undefined;
+  },
+  'GET /api/projects/{id}/still': async ({ params }) => bytesOf(await readStill(params.id), 'image/jpeg', 'no-cache'),
+  'PUT /api/projects/{id}/still': async ({ params, request }) => {
+    await storeStill(params.id, new Uint8Array(await request.arrayBuffer()));
+    return undefined;
+  },
+
+  'POST /api/uploads': async ({ upload, request }) => {
+    const found = await preview(upload, readChoice(upload.fields), request.signal);
+    upload.kept = true;
+    return found;
+  },
+  'POST /api/uploads/{id}': async ({ params, body, request }) =>
+    preview(await openUpload(params.id), readChoice(body), request.signal),
+  'DELETE /api/uploads/{id}': async ({ params }) => {
+    await dropUpload((await openUpload(params.id)).id);
+    return undefined;
+  },
+  'GET /api/uploads/{id}/mesh': async ({ params }) =>
+    bytesOf(await readPreviewMesh(params.id), 'application/octet-stream'),
+
+  'POST /api/projects/{id}/models': async ({ params: { id }, body, upload, request }) => {
+    await readProject(id);
+    if (!body) return importModel(id, upload, readChoice(upload.fields), request.signal);
+    return importModel(id, await openUpload(body.upload), readChoice(body), request.signal);
+  },
+  'GET /api/projects/{id}/models/{model}/mesh': async ({ params }) => {
+    const { models } = (await readProject(params.id)).project;
+    if (!Object.hasOwn(models, params.model)) throw notFound('model', params.model);
+    const { mesh } = models[params.model];
+    return new Response(stream(streamBlob(mesh)), {
+      headers: {
+        'content-type': 'application/octet-stream',
+        'content-length': String(await blobSize(mesh)),
+        'cache-control': `private, ${FOREVER}`,
+        etag: `"${mesh}"`,
+      },
+    });
+  },
+  'POST /api/projects/{id}/models/{model}/revision': async ({ params: { id, model }, body }) => {
+    const { upload, decisions = {}, baseRevision = null, ...choice } = body;
+    return reviseModel(id, model, await openUpload(upload), readChoice(choice), decisions, baseRevision);
+  },
+  'POST /api/projects/{id}/models/{model}/pictures': ({ params: { id, model }, upload }) =>
+    bringPictures(id, model, Number(upload.fields.baseRevision), upload),
+
+  'GET /api/projects/{id}/surfaces/{surface}/sheet': ({ params }) => describeSheet(params.id, params.surface),
+  'GET /api/projects/{id}/surfaces/{surface}/pieces': ({ params }) => describePieces(params.id, params.surface),
+
+  'POST /api/projects/{id}/exports': ({ params, body: { format, options } }) =>
+    startExport(params.id, { format, pictureSize: options?.pictureSize ?? null }),
+  'GET /api/jobs/{id}': ({ params }) => readJob(params.id),
+  'DELETE /api/jobs/{id}': async ({ params }) => {
+    await cancelJob(params.id);
+    return undefined;
+  },
+  'GET /api/jobs/{id}/events': ({ params, request }) => jobEvents(params.id, request.signal),
+  'GET /api/jobs/{id}/file': async ({ params }) => {
+    const { at, file, mime, bytes } = await jobFile(params.id);
+    return new Response(stream(createReadStream(at)), {
+      headers: {
+        'content-type': mime,
+        'content-length': String(bytes),
+        'content-disposition': `attachment; filename="${file}"`,
+      },
+    });
+  },
+
+  'GET /api/materials': () => listMaterials(),
+  'POST /api/materials': ({ body, upload }) => {
+    if (!body) return receiveMaterials(upload);
+    const { name, widthMm, heightMm, ...rest } = body;
+    return createMaterial({ ...blankMaterial(name, widthMm, heightMm), ...rest });
+  },
+  'GET /api/materials/{id}': async ({ params: { id }, query }) => {
+    const material = await readMaterial(id, query.version === undefined ? undefined : Number(query.version));
+    return { ...material, usedIn: await whereUsed(id) };
+  },
+  'PATCH /api/materials/{id}': async ({ params: { id }, body: { deleted, ...values } }) => {
+    if (deleted === false) await restoreMaterial(id);
+    return Object.keys(values).length ? editMaterial(id, values) : readMaterial(id);
+  },
+  'DELETE /api/materials/{id}': async ({ params }) => {
+    await deleteMaterial(params.id);
+    return undefined;
+  },
+  'POST /api/materials/{id}/maps': ({ params, upload }) => replacePicture(params.id, upload),
+  'GET /api/materials/{id}/file': async ({ params }) => {
+    const { bytes, file } = await writeMaterialZip(params.id);
+    return new Response(bytes as BodyInit, {
+      headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${file}"` },
+    });
+  },
+
+  'GET /api/preps': () => listPreps(),
+  'POST /api/preps': ({ upload }) => receivePreps(upload),
+  'POST /api/preps/simulated': ({ body }) => simulatePrep(body.ground, body.seed),
+  'GET /api/preps/{id}': ({ params }) => readPrep(params.id),
+  'PATCH /api/preps/{id}': ({ params, body: { baseRevision, ...change } }) => editPrep(params.id, baseRevision, change),
+  'DELETE /api/preps/{id}': async ({ params }) => {
+    await deletePrep(params.id);
+    return undefined;
+  },
+  'POST /api/preps/{id}/material': ({ params }) => startPrep(params.id),
+
+  'POST /api/images': async ({ upload }) => {
+    const stored = [];
+    for (const file of upload.files) {
+      const bytes = await readFile(path.join(upload.folder, file));
+      stored.push({ ...(await storeImage(bytes, file)), ...readRole(file) });
+    }
+    return stored;
+  },
+  'GET /api/images/{hash}': async ({ params, query }) => {
+    const size = query.size === undefined ? null : Number(query.size);
+    if (size !== null && !SERVED.includes(size))
+      throw badField('size', `Pictures are served at ${SERVED.join(', ')} pixels.`);
+    const { bytes, mime } = await serveImage(params.hash, size);
+    return bytesOf(bytes, mime, `public, ${FOREVER}`);
+  },
+};
