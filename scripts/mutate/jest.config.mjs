@@ -1,14 +1,18 @@
 import base from '../../jest.config.mjs';
 
-/** Whose tests see what a folder does, beside its own: what is laid shows the layout, the mapping, the zones. */
-const SEEN_IN = { layout: ['lay'], mapping: ['lay'], variation: ['lay'], zones: ['lay'], lay: ['draw', 'dress'] };
+/** Where else a folder's work is seen, in tests that are fast. */
+const SEEN_IN = {
+  layout: ['lay/ring.test.ts', 'lay/faults.test.ts', 'lay/layouts.test.ts'],
+  mapping: ['lay/arris.test.ts'],
+  zones: ['lay/mask.test.ts'],
+  lay: ['draw/*.test.ts', 'dress/*.test.ts'],
+};
 const folder = process.env.MUTATE_FOLDER;
-const laid = folder in SEEN_IN ? ['<rootDir>/tests/frozen/laid.test.ts'] : [];
 
 export default {
   ...base,
   rootDir: process.cwd(),
-  testMatch: [folder, ...(SEEN_IN[folder] ?? [])].map((f) => `<rootDir>/src/core/${f}/**/*.test.ts`).concat(laid),
+  testMatch: [`${folder}/**/*.test.ts`, ...(SEEN_IN[folder] ?? [])].map((f) => `<rootDir>/src/core/${f}`),
   moduleNameMapper: { ...base.moduleNameMapper, '^fast-check$': '<rootDir>/scripts/mutate/fewExamples.mjs' },
   testTimeout: 60_000,
 };
