@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { defaultFinish, type Material } from '../material/schema';
-import { defaultSpec, layPortions } from '../specification/schema';
+import { layPortions } from '../specification/portions';
+import { defaultSpec } from '../specification/schema';
 import { listFaces, packFaces } from '../mesh/types';
 import { applyCommand, applyCommands, type Command, type CommandKind, type CommandOf } from './commands';
 import { describeCommand } from './describe';

@@ -1,3 +1,4 @@
+import { changedPortions } from '../specification/portions';
 import type { Command } from './commands';
 import type { Project } from './schema';
 
@@ -39,11 +40,8 @@ export function describeCommand(before: Project, c: Command): string {
       const materials = new Map((c.materials ?? []).map((m) => [m.id, m.name]));
       const name = materials.get(after.material) ?? before.materials[after.material]?.name ?? 'material';
       if (!old || old.material !== after.material) return `Lay ${name} on ${on}`;
-      const changed = (['mapping', 'repeat', 'start', 'direction', 'finish'] as const).filter(
-        (p) => JSON.stringify(old[p]) !== JSON.stringify(after[p]),
-      );
-      const words = { mapping: 'mapping', repeat: 'repeat', start: 'start', direction: 'direction', finish: 'finish' };
-      return changed.length ? `Set ${changed.map((p) => words[p]).join(', ')} of ${on}` : `Set ${on}`;
+      const changed = changedPortions(old, after).map((p) => p.label);
+      return changed.length ? `Set ${changed.join(', ')} of ${on}` : `Set ${on}`;
     }
     case 'carveSurface':
       return `Make a surface “${c.into.name}” of picked faces`;

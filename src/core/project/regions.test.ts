@@ -113,4 +113,115 @@ describe('regions of a project', () => {
     // of a spec only what sets it out takes part in the cut
     expect(Object.keys((picture.cuts.at(-1) as { setting: object }).setting)).not.toContain('material');
   });
+
+  test('a surface whose surface is gone has none; one without a material is bare', () => {
+    const p = project(surface('wall'), zone('niche', 0, field));
+    const orphan = { ...p, surfaces: { niche: p.surfaces.niche } };
+    expect(regionsOf(orphan, orphan.surfaces.niche)).toEqual([]);
+    const unknown = project(surface('wall', { spec: { ...surface('x').spec!, material: 'gone' } }));
+    expect(regionsOf(unknown, unknown.surfaces.wall)).toHaveLength(1);
+    const bare = project(surface('wall', { spec: null }));
+    const [region] = regionsOf(bare, bare.surfaces.wall);
+    expect([region.spec, region.colour, region.cuts]).toEqual([null, null, []]);
+  });
+
+  test('what lies beside a picture is a material, a colour or bare', () => {
+    const beside = (
+      rest: { kind: 'material'; material: string } | { kind: 'colour'; colour: string } | { kind: 'bare' },
+    ) => {
+      const once = { fitted: true, rest };
+      const spec = { ...surface('x').spec!, repeat: { own: null, locked: true, once } };
+      const p = project(surface('wall', { spec }));
+      return regionsOf(p, p.surfaces.wall)[1];
+    };
+    expect(beside({ kind: 'colour', colour: '#aabbcc' })).toMatchObject({ spec: null, colour: '#aabbcc' });
+    expect(beside({ kind: 'bare' })).toMatchObject({ spec: null, colour: null });
+    expect(beside({ kind: 'material', material: 'gone' })).toMatchObject({ spec: null, colour: null });
+    const laid = beside({ kind: 'material', material: 'lime' });
+    expect([laid.spec!.material, laid.colour]).toEqual(['lime', null]);
+    expect(laid.spec!.mapping).toEqual(surface('x').spec!.mapping);
+  });
+
+  test('another material beside a picture makes its regions anew', () => {
+    const once = { fitted: true, rest: { kind: 'material' as const, material: 'lime' } };
+    const spec = { ...surface('x').spec!, repeat: { own: null, locked: true, once } };
+    const p = project(surface('wall', { spec }));
+    const before = regionsOf(p, p.surfaces.wall);
+    const newer = after(p, { kind: 'useMaterial', material: oak({ id: 'lime', version: 2, widthMm: 7 }) });
+    expect(regionsOf(newer, newer.surfaces.wall)).not.toBe(before);
+  });
+
+  test('faces that are turned round go with the patches', () => {
+    const p = project(surface('wall'));
+    expect(regionsOf(p, p.surfaces.wall)[0].patches).toEqual([{ faces: [0, 2] }]);
+    const flipped = after(p, { kind: 'flipFaces', part: 'part', faces: [1, 1] });
+    expect(regionsOf(flipped, flipped.surfaces.wall)[0].patches).toEqual([{ faces: [0, 2], flipped: [1, 1] }]);
+  });
+
+  test('a zone lies on its surface’s sheet: that one’s mapping lays it flat', () => {
+    const mapping = { kind: 'box' } as unknown as NonNullable<Surface['spec']>['mapping'];
+    const p = project(surface('wall', { spec: { ...surface('x').spec!, mapping } }), zone('niche', 0, field));
+    const [region] = regionsOf(p, p.surfaces.niche);
+    expect(region.mapping).toEqual(mapping);
+    expect(region.spec!.mapping).toEqual(mapping);
+    expect(region.patches).toEqual([{ faces: [0, 2] }]);
+  });
+
+  describe('at an arris', () => {
+    const at = (arris: 'fold' | 'break' | 'return' | undefined, turnDeg = 0, kind = 'stretcher') => {
+      const own = surface('x').spec!;
+      const layout = kind === 'whole' ? ({ kind: 'whole' } as const) : own.pieces!.layout;
+      const spec = {
+        ...own,
+        direction: { turnDeg, mirrorX: false, mirrorY: false },
+        pieces: { ...own.pieces!, layout, ...(arris ? { arris } : {}) },
+      };
+      const p = project(surface('wall', { spec }));
+      return regionsOf(p, p.surfaces.wall)[0].cuts;
+    };
+
+    test('pieces break or return by their course’s pitch', () => {
+      const ways = ['break', 'return'] as const;
+      for (const how of ways) expect(at(how)).toMatchObject([{ kind: 'arris', how }]);
+      const [cut] = at('break') as { pitchMm: number }[];
+      expect(cut.pitchMm).toBeGreaterThan(0);
+    });
+
+    test('or fold over it, where nothing else is asked or can be done', () => {
+      for (const cuts of [at(undefined), at('fold'), at('break', 45), at('break', 90), at('break', 0, 'whole')])
+        expect(cuts).toEqual([]);
+      expect(at('break', 180)).toHaveLength(1);
+      expect(at('break', -180)).toHaveLength(1);
+    });
+  });
+
+  test('lines of a band become shares of the strip it covers', () => {
+    const tie = (from: number, to: number, lines: number[], pieces = false) => {
+      const own = surface('x').spec!;
+      const spec = {
+        ...own,
+        pieces: pieces ? own.pieces : undefined,
+        repeat: { own: null, locked: true, band: { from, to, lines } },
+      };
+      const p = project(surface('wall', { spec }));
+      return regionsOf(p, p.surfaces.wall)[0].cuts;
+    };
+    expect(tie(0.2, 0.6, [0.1, 0.3, 0.5, 0.7])).toEqual([
+      { kind: 'tie', lines: [expect.closeTo(0.25, 9), expect.closeTo(0.75, 9)] },
+    ]);
+    // whichever way round the band is given
+    expect(tie(0.6, 0.2, [0.3])).toEqual([{ kind: 'tie', lines: [expect.closeTo(0.25, 9)] }]);
+    expect(tie(0.2, 0.6, [0.2, 0.6])).toEqual([]);
+    expect(tie(0.2, 0.6, [])).toEqual([]);
+    expect(tie(0.2, 0.6, [0.3], true)).toEqual([]);
+  });
+
+  test('a border without courses keeps its width; at least a millimetre', () => {
+    const border = { kind: 'border', widthMm: 123, courses: null, edges: null, corners: 'butted' } as const;
+    const p = project(surface('wall'), zone('edge', 0, border));
+    expect(regionsOf(p, p.surfaces.edge)[0].cuts[0]).toMatchObject({ shape: { widthMm: 123 } });
+    const counted = { ...border, courses: 2 };
+    const bare = project(surface('wall'), { ...zone('edge', 0, counted), spec: null });
+    expect(regionsOf(bare, bare.surfaces.edge)[0].cuts[0]).toMatchObject({ shape: { widthMm: 123 } });
+  });
 });

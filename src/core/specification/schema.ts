@@ -93,19 +93,6 @@ export const Spec = Type.Object({
 });
 export type Spec = Static<typeof Spec>;
 
-/** The portions of a spec that can be lifted and laid on their own: the cards of the bench. */
-export const PORTIONS = [
-  'material',
-  'mapping',
-  'repeat',
-  'start',
-  'direction',
-  'pieces',
-  'variation',
-  'finish',
-] as const;
-export type Portion = (typeof PORTIONS)[number];
-
 export const defaultSpec = (material: string): Spec => ({
   material,
   mapping: { kind: 'flat', direction: 'auto' },
@@ -114,16 +101,6 @@ export const defaultSpec = (material: string): Spec => ({
   direction: { turnDeg: 0, mirrorX: false, mirrorY: false },
   finish: {},
 });
-
-/** Lays the chosen portions of `from` over `onto`. A bare surface takes defaults for what is not chosen. */
-export function layPortions(onto: Spec | null, from: Spec, portions: readonly Portion[]): Spec {
-  const base = { ...(onto ?? defaultSpec(from.material)) };
-  const chosen = Object.fromEntries(portions.map((p) => [p, from[p]]));
-  const laid: Spec = { ...base, ...chosen };
-  // what the lifted spec does not have is taken away, not set to nothing
-  for (const p of ['pieces', 'variation'] as const) if (laid[p] === undefined) delete laid[p];
-  return laid;
-}
 
 /** The spec lies in pieces, not as one whole picture. */
 export type SpecInPieces = Spec & { pieces: PiecesSpec };

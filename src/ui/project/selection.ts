@@ -1,8 +1,8 @@
 'use client';
 
 import { create } from 'zustand';
-import type { Portion, Spec } from '@/core/specification/schema';
-import { PORTIONS } from '@/core/specification/schema';
+import { type Portion, PORTIONS } from '@/core/specification/portions';
+import type { Spec } from '@/core/specification/schema';
 
 interface Lifted {
   spec: Spec;
@@ -87,7 +87,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   hover: (hovered) => {
     if (get().hovered !== hovered) set({ hovered });
   },
-  lift: (spec, from) => set({ lifted: { spec, from, portions: get().lifted?.portions ?? [...PORTIONS] } }),
+  lift: (spec, from) => set({ lifted: { spec, from, portions: get().lifted?.portions ?? PORTIONS.map((p) => p.key) } }),
   setPortions: (portions) => {
     const { lifted } = get();
     if (lifted) set({ lifted: { ...lifted, portions } });

@@ -3,6 +3,7 @@
 import { type Remote, wrap } from 'comlink';
 import { type Region, regionsOf } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
+import { PORTIONS } from '@/core/specification/portions';
 import { materialsOf, type Spec } from '@/core/specification/schema';
 import { urlOf } from '../shared/api';
 import type { LaidRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
@@ -55,14 +56,13 @@ export function uncutRequest(project: Project, region: Region, cuts = region.cut
   return { key: `${key}#${JSON.stringify(cuts)}`, meshes, source: { ...source, cuts } };
 }
 
-/** The portions of a spec that pieces depend on. */
-const PORTIONS_OF_PIECES = ['material', 'mapping', 'repeat', 'start', 'direction', 'pieces', 'variation'] as const;
-
 /** What the worker needs to lay the pieces of a region: finish and light need no new ones. */
 export function laidRequest(project: Project, region: Region, spec: Spec): LaidRequest {
   const sheet = sheetRequest(project, region);
   const materials = Object.fromEntries(materialsOf(spec).map((id) => [id, project.materials[id]]));
-  const parts = [...PORTIONS_OF_PIECES.map((p) => spec[p]), ...Object.values(materials)].map(numberOf);
+  const parts = [...PORTIONS.filter((p) => p.decidesPieces).map((p) => spec[p.key]), ...Object.values(materials)].map(
+    numberOf,
+  );
   const { id, colour } = region;
   return { key: `${sheet.key}#${parts.join()}`, sheet, region: { id, colour, spec, ...sheet.source }, materials };
 }

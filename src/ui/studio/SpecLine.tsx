@@ -3,22 +3,13 @@
 import { Copy, HandGrab, PaintRoller } from 'lucide-react';
 import { toast } from 'sonner';
 import { lineText, specLine } from '@/core/specification/line';
-import { type Portion, PORTIONS } from '@/core/specification/schema';
+import { type Portion, PORTIONS } from '@/core/specification/portions';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { Menu } from '../shared/Menu';
 import { laySpec } from './lay';
 
-const CARD_OF: Record<Portion, string> = {
-  material: 'material',
-  mapping: 'mapping',
-  repeat: 'repeat',
-  start: 'start',
-  direction: 'start',
-  pieces: 'pieces',
-  variation: 'variation',
-  finish: 'finish',
-};
+const cardOf = (portion: Portion) => PORTIONS.find((p) => p.key === portion)!.card;
 
 export function jumpToCard(card: string): void {
   const element = document.getElementById(`card-${card}`);
@@ -51,7 +42,7 @@ export function SpecLine() {
           <>
             {parts.map((p, i) =>
               p.portion ? (
-                <button key={i} type="button" className="spec-word" onClick={() => jumpToCard(CARD_OF[p.portion!])}>
+                <button key={i} type="button" className="spec-word" onClick={() => jumpToCard(cardOf(p.portion!))}>
                   {p.text}
                 </button>
               ) : (
@@ -99,17 +90,21 @@ export function SpecLine() {
             {(close) => (
               <div className="w-52 p-1">
                 <p className="quiet px-1 pb-1 text-2xs">Lifted from {lifted.from}</p>
-                {PORTIONS.map((p) => (
-                  <label key={p} className="flex h-6 items-center gap-2 px-1 capitalize">
+                {PORTIONS.map(({ key, label }) => (
+                  <label key={key} className="flex h-6 items-center gap-2 px-1 capitalize">
                     <input
                       type="checkbox"
                       className="checkbox checkbox-xs"
-                      checked={lifted.portions.includes(p)}
+                      checked={lifted.portions.includes(key)}
                       onChange={(e) =>
-                        setPortions(PORTIONS.filter((q) => (q === p ? e.target.checked : lifted.portions.includes(q))))
+                        setPortions(
+                          PORTIONS.map((p) => p.key).filter((p) =>
+                            p === key ? e.target.checked : lifted.portions.includes(p),
+                          ),
+                        )
                       }
                     />
-                    {p}
+                    {label}
                   </label>
                 ))}
                 <button type="button" className="tool w-full" onClick={() => (setLaying(!laying), close())}>

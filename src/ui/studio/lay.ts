@@ -1,7 +1,8 @@
 import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
-import { defaultSpec, layPortions, type Portion, type Spec } from '@/core/specification/schema';
+import { layPortions, type Portion } from '@/core/specification/portions';
+import { defaultSpec, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING, type MappingSpec } from '@/core/mapping/schema';
 import { useProject } from '../project/projectStore';
 import { adviceFor } from './useSuggestions';

@@ -1,0 +1,194 @@
+import { FINISHES, type Material } from '../material/schema';
+import { layoutOf, type Layouts } from '../layout/registry';
+import { mappingOf, type Mappings } from '../mapping/registry';
+import { type LengthUnit, trimNumber } from '../units/length';
+import { defaultSpec, liesInPieces, type Spec } from './schema';
+
+/** What a portion is put into words with. */
+export interface About {
+  spec: Spec;
+  material: Material;
+  unit: LengthUnit;
+  /** A length in the project's unit. */
+  length: Length;
+  layouts?: Layouts;
+  mappings?: Mappings;
+}
+
+/** A portion of a spec, which can be lifted and laid on its own: everything that is known of it but its card. */
+export interface PortionDefinition<K extends keyof Spec = keyof Spec> {
+  key: K;
+  /** The card of the bench on which it is set. */
+  card: string;
+  /** As the history names it: “Set start of Hall floor”. */
+  label: string;
+  /** Where pieces come to lie depends on it; finish and light do not. */
+  decidesPieces: boolean;
+  /** Said before its words in the spec line. */
+  lead: string;
+  /** Its words in the spec line; null where it has no say. */
+  words(about: About): string | null;
+}
+
+const portion = <const K extends keyof Spec>(definition: PortionDefinition<K>) => definition;
+
+const DATUM_WORDS = {
+  corner: 'the lower left corner',
+  centre: 'the centre',
+  part: 'the part’s origin',
+  world: 'the world’s origin',
+  level: 'the level',
+} as const;
+
+type Length = (mm: number, withUnit?: boolean) => string;
+
+function repeatWords(spec: Spec, material: Material, length: Length, unit: LengthUnit): string {
+  const { own, once, band } = spec.repeat;
+  const inPieces = liesInPieces(spec);
+  const size = own ?? material;
+  const text = `${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${own ? '' : ' as the material'}`;
+  if (inPieces) return `picture ${text}`;
+  const percent = (v: number) => Math.round(v * 1000) / 10;
+  if (band)
+    return (
+      `a band of its picture, ${percent(band.from)} to ` +
+      `${percent(band.to)}% of the height, ${length(size.widthMm)} long`
+    );
+  return `${once ? 'one picture' : 'repeat'} ${once?.fitted ? 'as large as there is room' : text}`;
+}
+
+function piecesWords(spec: Spec, length: Length, layouts?: Layouts): string {
+  const { layout, joint, mix } = spec.pieces!;
+  const size = (a: number, b?: number) => (b === undefined ? length(a) : `${length(a, false)} × ${length(b)}`);
+  const mixed = mix.entries.filter((e) => e.on).length;
+  const joints =
+    joint.alongMm === joint.acrossMm
+      ? length(joint.acrossMm)
+      : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`;
+  const { cells, describe } = layoutOf(layout, layouts);
+  const arranged = `${describe(layout, size)}${cells === 'laid' ? `, joints ${joints}` : ''}`;
+  return `${arranged}${mixed ? `, with ${mixed} more ${mixed === 1 ? 'material' : 'materials'}` : ''}`;
+}
+
+function variationWords({ variation }: Spec): string {
+  if (variation && !variation.on) return 'no variation';
+  const pins = variation?.pins.length ?? 0;
+  return `shuffle ${variation?.shuffle ?? 1}${pins ? `, ${pins} pinned` : ''}`;
+}
+
+function startWords(spec: Spec, length: (mm: number) => string): string {
+  if (spec.repeat.once?.fitted) return 'fitted into the middle';
+  const { datum, level, xMm, yMm } = spec.start;
+  const from = datum === 'level' && level ? `level ${length(level.heightMm)}` : DATUM_WORDS[datum];
+  const steps = [
+    xMm ? `${length(Math.abs(xMm))} ${xMm > 0 ? 'right' : 'left'}` : '',
+    yMm ? `${length(Math.abs(yMm))} ${yMm > 0 ? 'up' : 'down'}` : '',
+  ].filter(Boolean);
+  return steps.length ? `${steps.join(' and ')} from ${from}` : `at ${from}`;
+}
+
+function directionWords(spec: Spec): string {
+  const { turnDeg, mirrorX, mirrorY } = spec.direction;
+  const mirror =
+    mirrorX && mirrorY
+      ? ', mirrored both ways'
+      : mirrorX
+        ? ', mirrored left to right'
+        : mirrorY
+          ? ', mirrored top to bottom'
+          : '';
+  return `turned ${trimNumber(turnDeg, 2)}°${mirror}`;
+}
+
+function finishWords(spec: Spec, material: Material, length: (mm: number) => string): string {
+  const kind = FINISHES[spec.finish.kind ?? material.finish.kind].label.toLowerCase();
+  const relief = spec.finish.reliefMm ?? material.finish.reliefMm;
+  return relief > 0 ? `${kind}, relief ${length(relief)}` : kind;
+}
+
+/** All portions of a spec, in the order in which the spec line says them. */
+export const PORTIONS = [
+  portion({
+    key: 'material',
+    card: 'material',
+    label: 'material',
+    decidesPieces: true,
+    lead: ' is laid in ',
+    words: ({ material }) => material.name,
+  }),
+  portion({
+    key: 'pieces',
+    card: 'pieces',
+    label: 'pieces',
+    decidesPieces: true,
+    lead: ', ',
+    words: (about) => (liesInPieces(about.spec) ? piecesWords(about.spec, about.length, about.layouts) : null),
+  }),
+  portion({
+    key: 'repeat',
+    card: 'repeat',
+    label: 'repeat',
+    decidesPieces: true,
+    lead: ', ',
+    words: ({ spec, material, length, unit }) => repeatWords(spec, material, length, unit),
+  }),
+  portion({
+    key: 'mapping',
+    card: 'mapping',
+    label: 'mapping',
+    decidesPieces: true,
+    lead: ', mapped ',
+    words: ({ spec, mappings }) => mappingOf(spec.mapping, mappings).describe(spec.mapping),
+  }),
+  portion({
+    key: 'start',
+    card: 'start',
+    label: 'start',
+    decidesPieces: true,
+    lead: ', starting ',
+    words: ({ spec, length }) => startWords(spec, length),
+  }),
+  portion({
+    key: 'direction',
+    card: 'start',
+    label: 'direction',
+    decidesPieces: true,
+    lead: ', ',
+    words: ({ spec }) => directionWords(spec),
+  }),
+  portion({
+    key: 'variation',
+    card: 'variation',
+    label: 'variation',
+    decidesPieces: true,
+    lead: ', ',
+    words: ({ spec }) => (liesInPieces(spec) ? variationWords(spec) : null),
+  }),
+  portion({
+    key: 'finish',
+    card: 'finish',
+    label: 'finish',
+    decidesPieces: false,
+    lead: ', ',
+    words: ({ spec, material, length }) => finishWords(spec, material, length),
+  }),
+] as const;
+
+export type Portion = (typeof PORTIONS)[number]['key'];
+
+/** Every property of a spec is a portion: one that has no definition does not compile. */
+type Missing = Exclude<keyof Spec, Portion>;
+const _complete: Missing extends never ? true : Missing = true;
+
+/** Lays the chosen portions of `from` over `onto`. A bare surface takes defaults for what is not chosen. */
+export function layPortions(onto: Spec | null, from: Spec, portions: readonly Portion[]): Spec {
+  const base = { ...(onto ?? defaultSpec(from.material)) };
+  // what the lifted spec does not have is taken away, not set to nothing
+  const had = portions.filter((p) => from[p] !== undefined);
+  for (const p of portions) if (from[p] === undefined) delete (base as Partial<Spec>)[p];
+  return { ...base, ...Object.fromEntries(had.map((p) => [p, from[p]])) };
+}
+
+/** Portions in which two specs differ. */
+export const changedPortions = (before: Spec, after: Spec) =>
+  PORTIONS.filter(({ key }) => JSON.stringify(before[key]) !== JSON.stringify(after[key]));
