@@ -116,6 +116,29 @@ test('faces lean to all sides, never beyond the limit', () => {
   expect(show(varied({ tiltDeg: 0 })).leanAlong).toBe(0);
 });
 
+test('a grain that runs up the picture runs along the piece', () => {
+  const grain = { ...small, grain: 'y' as const };
+  for (const rest of [{}, { flipAlong: true }]) {
+    const a = show(varied(rest, [grain]), 1, 2);
+    expect(Math.abs(a.uAlong * 2000)).toBeLessThan(1e-12);
+    expect(Math.abs(a.vAlong * 1000)).toBeCloseTo(1, 12);
+    expect(a.uAcross * 2000).toBeCloseTo(-1, 12);
+  }
+  const larger = show(varied({ sizePercent: { from: 200, to: 200 } }, [grain]), 1, 2);
+  expect(larger.vAlong * 1000).toBeCloseTo(0.5, 12);
+  expect(larger.uAcross * 2000).toBeCloseTo(-0.5, 12);
+});
+
+test('a piece too large for its leaf shows the picture as much larger', () => {
+  const leafy = { ...small, seamless: false, leaves: { columns: 20, rows: 1, insetMm: 0 } };
+  for (const rest of [{}, { flipAcross: true }]) {
+    const a = show(varied(rest, [leafy]), 1, 2);
+    // 200 long in a leaf of 100
+    expect(a.uAlong * 2000).toBeCloseTo(0.5, 12);
+    expect(Math.abs(a.vAcross * 1000)).toBeCloseTo(0.5, 12);
+  }
+});
+
 describe('many at once', () => {
   const cells = (count: number): Cells =>
     ({

@@ -136,6 +136,60 @@ describe('pins and deals', () => {
     expect([rows.seed[0], rows.print[0]]).toEqual([again.seedOf(2, 3), again.printOf(2, 3)]);
   });
 
+  test('with prints in plenty, a neighbour gives way to a print that is pinned', () => {
+    // pinned to a print of the neighbours' own class
+    for (const print of [0, 4, 38, 40]) {
+      let gaveWay = 0;
+      for (let shuffle = 0; shuffle < 300; shuffle++) {
+        const bare = open(40, { shuffle });
+        const dealer = open(40, { shuffle, pins: [{ ...pin, print }] });
+        for (const [c, i] of [
+          [1, 3],
+          [3, 3],
+          [2, 2],
+          [2, 4],
+        ] as const) {
+          const own = dealer.printOf(c, i);
+          expect(own).not.toBe(print % 40);
+          // another of its own class, and only where it must
+          expect(own % 2).toBe(0);
+          expect(own).toBeLessThan(40);
+          expect(own).toBeGreaterThanOrEqual(0);
+          if (bare.printOf(c, i) === print % 40) gaveWay++;
+          else expect(own).toBe(bare.printOf(c, i));
+        }
+      }
+      expect(gaveWay).toBeGreaterThan(10);
+    }
+  });
+
+  test('but not to one of another material', () => {
+    const mix: MixSpec = { by: 'course', entries: [entry({ every: 2 })] };
+    let same = 0;
+    for (let shuffle = 0; shuffle < 200; shuffle++) {
+      const dealer = open([40, 40], { shuffle, pins: [{ ...pin, print: 0 }] }, mix);
+      const bare = open([40, 40], { shuffle }, mix);
+      // the course above is of the main material, the pinned one of the other
+      expect(dealer.printOf(3, 3)).toBe(bare.printOf(3, 3));
+      if (dealer.printOf(3, 3) === 0) same++;
+      expect(dealer.printOf(2, 4)).not.toBe(0);
+    }
+    expect(same).toBeGreaterThan(0);
+  });
+
+  test('two pins beside one piece: it takes neither', () => {
+    const pins = [
+      { course: 1, index: 3, print: 0, seed: 1 },
+      { course: 2, index: 4, print: 2, seed: 2 },
+    ];
+    for (let shuffle = 0; shuffle < 300; shuffle++)
+      for (const distinct of [5, 40]) {
+        const dealer = open(distinct, { shuffle, pins });
+        // (2, 3) touches both; its own class is the other one where prints are many
+        expect([0, 2]).not.toContain(dealer.printOf(2, 3));
+      }
+  });
+
   test('pins of pieces elsewhere change nothing', () => {
     const [bare, pinned] = [open(40), open(40, { pins: [{ ...pin, course: 900 }] })];
     for (const [c, i] of places) expect(pinned.printOf(c, i)).toBe(bare.printOf(c, i));
@@ -161,7 +215,7 @@ describe('mixes', () => {
   });
 
   test('shares beyond the whole are drawn in proportion', () => {
-    const [main, first, second] = countOf(share(1, 3).entries.length ? share(0.5, 1) : noMix());
+    const [main, first, second] = countOf(share(0.5, 1));
     expect(main).toBe(0);
     expect(first).toBeCloseTo(1 / 3, 1);
     expect(second).toBeCloseTo(2 / 3, 1);
