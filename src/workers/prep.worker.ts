@@ -6,8 +6,10 @@ import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/co
 import { findPeriod, type Period } from '@/core/picture/period';
 import type { Raster } from '@/core/picture/raster';
 import { deriveMaps, type MadeMap } from '@/core/prep/maps';
-import { runSteps, type Stage, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
-import type { Derived, Step } from '@/core/prep/schema';
+import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
+import type { Derived } from '@/core/prep/schema';
+import type { Step } from '@/core/prep/steps/registry';
+import type { Stage } from '@/core/prep/steps/step';
 import { PASSED_OVER } from './passedOver';
 
 /** A picture to be shown: four bytes a pixel. */

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import type { Prep, Step } from '../../src/core/prep/schema';
+import type { Prep } from '../../src/core/prep/schema';
+import type { Step } from '../../src/core/prep/steps/registry';
 import { addStep, dragHandle, photograph, picturePlaces, settled, stepHistory, useDraft } from '../fixtures';
 
 const get = async <T>(page: Page, url: string) => (await (await page.request.get(url, { maxRetries: 3 })).json()) as T;

@@ -1,14 +1,15 @@
 import { takePhotograph, GROUNDS, plainShot } from '../picture/camera';
 import { blankRaster, WHITE } from '../picture/raster';
 import { deriveMaps, MAP_PRESETS } from './maps';
-import { runSteps, shareAt, type StageCache, StepError } from './run';
-import { FIRST_STEPS, type Step, type StepKind } from './schema';
+import { runSteps, type StageCache, StepError } from './run';
+import { shareAt } from './steps/mask';
+import { type Step, type StepKind, stepOf } from './steps/registry';
 
 const shot = { ...plainShot, widthPx: 320, heightPx: 240, ruleMm: 0 };
 const { raster } = takePhotograph(GROUNDS.plaster.ground, shot);
 let count = 0;
 const step = <K extends StepKind>(kind: K, change: object = {}): Step =>
-  ({ id: `s${count++}`, on: true, mask: null, ...FIRST_STEPS[kind], ...change }) as unknown as Step;
+  ({ id: `s${count++}`, on: true, mask: null, ...stepOf({ kind }).first, ...change }) as unknown as Step;
 const sizeOf = (steps: Step[], ppi: number | null = null) => {
   const { raster: r, mmPerPx } = runSteps(raster, ppi, steps).stage;
   return mmPerPx && [r.width * mmPerPx[0], r.height * mmPerPx[1]].map((mm) => Math.round(mm * 1e6) / 1e6);

@@ -2,7 +2,7 @@
 
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
-import type { Step } from '@/core/prep/schema';
+import type { Step } from '@/core/prep/steps/registry';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';

@@ -6,7 +6,8 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { GROUNDS } from '@/core/picture/camera';
-import { type Prep, STEP_LABELS } from '@/core/prep/schema';
+import type { Prep } from '@/core/prep/schema';
+import { stepOf } from '@/core/prep/steps/registry';
 import { useLibraryRefresh } from '../materials/useLibrary';
 import type { Job } from '@/api/answers';
 import { call, imageUrl, messageOf, sendFiles } from '../shared/api';
@@ -219,7 +220,7 @@ function Progress({ prep, work: { busy, at, stopped, stop, goOn } }: { prep: Pre
   return (
     <span role="status" className="quiet flex items-center gap-1 text-2xs">
       <LoaderCircle size={12} className="animate-spin" />{' '}
-      {step ? `${STEP_LABELS[step.kind]}, step ${at + 1} of ${prep.steps.length}` : 'Working'}
+      {step ? `${stepOf(step).label}, step ${at + 1} of ${prep.steps.length}` : 'Working'}
       <button type="button" className="tool px-1" onClick={stop}>
         Stop
       </button>

@@ -1,28 +1,15 @@
 'use client';
 
 import { ArrowDown, ArrowUp, Eye, EyeOff, Plus, Trash2, TriangleAlert } from 'lucide-react';
-import { STACKS, type Step, STEP_LABELS, type StepKind } from '@/core/prep/schema';
-import { formatLength } from '@/core/units/length';
+import { STACKS } from '@/core/prep/schema';
+import { type Step, type StepKind, stepOf, STEPS } from '@/core/prep/steps/registry';
 import type { PrepRun } from '@/workers/prep.worker';
 import { Menu } from '../shared/Menu';
 import { newStep, usePrep } from './prepStore';
 import { StepFields } from './fields/StepFields';
 
-const KINDS = Object.keys(STEP_LABELS) as StepKind[];
-/** The order in which steps are usually done; a new one goes in after those that come before it. */
-const ORDER: StepKind[] = ['corners', 'turn', 'size', 'crop', 'even', 'colour', 'seamless', 'heal', 'resize'];
-
-const WHAT: Record<StepKind, string> = {
-  size: 'how large the picture is: by a line, by pieces, typed',
-  corners: 'four corners of a known rectangle',
-  turn: 'the grain level or upright, found or by hand',
-  crop: 'to what is wanted; to whole periods',
-  even: 'large light and dark, drifts of colour',
-  colour: 'exposure, warmth, saturation, levels',
-  seamless: 'so that it closes on itself',
-  heal: 'patch, copy, paint or sharpen by hand',
-  resize: 'to a power of two, or pixels per millimetre',
-};
+/** A new one goes in after those that usually come before it. */
+const ORDER = STEPS.map((d) => d.kind);
 
 /** Everything done to the picture, in order: each step can be switched off, moved and edited at any time. */
 export function StepStack({ run }: { run: PrepRun | null }) {
@@ -78,15 +65,15 @@ export function StepStack({ run }: { run: PrepRun | null }) {
                 </button>
               ))}
               <hr className="hair my-1" />
-              {KINDS.map((k) => (
+              {STEPS.map(({ kind: k, label, what }) => (
                 <button
                   key={k}
                   type="button"
                   className="tool h-auto w-full items-baseline py-1"
                   onClick={() => (add(k), close())}
                 >
-                  <span className="w-24 shrink-0 text-left">{STEP_LABELS[k]}</span>{' '}
-                  <span className="quiet text-left text-2xs">{WHAT[k]}</span>
+                  <span className="w-24 shrink-0 text-left">{label}</span>{' '}
+                  <span className="quiet text-left text-2xs">{what}</span>
                 </button>
               ))}
             </div>
@@ -134,14 +121,14 @@ export function StepStack({ run }: { run: PrepRun | null }) {
                   onClick={() => look(open ? null : s.id)}
                 >
                   <span className="num quiet mr-1.5 text-2xs">{i + 1}</span>
-                  {STEP_LABELS[s.kind]} <span className="quiet num text-2xs font-normal">{brief(s)}</span>
+                  {stepOf(s).label} <span className="quiet num text-2xs font-normal">{stepOf(s).brief(s)}</span>
                 </button>
                 {failed && <TriangleAlert size={13} className="text-error" />}
                 <button
                   type="button"
                   className="tool px-1"
                   disabled={i === 0}
-                  aria-label={`Move ${STEP_LABELS[s.kind]} up`}
+                  aria-label={`Move ${stepOf(s).label} up`}
                   title="Earlier"
                   onClick={() => move(i, -1)}
                 >
@@ -151,7 +138,7 @@ export function StepStack({ run }: { run: PrepRun | null }) {
                   type="button"
                   className="tool px-1"
                   disabled={i === steps.length - 1}
-                  aria-label={`Move ${STEP_LABELS[s.kind]} down`}
+                  aria-label={`Move ${stepOf(s).label} down`}
                   title="Later"
                   onClick={() => move(i, 1)}
                 >
@@ -161,7 +148,7 @@ export function StepStack({ run }: { run: PrepRun | null }) {
                   type="button"
                   className="tool px-1"
                   aria-pressed={s.on}
-                  aria-label={`${s.on ? 'Switch off' : 'Switch on'} ${STEP_LABELS[s.kind]}`}
+                  aria-label={`${s.on ? 'Switch off' : 'Switch on'} ${stepOf(s).label}`}
                   title={s.on ? 'Switch off' : 'Switch on'}
                   onClick={() => set(steps.map((x) => (x.id === s.id ? { ...x, on: !x.on } : x)))}
                 >
@@ -170,7 +157,7 @@ export function StepStack({ run }: { run: PrepRun | null }) {
                 <button
                   type="button"
                   className="tool px-1"
-                  aria-label={`Remove ${STEP_LABELS[s.kind]}`}
+                  aria-label={`Remove ${stepOf(s).label}`}
                   title="Remove"
                   onClick={() => set(steps.filter((x) => x.id !== s.id))}
                 >
@@ -208,29 +195,4 @@ export function StepStack({ run }: { run: PrepRun | null }) {
       </ol>
     </section>
   );
-}
-
-function brief(s: Step): string {
-  switch (s.kind) {
-    case 'size':
-      return s.by.kind === 'line'
-        ? formatLength(s.by.lengthMm, 'mm')
-        : s.by.kind === 'count'
-          ? `${s.by.count} of ${formatLength(s.by.pieceMm, 'mm')}`
-          : s.by.kind === 'typed'
-            ? `${formatLength(s.by.widthMm, 'mm')} wide`
-            : `${s.by.pixelsPerInch} px/in`;
-    case 'corners':
-      return `${formatLength(s.widthMm, 'mm', { withUnit: false })} × ${formatLength(s.heightMm, 'mm')}`;
-    case 'turn':
-      return `${s.turnDeg}°`;
-    case 'even':
-      return `over ${formatLength(s.radiusMm, 'mm')}`;
-    case 'seamless':
-      return s.mode === 'period' ? 'on whole periods' : s.mode === 'mirror' ? 'mirrored' : 'blended';
-    case 'heal':
-      return `${s.strokes.length} ${s.strokes.length === 1 ? 'stroke' : 'strokes'}`;
-    default:
-      return '';
-  }
 }

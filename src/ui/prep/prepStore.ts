@@ -2,14 +2,9 @@
 
 import { toast } from 'sonner';
 import { create } from 'zustand';
-import {
-  FIRST_STEPS,
-  type Prep,
-  type PrepChange,
-  type Step,
-  type StepKind,
-  type StrokeSchema,
-} from '@/core/prep/schema';
+import type { Prep, PrepChange } from '@/core/prep/schema';
+import type { StrokeSchema } from '@/core/prep/steps/heal';
+import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
 import type { Blotch } from '@/core/picture/judge';
 import { call, ApiProblem, messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
@@ -148,7 +143,7 @@ export const usePrep = create<PrepState>((set, get) => {
 
 /** A new step of a kind, to be put where it belongs. */
 export const newStep = <K extends StepKind>(kind: K): Step =>
-  ({ id: newId('step'), on: true, mask: null, ...FIRST_STEPS[kind] }) as unknown as Step;
+  ({ id: newId('step'), on: true, mask: null, ...stepOf({ kind }).first }) as unknown as Step;
 
 /** The stroke that patches a blotch from end to end. */
 export const patchOf = ({ ends, radius }: Blotch): Static<typeof StrokeSchema> => ({

@@ -1,6 +1,7 @@
 'use client';
 
-import type { Mask, Step } from '@/core/prep/schema';
+import type { Mask } from '@/core/prep/steps/mask';
+import type { Step } from '@/core/prep/steps/registry';
 import { Select } from '../../shared/fields';
 import { type Change, share } from './common';
 

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Step } from '@/core/prep/schema';
+import type { Step } from '@/core/prep/steps/registry';
 import { Select } from '../../shared/fields';
 import { ValueField } from '../../shared/ValueField';
 import { length, type Of } from './common';

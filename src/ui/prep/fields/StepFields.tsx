@@ -1,6 +1,6 @@
 'use client';
 
-import type { Step } from '@/core/prep/schema';
+import type { Step } from '@/core/prep/steps/registry';
 import type { PrepRun } from '@/workers/prep.worker';
 import type { Change } from './common';
 import { ColourFields, EvenFields } from './ColourFields';

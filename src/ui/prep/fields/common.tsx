@@ -1,6 +1,6 @@
 'use client';
 
-import type { Step, StepKind } from '@/core/prep/schema';
+import type { Step, StepKind } from '@/core/prep/steps/registry';
 import type { PrepRun } from '@/workers/prep.worker';
 import { ValueField } from '../../shared/ValueField';
 

@@ -1,0 +1,63 @@
+import { Type } from '@sinclair/typebox';
+import type { Vec2 } from '../../geometry/vec';
+import { RepeatLength } from '../../material/schema';
+import { findHomography, isQuadrangle, straighten } from '../../picture/straighten';
+import { formatLength } from '../../units/length';
+import { defineStep, MOST_PIXELS, Place } from './step';
+
+/** Four corners, clockwise from the upper left, become a rectangle of the size given. */
+export const corners = defineStep(
+  'corners',
+  {
+    corners: Type.Array(Place, { minItems: 4, maxItems: 4 }),
+    widthMm: RepeatLength,
+    heightMm: RepeatLength,
+  },
+  {
+    label: 'Four corners',
+    what: 'four corners of a known rectangle',
+    first: {
+      corners: [
+        [0.06, 0.06],
+        [0.94, 0.06],
+        [0.94, 0.94],
+        [0.06, 0.94],
+      ],
+      widthMm: 1000,
+      heightMm: 750,
+    },
+    brief: ({ widthMm, heightMm }) =>
+      `${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
+    run({ raster: r }, step, { fail }) {
+      if (!isQuadrangle(step.corners))
+        fail('the four corners cross or lie on a line; set them clockwise from the upper left.');
+      const pixels = step.corners.map(([x, y]): Vec2 => [x * r.width, y * r.height]);
+      const side = (a: number, b: number) => Math.hypot(pixels[a][0] - pixels[b][0], pixels[a][1] - pixels[b][1]);
+      // as many pixels as the longer of two opposite sides has: nothing is lost
+      const density = Math.max(
+        Math.max(side(0, 1), side(2, 3)) / step.widthMm,
+        Math.max(side(1, 2), side(3, 0)) / step.heightMm,
+      );
+      const [width, height] = [Math.round(step.widthMm * density), Math.round(step.heightMm * density)];
+      if (width < 8 || height < 8) fail('the corners lie too near to each other.');
+      if (width * height > MOST_PIXELS)
+        fail(`it would come to ${width} × ${height} pixels; at most 8192 × 8192 are made. Crop first.`);
+      const h =
+        findHomography(
+          [
+            [0, 0],
+            [width, 0],
+            [width, height],
+            [0, height],
+          ],
+          pixels,
+        ) ?? fail('three of the corners lie on a line.');
+      return {
+        raster: straighten(r, h, width, height),
+        mmPerPx: [step.widthMm / width, step.heightMm / height],
+        closes: { across: false, down: false },
+        seam: null,
+      };
+    },
+  },
+);

@@ -1,0 +1,44 @@
+import { Type } from '@sinclair/typebox';
+import type { Vec2 } from '../../geometry/vec';
+import { powerOfTwo, resize as resized } from '../../picture/resize';
+import { defineStep, MOST_PIXELS } from './step';
+
+/** To pixels per millimetre, or to powers of two; the true size stays. */
+export const resize = defineStep(
+  'resize',
+  {
+    to: Type.Union([
+      Type.Object({ kind: Type.Literal('density'), pxPerMm: Type.Number({ exclusiveMinimum: 0, maximum: 1000 }) }),
+      Type.Object({ kind: Type.Literal('powerOfTwo') }),
+    ]),
+  },
+  {
+    label: 'Resize',
+    what: 'to a power of two, or pixels per millimetre',
+    first: { to: { kind: 'powerOfTwo' } },
+    brief: () => '',
+    run(stage, { to }, { fail, remark, scale }) {
+      const { raster: r, mmPerPx, closes } = stage;
+      // a smaller picture stands for the original: it becomes what that would become, as much smaller
+      const [fullWidth, fullHeight] = [r.width / scale, r.height / scale];
+      if (to.kind === 'density' && !mmPerPx) return fail('its size is not known; measure it first.');
+      const [wide, high] =
+        to.kind === 'powerOfTwo'
+          ? [powerOfTwo(fullWidth), powerOfTwo(fullHeight)]
+          : [Math.round(r.width * mmPerPx![0] * to.pxPerMm), Math.round(r.height * mmPerPx![1] * to.pxPerMm)];
+      if (wide * high > MOST_PIXELS || wide < 8 || high < 8)
+        return fail(`it would come to ${wide} × ${high} pixels; 8 to 8192 are made.`);
+      if (wide > fullWidth * 1.02 || high > fullHeight * 1.02)
+        remark(
+          `Enlarged from ${Math.round(fullWidth)} × ${Math.round(fullHeight)} ` +
+            `to ${wide} × ${high} pixels: that is beyond the picture’s own detail.`,
+        );
+      const [width, height] = [
+        Math.max(8, Math.round(wide * Math.min(1, scale))),
+        Math.max(8, Math.round(high * Math.min(1, scale))),
+      ];
+      const size = mmPerPx && ([(mmPerPx[0] * r.width) / width, (mmPerPx[1] * r.height) / height] as Vec2);
+      return { ...stage, raster: resized(r, width, height, closes.across && closes.down), mmPerPx: size };
+    },
+  },
+);

@@ -1,0 +1,47 @@
+import { Type } from '@sinclair/typebox';
+import { makeSeamless } from '../../picture/seamless';
+import { oneOf } from '../../schema/choice';
+import { defineStep } from './step';
+
+/** So that the picture closes on itself. */
+export const seamless = defineStep(
+  'seamless',
+  {
+    mode: oneOf('blend', 'period', 'mirror'),
+    overlap: Type.Number({ minimum: 0.02, maximum: 0.48 }),
+    evened: Type.Boolean(),
+    across: Type.Boolean(),
+    down: Type.Boolean(),
+  },
+  {
+    label: 'Seamless',
+    what: 'so that it closes on itself',
+    first: { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true },
+    brief: ({ mode }) => (mode === 'period' ? 'on whole periods' : mode === 'mirror' ? 'mirrored' : 'blended'),
+    run(stage, step, { fail, remark }) {
+      const { raster: r, mmPerPx } = stage;
+      if (!step.across && !step.down) return stage;
+      try {
+        const made = makeSeamless(r, step);
+        if (step.mode === 'mirror')
+          remark('Mirrored: it closes, but everyone will see that it is a mirror. A last resort.');
+        if (made.period) {
+          for (const [axis, p] of [
+            ['x', made.period.x],
+            ['y', made.period.y],
+          ] as const) {
+            if (!p) continue;
+            const length = mmPerPx
+              ? `${Math.round(p.pixels * mmPerPx[axis === 'x' ? 0 : 1] * 10) / 10} mm`
+              : `${Math.round(p.pixels)} px`;
+            remark(`Period along ${axis}: ${length}, ${Math.round(p.confidence * 100)}% alike.`);
+          }
+        }
+        const closes = { across: step.across || stage.closes.across, down: step.down || stage.closes.down };
+        return { raster: made.raster, mmPerPx, closes, seam: made.figure };
+      } catch (error) {
+        return fail((error as Error).message);
+      }
+    },
+  },
+);

@@ -1,0 +1,79 @@
+import { type Static, type TObject, type TProperties, type TSchema, Type } from '@sinclair/typebox';
+import type { Vec2 } from '../../geometry/vec';
+import type { SeamFigure } from '../../picture/judge';
+import type { Raster } from '../../picture/raster';
+import { Key } from '../../schema/basics';
+import { Mask, Place, Share } from './mask';
+
+export { Place, Share };
+export const Angle = Type.Number({ minimum: -180, maximum: 180 });
+
+/** A picture on its way through the steps. */
+export interface Stage {
+  raster: Raster;
+  /** Millimetres for each pixel, across and down; null while nothing says how large it is. */
+  mmPerPx: Vec2 | null;
+  /** It closes on itself, across and down. */
+  closes: { across: boolean; down: boolean };
+  /** Of its seam, where one was made. */
+  seam: SeamFigure | null;
+}
+
+/** Pixels a picture may have; more would need more memory than there is. */
+export const MOST_PIXELS = 8192 * 8192;
+
+/** What a step is done with. */
+export interface Tools {
+  /** Ends the run with what was wrong. */
+  fail(why: string): never;
+  /** Says what people should know, without its having failed. */
+  remark(text: string): void;
+  /** Pixels of this picture for each pixel of the original: below 1 while a smaller one stands for it. */
+  scale: number;
+}
+
+const stepSchema = <K extends string, P extends TProperties>(kind: K, properties: P) =>
+  Type.Object({
+    id: Key,
+    kind: Type.Literal(kind),
+    on: Type.Boolean(),
+    mask: Type.Union([Type.Null(), Mask]),
+    ...properties,
+  });
+
+/** What any step has. */
+export interface AnyStep {
+  id: string;
+  kind: string;
+  on: boolean;
+  mask: Static<typeof Mask> | null;
+}
+
+/** One step of prep: everything that is known of it but the fields of its panel. */
+export interface StepDefinition<S extends AnyStep = AnyStep> {
+  kind: S['kind'];
+  label: string;
+  /** Said where steps are chosen. */
+  what: string;
+  schema: TSchema & { static: S };
+  /** What a new one starts with. */
+  first: Omit<S, 'id' | 'on' | 'mask'>;
+  /** Its values in a few words, beside its name. */
+  brief(step: S): string;
+  run(stage: Stage, step: S, tools: Tools): Stage;
+}
+
+/** A step from its kind and what is stored of it. */
+type StepFrom<K extends string, P extends TProperties> = Static<TObject<P>> & Omit<AnyStep, 'kind'> & { kind: K };
+
+/** A definition from its kind and what is stored of it; the type of its steps follows. */
+export function defineStep<const K extends string, P extends TProperties>(
+  kind: K,
+  properties: P,
+  rest: Omit<StepDefinition<StepFrom<K, P>>, 'kind' | 'schema' | 'first'> & { first: Static<TObject<P>> },
+): StepDefinition<StepFrom<K, P>> {
+  const schema = Type.Unsafe<StepFrom<K, P>>(stepSchema(kind, properties));
+  const made = { ...rest, kind, schema, first: { kind, ...rest.first } };
+  // what is stored has the kind and the properties it was made of; the compiler cannot follow P through its mapping
+  return made as unknown as StepDefinition<StepFrom<K, P>>;
+}
