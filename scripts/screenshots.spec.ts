@@ -1,5 +1,6 @@
 import { WebIO } from '@gltf-transform/core';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../tests/test';
 import { writePellowLanding } from '../demo/model/glb';
 import { settled } from '../tests/fixtures';
 

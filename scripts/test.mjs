@@ -20,6 +20,6 @@ step('import rules', () => run(bin('depcruise'), ['--config', '.dependency-cruis
 step('habits', () => run(process.execPath, ['scripts/habits.mjs']));
 step('unused code', () => run(bin('knip'), []));
 await step('build', () => buildAll());
-step('unit tests', () => run(bin('jest'), []));
+step('unit tests', () => run(bin('jest'), ['--maxWorkers=100%']));
 step('end-to-end tests', () => run(bin('playwright'), ['test']));
 console.log('\nEverything holds.');

@@ -1,35 +1,9 @@
-import { expect, test } from '@playwright/test';
-import { type ChildProcess, spawn } from 'node:child_process';
+import { expect, serve, test } from '../test';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 
-const PORT = 4392;
-const url = `http://127.0.0.1:${PORT}`;
-
-async function serve(data: string): Promise<ChildProcess> {
-  const server = spawn(
-    process.execPath,
-    ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(PORT)],
-    {
-      env: { ...process.env, JUTE_GRID_DATA: data, NODE_ENV: 'production' },
-      stdio: 'ignore',
-    },
-  );
-  for (let i = 0; i < 240; i++) {
-    if (
-      await fetch(`${url}/api/health`).then(
-        (r) => r.ok,
-        () => false,
-      )
-    )
-      return server;
-    await new Promise((r) => setTimeout(r, 250));
-  }
-  throw new Error('the server did not start');
-}
-
-const json = async (method: string, at: string, body?: unknown) => {
+const callAt = (url: string) => async (method: string, at: string, body?: unknown) => {
   const response = await fetch(url + at, {
     method,
     headers: { 'content-type': 'application/json' },
@@ -38,9 +12,13 @@ const json = async (method: string, at: string, body?: unknown) => {
   return (await response.json()) as Record<string, unknown>;
 };
 
-test('200 commands, kill -9 in the middle: every acknowledged one is there, undo walks back to the start', async () => {
+const title = '200 commands, kill -9 in the middle: every acknowledged one is there, undo walks back to the start';
+test(title, async ({}, info) => {
   const data = mkdtempSync(path.join(tmpdir(), 'jute-grid-'));
-  let server = await serve(data);
+  const port = 4399 + info.parallelIndex;
+  const first = await serve(port, data);
+  const json = callAt(first.url);
+  let server = first.process;
   try {
     const { project } = await json('POST', '/api/projects', { name: 'Start' });
     const id = (project as { id: string }).id;
@@ -58,7 +36,7 @@ test('200 commands, kill -9 in the middle: every acknowledged one is there, undo
     const dying = send(120).catch(() => undefined);
     server.kill('SIGKILL');
     await dying;
-    server = await serve(data);
+    ({ process: server } = await serve(port, data));
     const after = (await json('GET', `/api/projects/${id}`)) as unknown as {
       revision: number;
       project: { name: string };

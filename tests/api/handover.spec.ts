@@ -1,4 +1,5 @@
-import { type APIRequestContext, expect, test } from '@playwright/test';
+import type { APIRequestContext } from '@playwright/test';
+import { expect, test } from '../test';
 import { unzipSync } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { request as httpRequest } from 'node:http';

@@ -1,11 +1,13 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../test';
 import { readdirSync } from 'node:fs';
+import path from 'node:path';
 import { drop, newProject, room, upload, zipped } from '../fixtures';
 
 const obj = 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n';
 
 test('twenty broken drops: twenty clear answers, nothing left behind, the next good one comes in', async ({
   request,
+  server,
 }) => {
   const id = await newProject(request, 'Broken drops');
   const glb = await room();
@@ -60,13 +62,13 @@ test('twenty broken drops: twenty clear answers, nothing left behind, the next g
   };
   expect(after.revision).toBe(0);
   expect(Object.keys(after.project.parts)).toHaveLength(0);
-  expect(readdirSync('tmp/e2e-data/uploads')).toEqual([]);
+  expect(readdirSync(path.join(server.data, 'uploads'))).toEqual([]);
   const good = await drop(request, `/api/projects/${id}/models`, [upload('room.glb', glb)]);
   expect(good.status()).toBe(201);
   expect(((await good.json()) as { surfaces: unknown[] }).surfaces).toHaveLength(7);
 });
 
-test('whoever goes while a model is read stops the reading, and nothing is kept', async ({ request, baseURL }) => {
+test('whoever goes while a model is read stops the reading, and nothing is kept', async ({ request, server }) => {
   const id = await newProject(request, 'Left early');
   const n = 700;
   const lines: string[] = [];
@@ -75,8 +77,8 @@ test('whoever goes while a model is read stops the reading, and nothing is kept'
   const form = new FormData();
   form.append('files', new Blob([lines.join('\n')]), 'large.obj');
   const leaving = new AbortController();
-  const sent = fetch(`${baseURL}/api/projects/${id}/models`, { method: 'POST', body: form, signal: leaving.signal });
-  const uploads = () => readdirSync('tmp/e2e-data/uploads', { recursive: true }).map(String);
+  const sent = fetch(`${server.url}/api/projects/${id}/models`, { method: 'POST', body: form, signal: leaving.signal });
+  const uploads = () => readdirSync(path.join(server.data, 'uploads'), { recursive: true }).map(String);
   await expect.poll(() => uploads().some((f) => f.endsWith('.fields.json')), { intervals: [20] }).toBe(true);
   leaving.abort();
   await expect(sent).rejects.toThrow(/abort/);

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../test';
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -17,7 +17,6 @@ const filesIn = (folder: string): number => {
     return 0;
   }
 };
-const data = path.resolve('tmp/e2e-data');
 
 /** A PNG that says it is huge and brings next to nothing. */
 function bomb(width: number, height: number): Buffer {
@@ -40,7 +39,10 @@ function bomb(width: number, height: number): Buffer {
   ]);
 }
 
-test('fifty broken or hostile pictures: clear answers, the server alive, nothing left behind', async ({ request }) => {
+test('fifty broken or hostile pictures: clear answers, the server alive, nothing left behind', async ({
+  request,
+  server,
+}) => {
   const good: Record<string, Buffer> = {
     png: await base().png().toBuffer(),
     jpg: await base().jpeg().toBuffer(),
@@ -76,8 +78,8 @@ test('fifty broken or hostile pictures: clear answers, the server alive, nothing
   expect(bad.length).toBeGreaterThanOrEqual(50);
   const before = {
     preps: ((await (await request.get('/api/preps')).json()) as unknown[]).length,
-    blobs: filesIn(path.join(data, 'blobs')),
-    uploads: filesIn(path.join(data, 'uploads')),
+    blobs: filesIn(path.join(server.data, 'blobs')),
+    uploads: filesIn(path.join(server.data, 'uploads')),
   };
   for (const [name, bytes] of bad) {
     const response = await drop(request, '/api/preps', [upload(name, bytes)]);
@@ -88,8 +90,8 @@ test('fifty broken or hostile pictures: clear answers, the server alive, nothing
   }
   expect((await request.get('/api/health')).ok()).toBe(true);
   expect(((await (await request.get('/api/preps')).json()) as unknown[]).length).toBe(before.preps);
-  expect(filesIn(path.join(data, 'blobs'))).toBe(before.blobs);
-  expect(filesIn(path.join(data, 'uploads'))).toBe(before.uploads);
+  expect(filesIn(path.join(server.data, 'blobs'))).toBe(before.blobs);
+  expect(filesIn(path.join(server.data, 'uploads'))).toBe(before.uploads);
 
   // the good ones come in, whatever their names say; what browsers do not show comes to PNG
   for (const [kind, bytes] of Object.entries(good)) {

@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../test';
 import { drop, newProject, room, settled, upload, useDraft } from '../fixtures';
 
 const line = (page: Page) => page.getByTestId('spec-line');

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../test';
 import { room, settled, useDraft } from '../fixtures';
 
 test('a new project: bring a model in, correct its size by a known length, see it in the studio', async ({ page }) => {

@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../test';
 import { boxTriangles, floorTriangles, makeGlb } from '../../src/core/testing/fixtures';
 import { drop, newProject, room, settled, stepHistory, upload, useDraft } from '../fixtures';
 

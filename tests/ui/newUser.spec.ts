@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../test';
 import { validateBytes } from 'gltf-validator';
 import { readFileSync } from 'node:fs';
 import { dragBetween, settled, useDraft } from '../fixtures';

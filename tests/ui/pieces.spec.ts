@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../test';
 import { settled, stepHistory, useDraft } from '../fixtures';
 
 const PROJECT = '/api/projects/pellow-landing';

@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../test';
 import type { Prep } from '../../src/core/prep/schema';
 import type { Step } from '../../src/core/prep/steps/registry';
 import { addStep, dragHandle, photograph, picturePlaces, settled, stepHistory, useDraft } from '../fixtures';

@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../test';
 import { newProject, drop, settled, upload, useDraft } from '../fixtures';
 import { boxTriangles, makeGlb } from '../../src/core/testing/fixtures';
 import { defaultJoint } from '../../src/core/layout/joint';
