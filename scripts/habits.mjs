@@ -3,8 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fail } from './steps.mjs';
 
-/** Least share of tests in all lines that are not empty: it only rises; a quarter is wanted. */
-const LEAST_SHARE = 0.195;
+/** Least share of tests in all lines that are not empty. */
+const LEAST_SHARE = 0.25;
 /** Tables of numbers may keep a shape of their own. */
 const MOST_MARKS = 15;
 const MOST_LINES = 400;

@@ -1,0 +1,140 @@
+import Ajv from 'ajv';
+import { blankRaster, WHITE } from '../../picture/raster';
+import { Step, stepOf, STEPS } from './registry';
+import { runSteps, StepError } from '../run';
+
+const ajv = new Ajv({ strict: false });
+const made = (kind: (typeof STEPS)[number]['kind'], rest: object = {}) =>
+  ({ id: `${kind}-1`, on: true, mask: null, ...stepOf({ kind }).first, ...rest }) as unknown as Step;
+const picture = blankRaster(80, 60, 3);
+picture.data.forEach((_, i) => (picture.data[i] = (i * 7919) % WHITE));
+const run = (...steps: Step[]) => runSteps(picture, 300, steps);
+
+describe('steps as definitions', () => {
+  test.each(STEPS.map((s) => [s.label, s] as const))(
+    '%s: a new one is valid, has words, and can be done',
+    (_l, step) => {
+      const valid = ajv.compile(step.schema);
+      const first = made(step.kind);
+      expect(valid(first)).toBe(true);
+      expect(ajv.compile(Step)(first)).toBe(true);
+      expect(valid({ ...first, id: undefined })).toBe(false);
+      expect(step.what).toMatch(/\w/);
+      expect(stepOf(first)).toBe(step);
+      expect(typeof stepOf(first).brief(first)).toBe('string');
+      const { stage } = run(first);
+      expect(stage.raster.width).toBeGreaterThan(7);
+    },
+  );
+
+  test('kinds are told apart, in the usual order of doing', () => {
+    expect(new Set(STEPS.map((s) => s.kind)).size).toBe(STEPS.length);
+    expect(STEPS.map((s) => s.kind)).toEqual([
+      'corners',
+      'turn',
+      'size',
+      'crop',
+      'even',
+      'colour',
+      'seamless',
+      'heal',
+      'resize',
+    ]);
+    expect(() => stepOf({ kind: 'varnish' })).toThrow('there is no step “varnish”');
+  });
+
+  test.each<[Step, string]>([
+    [made('size', { by: { kind: 'line', from: [0, 0], to: [1, 0], lengthMm: 500 } }), '500 mm'],
+    [made('size', { by: { kind: 'count', from: [0, 0], to: [1, 0], count: 4, pieceMm: 215 } }), '4 of 215 mm'],
+    [made('size', { by: { kind: 'typed', widthMm: 900, heightMm: 600 } }), '900 mm wide'],
+    [made('size', { by: { kind: 'resolution', pixelsPerInch: 300 } }), '300 px/in'],
+    [made('corners', { widthMm: 1000, heightMm: 750 }), '1000 × 750 mm'],
+    [made('turn', { turnDeg: 3.5 }), '3.5°'],
+    [made('crop'), ''],
+    [made('even', { radiusMm: 150 }), 'over 150 mm'],
+    [made('seamless'), 'blended'],
+    [made('seamless', { mode: 'period' }), 'on whole periods'],
+    [made('seamless', { mode: 'mirror' }), 'mirrored'],
+    [made('heal'), '0 strokes'],
+    [made('heal', { strokes: [{}] }), '1 stroke'],
+    [made('resize'), ''],
+  ])('%j is put in a few words', (step, words) => expect(stepOf(step).brief(step)).toBe(words));
+});
+
+describe('size', () => {
+  const mm = (by: object) => run(made('size', { by })).stage.mmPerPx!.map((v) => Math.round(v * 1e6) / 1e6);
+
+  test('by a line, by pieces along one, typed, or by resolution', () => {
+    expect(mm({ kind: 'line', from: [0, 0.5], to: [1, 0.5], lengthMm: 160 })).toEqual([2, 2]);
+    expect(mm({ kind: 'line', from: [0.5, 0], to: [0.5, 1], lengthMm: 60 })).toEqual([1, 1]);
+    expect(mm({ kind: 'count', from: [0, 0], to: [1, 1], count: 4, pieceMm: 50 })).toEqual([2, 2]);
+    expect(mm({ kind: 'typed', widthMm: 160, heightMm: 60 })).toEqual([2, 1]);
+    expect(mm({ kind: 'resolution', pixelsPerInch: 25.4 })).toEqual([1, 1]);
+    expect(runSteps(picture, 254, []).stage.mmPerPx![0]).toBeCloseTo(0.1, 12);
+    expect(runSteps(picture, null, []).stage.mmPerPx).toBeNull();
+  });
+
+  test('a shape that is not the picture’s is said to be stretched; a line too short is refused', () => {
+    expect(run(made('size', { by: { kind: 'typed', widthMm: 160, heightMm: 60 } })).remarks[0].text).toMatch(/100%/);
+    expect(run(made('size', { by: { kind: 'typed', widthMm: 160, heightMm: 120 } })).remarks).toEqual([]);
+    const short = made('size', { by: { kind: 'line', from: [0.5, 0.5], to: [0.51, 0.5], lengthMm: 5 } });
+    expect(() => run(short)).toThrow(StepError);
+    expect(() => run(short)).toThrow('Size: the line is too short to measure by.');
+  });
+});
+
+describe('shape', () => {
+  test('corners make a rectangle of the size given, with the pixels of its longer sides', () => {
+    const corners = [
+      [0, 0],
+      [1, 0],
+      [1, 1],
+      [0, 1],
+    ];
+    const { stage } = run(made('corners', { corners, widthMm: 40, heightMm: 30 }));
+    expect([stage.raster.width, stage.raster.height]).toEqual([80, 60]);
+    expect(stage.mmPerPx).toEqual([0.5, 0.5]);
+    const crossed = [corners[0], corners[2], corners[1], corners[3]];
+    expect(() => run(made('corners', { corners: crossed }))).toThrow(/cross or lie on a line/);
+    const tiny = corners.map(([x, y]) => [x * 0.05, y * 0.05]);
+    expect(() => run(made('corners', { corners: tiny }))).toThrow(/too near/);
+    expect(() => run(made('corners', { corners, widthMm: 100_000, heightMm: 1 }))).toThrow(/too near|8192/);
+  });
+
+  test('turned by nothing it is the same; turned, uneven pixels are taken to be alike', () => {
+    const same = run(made('turn'));
+    expect(same.stage.raster).toBe(picture);
+    const uneven = made('size', { by: { kind: 'typed', widthMm: 160, heightMm: 60 } });
+    const { stage, remarks } = run(uneven, made('turn', { turnDeg: 5 }));
+    expect(remarks.some((r) => /pixels are not square/.test(r.text))).toBe(true);
+    expect(stage.mmPerPx).toEqual([1.5, 1.5]);
+  });
+
+  test('cropped to what is drawn, whichever way round; nothing left is refused', () => {
+    const { stage } = run(made('crop', { from: [0.75, 0.9], to: [0.25, 0.4] }));
+    expect([stage.raster.width, stage.raster.height]).toEqual([40, 30]);
+    expect(run(made('crop', { from: [-2, -2], to: [4, 4] })).stage.raster.width).toBe(80);
+    expect(() => run(made('crop', { from: [0, 0], to: [0.05, 1] }))).toThrow(/less than 8 pixels/);
+  });
+
+  test('resized: to powers of two, or to pixels per millimetre where its size is known', () => {
+    const { stage, remarks } = run(made('resize'));
+    const { width, height } = stage.raster;
+    for (const side of [width, height]) expect(Math.log2(side) % 1).toBe(0);
+    expect(stage.mmPerPx![0] * width).toBeCloseTo((25.4 / 300) * 80, 9);
+    if (width > 82 || height > 62) expect(remarks[0].text).toMatch(/Enlarged from 80 × 60/);
+    const to = { kind: 'density', pxPerMm: 0.5 };
+    expect(() => runSteps(picture, null, [made('resize', { to })])).toThrow('Resize: its size is not known');
+    const half = run(made('size', { by: { kind: 'typed', widthMm: 80, heightMm: 60 } }), made('resize', { to }));
+    expect([half.stage.raster.width, half.stage.raster.height]).toEqual([40, 30]);
+    const most = { kind: 'density', pxPerMm: 1000 };
+    expect(() =>
+      run(made('size', { by: { kind: 'typed', widthMm: 800, heightMm: 600 } }), made('resize', { to: most })),
+    ).toThrow(/8 to 8192 are made/);
+  });
+});
+
+test('a step that is switched off is as if it were not there', () => {
+  const { stage } = run(made('crop', { from: [0.2, 0.2], to: [0.5, 0.5], on: false }));
+  expect(stage.raster).toBe(picture);
+});
