@@ -2,7 +2,7 @@ import base from '../../jest.config.mjs';
 
 /** Where else a folder's work is seen, in tests that are fast. */
 const SEEN_IN = {
-  layout: ['lay/ring.test.ts', 'lay/faults.test.ts', 'lay/layouts.test.ts'],
+  layout: ['lay/ring.test.ts', 'lay/faults.test.ts'],
   mapping: ['lay/arris.test.ts'],
   zones: ['lay/mask.test.ts'],
   lay: ['draw/*.test.ts', 'dress/*.test.ts'],

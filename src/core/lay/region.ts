@@ -20,7 +20,7 @@ export type Cut =
   | { kind: 'arris'; how: 'break' | 'return'; pitchMm: number; setting: Setting }
   /** Arrises moved to where the lines of a picture's band fall, shares of its height. */
   | { kind: 'tie'; lines: number[] }
-  /** The one picture that is laid once, or what lies around it. */
+  /** The one picture that is laid once, or what lies beside it. */
   | { kind: 'once'; keep: 'inside' | 'outside'; setting: Setting };
 
 /** Everything that decides the sheet of what is laid in one go. */
@@ -33,7 +33,7 @@ export interface SheetSource {
   origin: Vec3;
 }
 
-/** What is laid in one go: a surface less its zones, a zone, or what lies around a picture that is laid once. */
+/** What is laid in one go: a surface less its zones, a zone, or what lies beside a picture that is laid once. */
 export interface Region extends SheetSource {
   id: string;
   /** Null where nothing is laid. */

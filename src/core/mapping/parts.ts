@@ -27,7 +27,7 @@ export const aroundField = <Spec extends { around: Static<typeof Around> }>(): M
   free: 'Free',
   min: 1,
   max: 10_000,
-  whole: true,
+  integer: true,
   get: (s) => s.around,
   set: (s, around) => ({ ...s, around }),
   fixed: (s, { closed }) => !closed && s.around === null,

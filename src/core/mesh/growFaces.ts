@@ -156,12 +156,12 @@ function sweepStrip(
         const entered = quadOf(next);
         if (!entered) break;
         entered.forEach((f) => taken.add(f));
-        const around = sides(entered);
+        const four = sides(entered);
         const from = Math.floor(exit / 3);
-        const entry = around.findIndex((e) => across[e] === from);
+        const entry = four.findIndex((e) => across[e] === from);
         if (entry < 0) break;
         quad = entered;
-        exit = around[(entry + 2) % 4];
+        exit = four[(entry + 2) % 4];
       }
     }
     return taken;

@@ -56,8 +56,8 @@ export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived, atATime = AT_A_
 /** Rows on either side that count for a row. */
 function marginOf(d: Derived, mm: number, width: number): number {
   if (!d.height) return 0;
-  const around = d.occlusion ? reachOfOcclusion(d.occlusion.radiusMm / mm) : 0;
-  return reachOfHeight(inPixels(d.height, mm), width) + Math.max(1, around);
+  const occluded = d.occlusion ? reachOfOcclusion(d.occlusion.radiusMm / mm) : 0;
+  return reachOfHeight(inPixels(d.height, mm), width) + Math.max(1, occluded);
 }
 
 const inPixels = (h: NonNullable<Derived['height']>, mm: number) => ({

@@ -24,7 +24,7 @@ interface Limits {
   max?: number;
   step?: number;
   /** Whole numbers alone. */
-  whole?: boolean;
+  integer?: boolean;
 }
 
 /** A number that may be left to the program: null then, and `free` says how that is put. */

@@ -115,18 +115,18 @@ export type Sized = Pick<Material, 'widthMm' | 'heightMm'>;
 export const repeatOf = (spec: Spec, material: Sized): { widthMm: number; heightMm: number } =>
   spec.repeat.own ?? { widthMm: material.widthMm, heightMm: material.heightMm };
 
-/** Every material a spec needs: its own, those mixed in, that of its joints, and that around a single picture. */
+/** Every material a spec needs: its own, those mixed in, that of its joints, and that beside a single picture. */
 export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>): string[] {
   const { pieces } = spec;
   const joint = pieces?.joint.material;
   const rest = spec.repeat.once?.rest;
-  const around = rest?.kind === 'material' ? [rest.material] : [];
+  const beside = rest?.kind === 'material' ? [rest.material] : [];
   return [
     ...new Set([
       spec.material,
       ...(pieces?.mix.entries ?? []).map((e) => e.material),
       ...(joint ? [joint] : []),
-      ...around,
+      ...beside,
     ]),
   ];
 }

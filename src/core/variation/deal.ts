@@ -47,7 +47,7 @@ export function openDealer(
   const { shuffle } = variation;
   const pins = new Map(variation.pins.map((p) => [keyOf(p.course, p.index), p]));
   const deals = new Map(variation.deals.map((d) => [keyOf(d.course, d.index), d.deal]));
-  const around = Array.from({ length: DEEPEST }, () => new Int32Array(layout.mostNeighbours * 2 + 2));
+  const beside = Array.from({ length: DEEPEST }, () => new Int32Array(layout.mostNeighbours * 2 + 2));
   const taken = Array.from({ length: DEEPEST }, () => new Int32Array(layout.mostNeighbours + 1));
 
   const seedOf = (course: number, index: number): number => {
@@ -109,7 +109,7 @@ export function openDealer(
     if (distinct < 2 || depth >= DEEPEST) return print;
     const rank = layout.classOf(course, index);
     if (rank === 0 && !pins.size) return print;
-    const near = around[depth];
+    const near = beside[depth];
     const used = taken[depth];
     const found = layout.neighbours(course, index, near);
     let n = 0;
@@ -134,7 +134,7 @@ export function openDealer(
     const own = countOwn(distinct, rank);
     const nth = below(seed, own);
     if (pins.size === 0) return rank + nth * classes;
-    const near = around[0];
+    const near = beside[0];
     const used = taken[0];
     const found = layout.neighbours(course, index, near);
     let n = 0;

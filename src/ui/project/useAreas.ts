@@ -55,6 +55,6 @@ function areaOf({ id, surface }: Region, key: string | null): number {
   return measured.get(key) ?? (id === surface.id ? surface.areaMm2 : 0);
 }
 
-/** What a surface covers less its zones: its picture laid once, and what lies around that. */
+/** What a surface covers less its zones: its picture laid once, and what lies beside that. */
 export const surfaceArea = (areas: Areas, surface: Surface): number =>
   (areas.get(surface.id)?.areaMm2 ?? surface.areaMm2) + (areas.get(surface.id + BESIDE)?.areaMm2 ?? 0);

@@ -50,7 +50,7 @@ function FieldView<S, C>({
     case 'freeAngle': {
       const get = (s: S): number | null => f.get(s, context);
       const value = sharedBy(specs, get);
-      const tidy = (v: number) => (f.whole ? Math.round(v) : v);
+      const tidy = (v: number) => (f.integer ? Math.round(v) : v);
       const within = (v: number) => Math.min(f.max ?? Infinity, Math.max(f.min ?? -Infinity, tidy(v)));
       const isFree = f.kind === 'freeLength' || f.kind === 'freeNumber' || f.kind === 'freeAngle';
       const letGo = isFree && f.free && value !== null && !fixed;
@@ -66,8 +66,8 @@ function FieldView<S, C>({
               value={value}
               min={f.min}
               max={f.max}
-              step={f.step ?? (f.kind === 'number' && typeof value === 'number' && value <= 1 && !f.whole ? 0.05 : 1)}
-              decimals={f.whole ? 0 : undefined}
+              step={f.step ?? (f.kind === 'number' && typeof value === 'number' && value <= 1 && !f.integer ? 0.05 : 1)}
+              decimals={f.integer ? 0 : undefined}
               onChange={(v, g) => onEach((s) => f.set(s, tidy(v), context), g)}
               onStep={(by, g) => onEach((s) => f.set(s, within((get(s) ?? 0) + by), context), g)}
             />

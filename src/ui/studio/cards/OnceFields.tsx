@@ -80,20 +80,20 @@ export function OnceFields() {
       {once && (
         <div className="flex items-end gap-1">
           <Select
-            label="Around it"
+            label="Beside it"
             hideLabel
             value={restValue}
             options={[
-              ['bare', 'Around it: nothing'],
-              ['colour', 'Around it: a colour'],
-              ...(library.data ?? []).map((m): [string, string] => [`material:${m.id}`, `Around it: ${m.name}`]),
+              ['bare', 'Beside it: nothing'],
+              ['colour', 'Beside it: a colour'],
+              ...(library.data ?? []).map((m): [string, string] => [`material:${m.id}`, `Beside it: ${m.name}`]),
             ]}
             onChange={setRest}
           />
           {rest?.kind === 'colour' && (
             <input
               type="color"
-              aria-label="Colour around it"
+              aria-label="Colour beside it"
               className="h-[26px] w-8 shrink-0"
               value={rest.colour}
               onChange={(e) => set({ ...once, rest: { kind: 'colour', colour: e.target.value } })}

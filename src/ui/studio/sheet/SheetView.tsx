@@ -82,7 +82,7 @@ export function SheetView() {
     laidNow?.repeat.once && sheet && material && part
       ? pictureFrame(placeSpec(laidNow, material, sheet, part.origin))
       : [];
-  const bounds = sheet ? JSON.stringify(around(sheet.bounds, aside)) : null;
+  const bounds = sheet ? JSON.stringify(boundsWith(sheet.bounds, aside)) : null;
   const refit = useCallback(() => {
     if (bounds && size[0] > 0) setView(fit(JSON.parse(bounds) as Bounds2, size[0], size[1]));
   }, [bounds, size]);
@@ -97,13 +97,13 @@ export function SheetView() {
     const ctx = element.getContext('2d')!;
     ctx.scale(ratio, ratio);
     const rest = spec?.repeat.once?.rest;
-    const around =
+    const beside =
       rest?.kind === 'colour'
         ? rest.colour
         : rest?.kind === 'material'
           ? (project?.materials[rest.material]?.colour ?? null)
           : null;
-    const colour = inPieces ? spec.pieces.joint.colour : rest ? around : (material?.colour ?? null);
+    const colour = inPieces ? spec.pieces.joint.colour : rest ? beside : (material?.colour ?? null);
     drawSheet(ctx, view, {
       sheet,
       picture,
@@ -331,7 +331,7 @@ export function SheetView() {
   );
 }
 
-function around(b: Bounds2, points: Vec2[]): Bounds2 {
+function boundsWith(b: Bounds2, points: Vec2[]): Bounds2 {
   const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
   return {
     minX: Math.min(b.minX, ...xs),
