@@ -16,7 +16,7 @@ export default defineConfig({
   testDir: 'tests',
   globalSetup: './tests/seed.ts',
   testMatch: '**/*.spec.ts',
-  workers: 2,
+  workers: 1,
   timeout: 240_000,
   expect: { timeout: 30_000 },
   forbidOnly: true,
