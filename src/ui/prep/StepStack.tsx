@@ -51,12 +51,12 @@ export function StepStack({ run }: { run: PrepRun | null }) {
           title="Add a step where it belongs"
         >
           {(close) => (
-            <div className="w-72">
+            <div className="w-80">
               {STACKS.map((p) => (
                 <button
                   key={p.label}
                   type="button"
-                  className="tool h-auto w-full items-baseline py-1"
+                  className="tool h-auto w-full items-baseline py-1 whitespace-normal"
                   onClick={() => (stack(p), close())}
                 >
                   <span className="text-left">
@@ -69,7 +69,7 @@ export function StepStack({ run }: { run: PrepRun | null }) {
                 <button
                   key={k}
                   type="button"
-                  className="tool h-auto w-full items-baseline py-1"
+                  className="tool h-auto w-full items-baseline py-1 whitespace-normal"
                   onClick={() => (add(k), close())}
                 >
                   <span className="w-24 shrink-0 text-left">{label}</span>{' '}
