@@ -7,53 +7,18 @@ import { defaultSpec, type Spec } from '../specification/schema';
 import { laidSpec, oak } from '../testing/surfaces';
 import { type Command, COMMANDS, type CommandKind } from './commands';
 import { describeCommand } from './describe';
-import { emptyProject, type Project, type Surface } from './schema';
+import { model, part, surface } from '../testing/project';
+import { emptyProject, type Project } from './schema';
 
-const surface = (id: string, rest: Partial<Surface> = {}): Surface => ({
-  id,
-  part: 'p',
-  name: id,
-  faces: [0, 2],
-  slot: 0,
-  areaMm2: 1,
-  normal: [0, 0, 1],
-  hidden: false,
-  leftBare: false,
-  spec: null,
-  ...rest,
-});
-const model = {
-  id: 'm',
-  name: 'Weir house',
-  file: 'm.glb',
-  mesh: 'a'.repeat(64),
-  unitMm: 1000,
-  upAxis: 'y' as const,
-  triangles: 2,
-  slots: [],
-  remarks: [],
-  missingPictures: [],
-  missingBySlot: [],
-};
-const part = {
-  id: 'p',
-  model: 'm',
-  name: 'North wall',
-  path: [],
-  mesh: 0,
-  origin: [0, 0, 0] as [number, number, number],
-  min: [0, 0, 0] as [number, number, number],
-  max: [1, 1, 1] as [number, number, number],
-  locked: false,
-};
+const weir = model();
 const bricks = laidSpec({
   layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
   joint: 10,
 });
 const project: Project = {
   ...emptyProject('x', 'X'),
-  models: { m: model },
-  parts: { p: part },
+  models: { model: weir },
+  parts: { part: part() },
   surfaces: { Hall: surface('Hall', { spec: bricks }), Stair: surface('Stair') },
   materials: { oak: oak(), lime: oak({ id: 'lime', name: 'Lime' }) },
   views: { v: { id: 'v', name: 'Door', eye: [0, 0, 0], target: [1, 0, 0] } },
@@ -72,17 +37,19 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'setProject', northDeg: 30 }, 'Turn north to 30°'],
     [{ kind: 'setProject', light: { bearingDeg: 1, altitudeDeg: 2, strength: 3 } }, 'Move the sun'],
   ],
-  addModel: [[{ kind: 'addModel', model, parts: [], surfaces: [], materials: [] }, 'Bring in Weir house']],
+  addModel: [[{ kind: 'addModel', model: weir, parts: [], surfaces: [], materials: [] }, 'Bring in Weir house']],
   removeModel: [
-    [{ kind: 'removeModel', model: 'm' }, 'Take out Weir house'],
+    [{ kind: 'removeModel', model: 'model' }, 'Take out Weir house'],
     [{ kind: 'removeModel', model: 'gone' }, 'Take out a model'],
   ],
-  updateModel: [[{ kind: 'updateModel', model, materials: [], specs: {} }, 'Bring pictures for Weir house']],
-  reviseModel: [[{ kind: 'reviseModel', model, parts: [], surfaces: [], materials: [] }, 'Bring Weir house in again']],
+  updateModel: [[{ kind: 'updateModel', model: weir, materials: [], specs: {} }, 'Bring pictures for Weir house']],
+  reviseModel: [
+    [{ kind: 'reviseModel', model: weir, parts: [], surfaces: [], materials: [] }, 'Bring Weir house in again'],
+  ],
   setParts: [
-    [{ kind: 'setParts', ids: ['p'], name: 'Gable' }, 'Rename a part “Gable”'],
-    [{ kind: 'setParts', ids: ['p'], locked: true }, 'Lock 1 part'],
-    [{ kind: 'setParts', ids: ['p', 'q'], locked: false }, 'Unlock 2 parts'],
+    [{ kind: 'setParts', ids: ['part'], name: 'Gable' }, 'Rename a part “Gable”'],
+    [{ kind: 'setParts', ids: ['part'], locked: true }, 'Lock 1 part'],
+    [{ kind: 'setParts', ids: ['part', 'q'], locked: false }, 'Unlock 2 parts'],
   ],
   setSurfaces: [
     [{ kind: 'setSurfaces', ids: ['Hall'], name: 'Foyer' }, 'Rename a surface “Foyer”'],
@@ -99,7 +66,7 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'carveSurface', into: surface('Panel'), from: {} }, 'Make a surface “Panel” of picked faces'],
   ],
   flipFaces: [
-    [{ kind: 'flipFaces', part: 'p', faces: [1] }, 'Flip faces of North wall'],
+    [{ kind: 'flipFaces', part: 'part', faces: [1] }, 'Flip faces of North wall'],
     [{ kind: 'flipFaces', part: 'q', faces: [1] }, 'Flip faces of a part'],
   ],
   setSpecs: [

@@ -1,41 +1,23 @@
 import { laidSpec, oak } from '../testing/surfaces';
+import { part, surface as bareSurface } from '../testing/project';
 import type { ZoneShape } from '../zones/schema';
 import { applyCommand, type Command } from './commands';
 import { allRegions, BESIDE, regionsOf, zonesOn } from './regions';
 import { emptyProject, type Project, type Surface } from './schema';
 
-const surface = (id: string, rest: Partial<Surface> = {}): Surface => ({
-  id,
-  part: 'part',
-  name: id,
-  faces: [0, 2],
-  slot: 0,
-  areaMm2: 1,
-  normal: [0, 0, 1],
-  hidden: false,
-  leftBare: false,
-  spec: laidSpec({ layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false }, joint: 10 }),
-  ...rest,
+const bricks = laidSpec({
+  layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
+  joint: 10,
 });
+const surface = (id: string, rest: Partial<Surface> = {}): Surface => bareSurface(id, { spec: bricks, ...rest });
 const zone = (id: string, rank: number, shape: ZoneShape) =>
   surface(id, { faces: [], zone: { of: 'wall', rank, shape } });
 const field: ZoneShape = { kind: 'rectangle', xMm: 0, yMm: 0, widthMm: 500, heightMm: 400 };
 
 function project(...surfaces: Surface[]): Project {
-  const part = {
-    id: 'part',
-    model: 'model',
-    name: 'Part',
-    path: [],
-    mesh: 0,
-    origin: [0, 0, 0] as [number, number, number],
-    min: [0, 0, 0] as [number, number, number],
-    max: [1, 1, 1] as [number, number, number],
-    locked: false,
-  };
   return {
     ...emptyProject('p', 'P'),
-    parts: { part },
+    parts: { part: part() },
     surfaces: Object.fromEntries(surfaces.map((s) => [s.id, s])),
     materials: { oak: oak(), lime: oak({ id: 'lime', name: 'Lime' }) },
   };
