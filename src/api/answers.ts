@@ -185,6 +185,8 @@ export const PieceAnswer = Type.Object({
   course: Type.Integer(),
   index: Type.Integer(),
   role: oneOf(...ROLES_OF_PIECES),
+  /** The first piece sawn from the same board: its own id where it is that one. */
+  board: Type.String(),
   /** Nothing of it is sawn off. */
   whole: Type.Boolean(),
   outline: Loops,

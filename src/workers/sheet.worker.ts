@@ -15,6 +15,7 @@ import type { MaterialsById } from '../core/lay/arrange';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
 import { type Laid, lay } from '../core/lay/lay';
 import { openSheet, type Region, type SheetSource } from '../core/lay/region';
+import type { Module } from '../core/layout/modules';
 import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
 import { cornerStretch, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
@@ -62,7 +63,7 @@ export interface LaidRequest {
 /** What the room needs to draw the pieces of a surface. */
 export interface DressedPieces {
   buffers: PieceBuffers[];
-  shape: number;
+  modules: readonly Module[];
   /** Half a joint along and across the pieces, mm. */
   inset: [number, number];
   /** By how much the pictures of each material are brightened before tones darken them. */
@@ -172,7 +173,7 @@ const service = {
     const buffers = dressPieces(sheet, arrangement, { whole });
     const out: DressedPieces = {
       buffers,
-      shape: arrangement.layout.shape,
+      modules: arrangement.layout.modules,
       inset: [...arrangement.layout.inset],
       brightened: materials.map((m) => m.brightened),
     };

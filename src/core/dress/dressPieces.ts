@@ -1,4 +1,4 @@
-import { SHAPES, shapeCorners } from '../layout/shapes';
+import { moduleCorners } from '../layout/modules';
 import type { Sheet } from '../mapping/sheet';
 import type { Arrangement } from '../lay/arrange';
 import { AppearanceRows, blankAppearance, showPiece, showPieces } from '../variation/appearance';
@@ -10,18 +10,19 @@ import { type PieceBuffers, PieceStore } from './pieceStore';
  * grain runs on over the triangles' edges.
  */
 export function dressPieces(sheet: Sheet, arrangement: Arrangement, options: { whole?: boolean } = {}): PieceBuffers[] {
-  const stores = arrangement.materials.map((m, i) => {
-    const share = arrangement.materials.length > 1 ? 0.5 : 1;
+  const { layout } = arrangement;
+  const shapes = layout.modules.map((m) => Float64Array.from(m.corners));
+  const kinds = arrangement.materials.flatMap((_, material) => shapes.map((_s, module) => ({ material, module })));
+  // by material and, within it, by module
+  const stores = kinds.map((kind) => {
+    const share = kinds.length > 1 ? 0.5 : 1;
     const cells = (sheet.area / arrangement.layout.cellArea) * 4.1 + 256;
     // where a chart bends, every triangle cuts the cells it touches
     const cuts = sheet.faces.length > 64 ? sheet.faces.length * 10.5 : 0;
-    return new PieceStore(i, (cells + cuts) * share, !!options.whole);
+    return new PieceStore(kind, (cells + cuts) * share, !!options.whole);
   });
-  const { layout } = arrangement;
   const appearance = blankAppearance();
-  const shape = Float64Array.from(SHAPES[layout.shape].corners);
-  const sides = shape.length / 2;
-  const corners = new Float64Array(sides * 2);
+  const corners = new Float64Array(Math.max(...shapes.map((s) => s.length)));
   const insetAlong = layout.inset[0];
   const insetAcross = layout.inset[1];
   const rows = new AppearanceRows();
@@ -29,12 +30,13 @@ export function dressPieces(sheet: Sheet, arrangement: Arrangement, options: { w
   arrangement.cells.walk(
     (cell, clip) => {
       const { x, y, a, b, axis } = cell;
-      shapeCorners(shape, x, y, a, b, axis, corners);
+      const shape = shapes[cell.module];
+      moduleCorners(shape, x, y, a, b, axis, corners);
       let shown = false;
-      clip(corners, sides, (part, count, onMesh) => {
+      clip(corners, shape.length / 2, (part, count, onMesh) => {
         if (!shown) showPiece(arrangement, cell.course, cell.index, x, y, axis, appearance);
         shown = true;
-        stores[appearance.material].polygon(
+        stores[appearance.material * shapes.length + cell.module].polygon(
           part,
           count,
           x,
@@ -51,9 +53,10 @@ export function dressPieces(sheet: Sheet, arrangement: Arrangement, options: { w
     ({ cells, which, count, onMesh }) => {
       rows.ask(cells, which, count, layout.axes);
       showPieces(arrangement, rows);
-      stores.forEach((store, m) => {
-        const own = stores.length === 1 ? rows : rows.only(m, ofOne);
-        if (own.count) store.whole(shape, own, insetAlong, insetAcross, onMesh);
+      stores.forEach((store, n) => {
+        const { material, module } = kinds[n];
+        const own = stores.length === 1 ? rows : rows.only(material, module, ofOne);
+        if (own.count) store.whole(shapes[module], own, insetAlong, insetAcross, onMesh);
       });
     },
   );

@@ -1,4 +1,4 @@
-import { SHAPES, shapeCorners } from '../layout/shapes';
+import { moduleCorners } from '../layout/modules';
 import type { Arrangement } from '../lay/arrange';
 import type { MeshMap } from '../lay/meshMap';
 import { type Appearance, blankAppearance, showPiece } from '../variation/appearance';
@@ -20,17 +20,18 @@ export function exportPieces(arrangement: Arrangement, tangents: boolean): Expor
   const joints = new Triangles(false);
   const appearance = blankAppearance();
   const { layout } = arrangement;
-  const shape = SHAPES[layout.shape].corners;
-  const sides = shape.length / 2;
-  const outer = new Float64Array(sides * 2);
-  const inner = new Float64Array(sides * 2);
+  const most = Math.max(...layout.modules.map((m) => m.corners.length));
+  const outer = new Float64Array(most);
+  const inner = new Float64Array(most);
   const side = new Float64Array(8);
   const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
   arrangement.cells.walk((cell, clip) => {
     const { x, y, a, b, axis, whole } = cell;
     const pa = Math.max(0, a - layout.inset[0]);
     const pb = Math.max(0, b - layout.inset[1]);
-    shapeCorners(shape, x, y, pa, pb, axis, inner);
+    const { corners: shape } = layout.modules[cell.module];
+    const sides = shape.length / 2;
+    moduleCorners(shape, x, y, pa, pb, axis, inner);
     showPiece(arrangement, cell.course, cell.index, x, y, axis, appearance);
     const store = stores[appearance.material];
     const put = (part: Float64Array, count: number, onMesh: MeshMap) =>
@@ -38,7 +39,7 @@ export function exportPieces(arrangement: Arrangement, tangents: boolean): Expor
     if (whole) put(inner, sides, whole);
     else clip(inner, sides, put);
     if (!hasJoints) return;
-    shapeCorners(shape, x, y, a, b, axis, outer);
+    moduleCorners(shape, x, y, a, b, axis, outer);
     // the ring, side by side: each a convex four-sided strip
     for (let k = 0; k < sides; k++) {
       const n = (k + 1) % sides;

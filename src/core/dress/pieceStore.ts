@@ -1,10 +1,14 @@
 import type { AppearanceRows, Appearance } from '../variation/appearance';
 import type { MeshMap } from '../lay/meshMap';
 
-/** What a renderer draws of the pieces of one material: cells, in whose shader joints and edges are drawn. */
+/**
+ * What a renderer draws of the pieces of one material and module: cells, in whose shader joints and edges are drawn.
+ */
 export interface PieceBuffers {
   /** Index into the surface's materials. */
   material: number;
+  /** Index into the layout's modules. */
+  module: number;
   /** xyz, mm relative to the part's mesh origin. */
   positions: Float32Array;
   /** xyz and 0, in 1/32767. */
@@ -22,7 +26,7 @@ export interface PieceBuffers {
   indices: Uint32Array;
 }
 
-/** Growing buffers of one material. */
+/** Growing buffers of one material and module. */
 export class PieceStore {
   private room: number;
   private count = 0;
@@ -37,7 +41,7 @@ export class PieceStore {
   private indices: Uint32Array;
 
   constructor(
-    private readonly material: number,
+    private readonly kind: { material: number; module: number },
     vertices: number,
     private readonly withWhole: boolean,
   ) {
@@ -276,9 +280,9 @@ export class PieceStore {
   }
 
   finish(): PieceBuffers {
-    const { count: n, material } = this;
+    const { count: n } = this;
     return {
-      material,
+      ...this.kind,
       positions: this.positions.subarray(0, n * 3),
       normals: this.normals.subarray(0, n * 4),
       uvs: this.uvs.subarray(0, n * 2),

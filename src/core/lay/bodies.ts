@@ -4,7 +4,7 @@ import type { CellSource, FoundCell } from './cellSource';
 import { chartFaces } from './chartFaces';
 import { blankMeshMap, mapTriangle } from './meshMap';
 import type { Cells } from '../layout/cells';
-import { RECTANGLE } from '../layout/shapes';
+import { RECTANGLE } from '../layout/modules';
 import type { OpenLayout } from '../layout/types';
 import { traceOutline } from '../mapping/outline';
 
@@ -72,7 +72,7 @@ export function findBodies(sheet: Sheet, frame: LayoutFrame): Bodies {
       [1, 0],
       [0, 1],
     ],
-    shape: RECTANGLE,
+    modules: [RECTANGLE],
     inset: [0, 0],
     largest: [length, width],
     cellArea: sheet.area / Math.max(1, count),
@@ -122,7 +122,13 @@ function bodyCells(
   outlineOf: (body: number) => Loop[],
 ): CellSource {
   const boxes = Array.from({ length: count }, (_, n) => boxOf(n));
-  const cellOf = (index: number): FoundCell => ({ course: 0, index, ...boxes[index], axis: axes[boxes[index].axis] });
+  const cellOf = (index: number): FoundCell => ({
+    course: 0,
+    index,
+    module: 0,
+    ...boxes[index],
+    axis: axes[boxes[index].axis],
+  });
   return {
     single: count === 1,
     // every face of a body as it is, each a visit: its corners are the part, whatever is to be clipped
@@ -144,10 +150,11 @@ function bodyCells(
     },
     outline(take) {
       for (let n = 0; n < count; n++) {
-        const { a, b, ...cell } = cellOf(n);
+        const { a, b, module: _rectangle, ...cell } = cellOf(n);
         const outline = outlineOf(n);
         const area = Math.abs(outline.reduce((sum, loop) => sum + loopArea(loop), 0));
-        take({ ...cell, halfLength: a, halfWidth: b, outline, area, fullArea: area, cellArea: area, sawn: false });
+        const half = { halfLength: a, halfWidth: b };
+        take({ ...cell, ...half, outline, area, fullArea: area, cellArea: area, sawn: false, board: [0, n] });
       }
     },
     find(at) {

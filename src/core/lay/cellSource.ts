@@ -7,6 +7,8 @@ import type { MeshMap } from './meshMap';
 export interface VisitedCell {
   course: number;
   index: number;
+  /** Index into the layout's modules. */
+  module: number;
   /** Middle in the layout's frame, half sides of the cell, direction of its length. */
   x: number;
   y: number;
@@ -49,6 +51,8 @@ export interface OutlinedCell {
   cellArea: number;
   /** The layout itself has it sawn to fit. */
   sawn: boolean;
+  /** Course and index of the first piece that was sawn from the same board: its own where it is that one. */
+  board: readonly [number, number];
 }
 
 /** Where the cells of a surface come from: laid by rule over its charts, or found as bodies of its mesh. */
@@ -69,6 +73,8 @@ export interface CellSource {
 export interface FoundCell {
   course: number;
   index: number;
+  /** Index into the layout's modules. */
+  module: number;
   x: number;
   y: number;
   /** Half sides of the cell. */

@@ -35,7 +35,7 @@ export function evaluateAt(arrangement: Arrangement, at: Vec2, footprint = 0): A
   const cell = arrangement.cells.find(at);
   if (!cell) return null;
   const { layout, frame } = arrangement;
-  const { course, index, x, y, a, b, axis } = cell;
+  const { course, index, module, x, y, a, b, axis } = cell;
   const [px, py] = toLayout(frame, at[0], at[1]);
   const l = (px - x) * axis[0] + (py - y) * axis[1];
   const w = (py - y) * axis[0] - (px - x) * axis[1];
@@ -46,7 +46,7 @@ export function evaluateAt(arrangement: Arrangement, at: Vec2, footprint = 0): A
     index,
     print: shown.print,
     seed: shown.seed,
-    share: pieceShare(layout.shape, l, w, half, layout.inset, [footprint, footprint]),
+    share: pieceShare(layout.modules[module].coverage, l, w, half, layout.inset, [footprint, footprint]),
     material: shown.material,
     u: shown.u + l * shown.uAlong + w * shown.uAcross,
     v: shown.v + l * shown.vAlong + w * shown.vAcross,

@@ -1,6 +1,6 @@
 import { boundsOfLoops, convexHolds, type Loop, loopArea } from '../geometry/loop';
 import { Cells } from '../layout/cells';
-import { SHAPES, shapeCorners } from '../layout/shapes';
+import { moduleCorners } from '../layout/modules';
 import type { OpenLayout } from '../layout/types';
 import type { Sheet } from '../mapping/sheet';
 import { type LayoutFrame, loopInLayout, toLayout } from '../setout/layoutFrame';
@@ -22,7 +22,6 @@ export const laidCells = (sheet: Sheet, layout: OpenLayout, frame: LayoutFrame):
 });
 
 function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take: (cell: OutlinedCell) => void): void {
-  const shape = SHAPES[layout.shape].corners;
   const [insetAlong, insetAcross] = layout.inset;
   const largest = Math.max(...layout.largest);
   for (const chart of sheet.charts) {
@@ -39,6 +38,7 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
         const ry = Math.abs(a * axis[1]) + Math.abs(b * axis[0]);
         const where = mask.classify(x - rx, y - ry, x + rx, y + ry);
         if (where === OUTSIDE) continue;
+        const { corners: shape } = layout.modules[c.module[n]];
         const corners = (l: number, w: number) => shapeLoop(shape, x, y, l, w, axis);
         const piece = corners(a - insetAlong, b - insetAcross);
         const fullArea = loopArea(piece);
@@ -68,6 +68,7 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
           fullArea,
           cellArea,
           sawn: c.sawn[n] === 1,
+          board: [c.boardCourse[n], c.boardIndex[n]],
         });
       }
     });
@@ -84,20 +85,21 @@ function shapeLoop(
   axis: readonly [number, number],
 ): Loop {
   const flat = new Float64Array(shape.length);
-  shapeCorners(shape, x, y, a, b, axis, flat);
+  moduleCorners(shape, x, y, a, b, axis, flat);
   return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2], flat[i * 2 + 1]]);
 }
 
 function findCell(layout: OpenLayout, at: readonly [number, number]): FoundCell | null {
   let found: FoundCell | null = null;
-  const shape = SHAPES[layout.shape].corners;
-  const corners = new Float64Array(shape.length);
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count && !found; n++) {
       const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
       const axis = layout.axes[c.axis[n]];
-      shapeCorners(shape, x, y, a, b, axis, corners);
-      if (convexHolds(corners, at)) found = { course: c.course[n], index: c.index[n], x, y, a, b, axis };
+      const { corners: shape } = layout.modules[c.module[n]];
+      const corners = new Float64Array(shape.length);
+      moduleCorners(shape, x, y, a, b, axis, corners);
+      if (convexHolds(corners, at))
+        found = { course: c.course[n], index: c.index[n], module: c.module[n], x, y, a, b, axis };
     }
   });
   const hair = 1e-6;

@@ -7,7 +7,6 @@ import { type LayoutSpec } from '../layout/schema';
 import type { Stagger } from '../layout/planksSchema';
 import type { Sizes } from '../schema/sizes';
 import { defaultJoint } from '../layout/joint';
-import { SHAPES } from '../layout/shapes';
 import type { OpenLayout } from '../layout/types';
 import { type Loop, loopArea } from '../geometry/loop';
 import { type Laid, laidSpec, listOn, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
@@ -121,11 +120,11 @@ function cellsOf(
   less = [0, 0],
 ) {
   const out: { loop: Loop; course: number; index: number; halfLength: number; halfWidth: number }[] = [];
-  const shape = SHAPES[layout.shape].corners;
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count; n++) {
       const [ax, ay] = layout.axes[c.axis[n]];
       const [a, b] = [c.halfLength[n] - less[0], c.halfWidth[n] - less[1]];
+      const { corners: shape } = layout.modules[c.module[n]];
       const loop: Loop = [];
       for (let k = 0; k < shape.length; k += 2) {
         const [l, w] = [shape[k] * a, shape[k + 1] * b];

@@ -14,6 +14,8 @@ export interface Piece {
   material: number;
   /** Loops on the sheet, mm; more than one where an opening goes through the piece or cuts it in two. */
   outline: Loop[];
+  /** Course and index of the first piece that was sawn from the same board: its own where it is that one. */
+  board: readonly [number, number];
   /** Nothing of it is sawn off. */
   whole: boolean;
   /** Of what lies on the surface, mm². */
@@ -55,6 +57,7 @@ export function listPieces(arrangement: Arrangement): Piece[] {
       role: layout.roleOf(course, index),
       material: appearance.material,
       outline,
+      board: c.board,
       whole: isWhole(c.area),
       area: c.area,
       cellArea: c.cellArea,

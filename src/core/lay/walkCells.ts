@@ -26,7 +26,7 @@ export function walkCells(
   visitWhole?: (whole: WholeCells) => void,
 ): void {
   const clipper = new ConvexClipper();
-  const at: VisitedCell = { course: 0, index: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
+  const at: VisitedCell = { course: 0, index: 0, module: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
   const where = new Uint8Array(CHUNK);
   const which = new Uint16Array(CHUNK);
   for (let chart = 0; chart < sheet.charts.length; chart++) {
@@ -82,6 +82,7 @@ export function walkCells(
         }
         at.course = c.course[n];
         at.index = c.index[n];
+        at.module = c.module[n];
         at.x = c.x[n];
         at.y = c.y[n];
         at.a = c.halfLength[n];

@@ -1,9 +1,21 @@
 /** Cells handed on at a time: few enough to stay in the processor's cache. */
 export const CHUNK = 1024;
 
+/** What a cell is besides its place; most are `PLAIN`. */
+export interface CellKind {
+  /** Index into the layout's modules. */
+  module: number;
+  /** 1 where the layout itself has the piece sawn to fit. */
+  sawn: 0 | 1;
+  /** Course and index of the piece whose board this was sawn from; null where it is a board of its own. */
+  board: readonly [number, number] | null;
+}
+export const PLAIN: CellKind = { module: 0, sawn: 0, board: null };
+export const SAWN: CellKind = { ...PLAIN, sawn: 1 };
+
 /**
  * Cells as a layout yields them, in its own frame: rows of numbers that are filled, handed on, and filled again. A
- * cell is a shape stretched to its half sides, along and across the length of its piece.
+ * cell is a module stretched to its half sides, turned so that its length runs along an axis, and moved to its middle.
  */
 export class Cells {
   count = 0;
@@ -16,8 +28,13 @@ export class Cells {
   readonly axis = new Uint16Array(CHUNK);
   readonly course = new Int32Array(CHUNK);
   readonly index = new Int32Array(CHUNK);
+  /** Index into the layout's modules. */
+  readonly module = new Uint16Array(CHUNK);
   /** 1 where the layout itself has the piece sawn to fit: an end piece, a closer. */
   readonly sawn = new Uint8Array(CHUNK);
+  /** Course and index of the first piece that was sawn from the same board: its own where it is that one. */
+  readonly boardCourse = new Int32Array(CHUNK);
+  readonly boardIndex = new Int32Array(CHUNK);
 
   constructor(private readonly take: (cells: Cells) => void) {}
 
@@ -29,7 +46,7 @@ export class Cells {
     halfLength: number,
     halfWidth: number,
     axis: number,
-    sawn = 0,
+    { module, sawn, board }: CellKind = PLAIN,
   ): void {
     const n = this.count;
     this.x[n] = x;
@@ -39,7 +56,10 @@ export class Cells {
     this.axis[n] = axis;
     this.course[n] = course;
     this.index[n] = index;
+    this.module[n] = module;
     this.sawn[n] = sawn;
+    this.boardCourse[n] = board ? board[0] : course;
+    this.boardIndex[n] = board ? board[1] : index;
     this.count = n + 1;
     if (this.count === CHUNK) this.flush();
   }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { pieceShare } from './coverage';
-import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP, RECTANGLE, SHAPES } from './shapes';
+import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP, type Module, RECTANGLE } from './modules';
 
 /** Share of a stretch that lies on pieces, by looking at many points of it; rectangles are pieces both ways. */
 function supersampled(isPiece: (x: number) => boolean, x: number, f: number, n = 4000): number {
@@ -27,7 +27,7 @@ describe('how much of a footprint is piece', () => {
           const across = supersampled((at) => Math.abs(near(at, px)) <= h, x, footprint);
           const up = supersampled((at) => Math.abs(near(at, py)) <= w, y, footprint);
           const inset = [joint / 2, joint / 2] as const;
-          const share = pieceShare(RECTANGLE, x, y, [h, w], inset, [footprint, footprint]);
+          const share = pieceShare(RECTANGLE.coverage, x, y, [h, w], inset, [footprint, footprint]);
           expect(Math.abs(share - across * up)).toBeLessThan(0.003);
         },
       ),
@@ -35,17 +35,17 @@ describe('how much of a footprint is piece', () => {
     );
   });
 
-  const cases: [string, number][] = [
+  const cases: [string, Module][] = [
     ['a corner up', HEXAGON_POINT_UP],
     ['a flat side up', HEXAGON_FLAT_UP],
   ];
-  test.each(cases)('hexagons with %s: near by, at the joint, and from far away', (_name, shape) => {
+  test.each(cases)('hexagons with %s: near by, at the joint, and from far away', (_name, hexagon) => {
     const [flats, joint] = [200, 6];
     const corners = (2 * flats) / Math.sqrt(3);
-    const flat = shape === HEXAGON_FLAT_UP;
+    const flat = hexagon === HEXAGON_FLAT_UP;
     const half: [number, number] = flat ? [corners / 2, flats / 2] : [flats / 2, corners / 2];
     const inset: [number, number] = flat ? [joint / Math.sqrt(3), joint / 2] : [joint / 2, joint / Math.sqrt(3)];
-    const at = (l: number, w: number, f: number) => pieceShare(shape, l, w, half, inset, [f, f]);
+    const at = (l: number, w: number, f: number) => pieceShare(hexagon.coverage, l, w, half, inset, [f, f]);
     expect(at(0, 0, 1)).toBe(1);
     // the middle of the joint along the flat direction
     const out = flats / 2 + joint / 2;
@@ -58,14 +58,14 @@ describe('how much of a footprint is piece', () => {
   });
 
   test('without a footprint it is one or the other', () => {
-    expect(pieceShare(RECTANGLE, 49.9, 0, [50, 20], [2, 2], [0, 0])).toBe(1);
-    expect(pieceShare(RECTANGLE, 50.1, 0, [50, 20], [2, 2], [0, 0])).toBe(0);
-    expect(pieceShare(HEXAGON_POINT_UP, 99, 0, [100, 115], [2, 2], [0, 0])).toBe(1);
-    expect(pieceShare(HEXAGON_POINT_UP, 101, 0, [100, 115], [2, 2], [0, 0])).toBe(0);
+    expect(pieceShare(RECTANGLE.coverage, 49.9, 0, [50, 20], [2, 2], [0, 0])).toBe(1);
+    expect(pieceShare(RECTANGLE.coverage, 50.1, 0, [50, 20], [2, 2], [0, 0])).toBe(0);
+    expect(pieceShare(HEXAGON_POINT_UP.coverage, 99, 0, [100, 115], [2, 2], [0, 0])).toBe(1);
+    expect(pieceShare(HEXAGON_POINT_UP.coverage, 101, 0, [100, 115], [2, 2], [0, 0])).toBe(0);
   });
 
-  test('shapes cover the share of their rectangle that they say', () => {
-    for (const { corners, share } of SHAPES) {
+  test('modules cover the share of their rectangle that they say', () => {
+    for (const { corners, share } of [RECTANGLE, HEXAGON_POINT_UP, HEXAGON_FLAT_UP]) {
       let twice = 0;
       for (let k = 0; k < corners.length; k += 2) {
         const n = (k + 2) % corners.length;

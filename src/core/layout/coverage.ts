@@ -1,4 +1,4 @@
-import { HEXAGON_FLAT_UP, RECTANGLE } from './shapes';
+import type { Module } from './modules';
 
 /**
  * How much of a footprint is piece and not joint, 0 … 1: the formula of the views' shader, for whatever else must show
@@ -7,7 +7,7 @@ import { HEXAGON_FLAT_UP, RECTANGLE } from './shapes';
  * Rectangles exactly, as a box filter over a pulse that is 1 on pieces and 0 on joints and repeats at the piece's own
  * pitch. Other shapes by the distance to the nearest side near by, and by the share of the area far away.
  *
- * @param shape index into SHAPES
+ * @param coverage the formula of the piece’s module
  * @param l from the piece's middle along its length, mm
  * @param w across it
  * @param half half sides of the piece, mm
@@ -15,17 +15,17 @@ import { HEXAGON_FLAT_UP, RECTANGLE } from './shapes';
  * @param footprint sides of what is sampled along and across, mm
  */
 export function pieceShare(
-  shape: number,
+  coverage: Module['coverage'],
   l: number,
   w: number,
   half: readonly [number, number],
   inset: readonly [number, number],
   footprint: readonly [number, number],
 ): number {
-  if (shape === RECTANGLE) {
+  if (coverage === 'rectangle') {
     return pulse(l, half[0], inset[0], footprint[0]) * pulse(w, half[1], inset[1], footprint[1]);
   }
-  const flat = shape === HEXAGON_FLAT_UP;
+  const flat = coverage === 'hexagonFlatUp';
   return hexagonShare(
     Math.abs(flat ? w : l),
     Math.abs(flat ? l : w),

@@ -18,6 +18,8 @@ export interface FittedRow {
   borders: number[];
   /** What was sawn off the last board, mm. */
   offcut: number;
+  /** Its first piece is the off-cut of the row before. */
+  fromOffcut: boolean;
   /** Positions of pieces that were sawn to fit, in the order of the row. */
   sawn: number[];
 }
@@ -48,7 +50,8 @@ export function fitExactly(
   const [start, end] = [from - joint / 2, to + joint / 2];
   const [low, high] = [shortest(lengths), longest(lengths)];
   // a single board, sawn to fit
-  if (to - from <= high + HAIR) return { borders: [start, end], offcut: high - (to - from), sawn: [0] };
+  if (to - from <= high + HAIR)
+    return { borders: [start, end], offcut: high - (to - from), fromOffcut: false, sawn: [0] };
   const whole = stepsOf(lengths, joint);
   const sawn = [[leastEnd + joint, high + joint]] as const;
   const allowed = keptApart(start, end, others, leastApart);
@@ -61,8 +64,9 @@ export function fitExactly(
   const bits = (i: number, t: number, draw: Draw) => hash(layoutNumber, course, i * (TRIES + 1) + t, draw);
   const borders = [start];
   const cut = new Set<number>();
+  const fromOffcut = offcut >= leastEnd && offcut < high && holds(first, start + offcut + joint);
   const begin = (): number => {
-    if (offcut >= leastEnd && offcut < high && holds(first, start + offcut + joint)) return start + offcut + joint;
+    if (fromOffcut) return start + offcut + joint;
     for (let t = 1; t < TRIES; t++) {
       const board = sizeFrom(lengths, bits(0, t, Draw.length));
       const length = Math.round(leastEnd + unit(bits(0, t, Draw.offset)) * (board - leastEnd));
@@ -105,7 +109,7 @@ export function fitExactly(
     const rest = end - at - joint;
     if (rest < board - 0.01) cut.add(borders.length - 1);
     borders.push(end);
-    return { borders, offcut: Math.max(0, board - rest - joint), sawn: [...cut] };
+    return { borders, offcut: Math.max(0, board - rest - joint), fromOffcut, sawn: [...cut] };
   }
 }
 

@@ -1,9 +1,9 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { Side } from '../schema/sizes';
 import type { Bounds2 } from '../geometry/bounds';
-import type { Cells } from './cells';
+import { type Cells, PLAIN, SAWN } from './cells';
 import { defaultJoint } from './joint';
-import { RECTANGLE } from './shapes';
+import { RECTANGLE } from './modules';
 import type { Layout, OpenLayout } from './types';
 import { pieceIn } from './words';
 
@@ -43,7 +43,7 @@ interface Course {
   low: number;
   high: number;
 }
-const PLAIN: Course = { ends: [], low: -Infinity, high: Infinity };
+const AS_IT_RUNS: Course = { ends: [], low: -Infinity, high: Infinity };
 
 /**
  * Stretchers and headers in turn in every course, headers centred over stretchers. Fitted at upright ends: where a
@@ -104,7 +104,7 @@ export const flemish: Layout<FlemishLayout> = {
     /** Ends of a course, and between which indices nothing is made over. */
     const courseAt = (course: number): Course => {
       const at = course - lowest;
-      if (at < 0) return PLAIN;
+      if (at < 0) return AS_IT_RUNS;
       return (known[at] ??= openCourse(course));
     };
     const openCourse = (course: number): Course => {
@@ -167,7 +167,7 @@ export const flemish: Layout<FlemishLayout> = {
 
     return {
       axes: [[1, 0]],
-      shape: RECTANGLE,
+      modules: [RECTANGLE],
       inset: [joint / 2, acrossMm / 2],
       largest: [stretcherMm, heightMm],
       cellArea: (repeat * py) / 2,
@@ -231,7 +231,7 @@ export const flemish: Layout<FlemishLayout> = {
             }
             const [from, to] = ends.length ? at(c, i) : plain(c, i);
             if (to + half <= minX || from - half >= maxX || (ends.length && !isThere(c, i))) continue;
-            cells.add(c, i, (from + to) / 2, y, (to - from) / 2 + half, py / 2, 0, isCloser(c, i) ? 1 : 0);
+            cells.add(c, i, (from + to) / 2, y, (to - from) / 2 + half, py / 2, 0, isCloser(c, i) ? SAWN : PLAIN);
           }
         }
         cells.flush();

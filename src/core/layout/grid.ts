@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { Side } from '../schema/sizes';
 import { openRows } from './rows';
 import { defaultJoint } from './joint';
-import { RECTANGLE } from './shapes';
+import { RECTANGLE } from './modules';
 import { wrapped } from './stretcher';
 import type { Layout } from './types';
 import { pieceIn, shareWord } from './words';
@@ -118,7 +118,7 @@ export const grid: Layout<GridLayout> = {
       turn: spec.diagonal ? [HALF_DIAGONAL, HALF_DIAGONAL] : [1, 0],
       halfLength: px / 2,
       halfWidth: py / 2,
-      shape: RECTANGLE,
+      module: RECTANGLE,
       inset: [alongMm / 2, acrossMm / 2],
       largest: [width, height],
       role: 'tile',

@@ -3,7 +3,7 @@ import { Side } from '../schema/sizes';
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import { defaultJoint } from './joint';
-import { RECTANGLE } from './shapes';
+import { RECTANGLE } from './modules';
 import type { Layout } from './types';
 
 export const HerringboneLayout = Type.Object({
@@ -99,7 +99,7 @@ export const herringbone: Layout<HerringboneLayout> = {
         [1, 0],
         [0, 1],
       ],
-      shape: RECTANGLE,
+      modules: [RECTANGLE],
       inset: [half, half],
       largest: [lengthMm, widthMm],
       cellArea: a * w,

@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { Side } from '../schema/sizes';
 import { openRows } from './rows';
 import { defaultJoint } from './joint';
-import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from './shapes';
+import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from './modules';
 import type { Layout } from './types';
 import { pieceIn } from './words';
 
@@ -69,7 +69,7 @@ export const hexagon: Layout<HexagonLayout> = {
       axis: [1, 0],
       halfLength: (pointUp ? flats : corners) / 2,
       halfWidth: (pointUp ? corners : flats) / 2,
-      shape: pointUp ? HEXAGON_POINT_UP : HEXAGON_FLAT_UP,
+      module: pointUp ? HEXAGON_POINT_UP : HEXAGON_FLAT_UP,
       inset: pointUp ? inset : [inset[1], inset[0]],
       largest: pointUp ? size : [size[1], size[0]],
       role: 'tile',

@@ -9,7 +9,7 @@ import { JOINT_FIELDS } from './jointFields';
 import { LAYOUTS, layoutOf, openLayout } from './registry';
 import { closeRing } from './ring';
 import type { LayoutSpec } from './schema';
-import { shapeCorners, SHAPES } from './shapes';
+import { moduleCorners } from './modules';
 import type { AnyLayoutSpec, Layout, OpenLayout } from './types';
 import { pieceIn, shareWord } from './words';
 import { wrapped } from './stretcher';
@@ -48,10 +48,10 @@ function cellsOf(layout: OpenLayout, [minX, minY, maxX, maxY]: number[] = [0, 0,
   const out: Cell[] = [];
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count; n++) {
-      const shape = SHAPES[layout.shape].corners;
+      const { corners: shape } = layout.modules[c.module[n]];
       const corners = new Float64Array(shape.length);
       const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
-      shapeCorners(shape, x, y, a, b, layout.axes[c.axis[n]], corners);
+      moduleCorners(shape, x, y, a, b, layout.axes[c.axis[n]], corners);
       const points = Array.from({ length: corners.length / 2 }, (_, k): [number, number] => [
         corners[k * 2],
         corners[k * 2 + 1],

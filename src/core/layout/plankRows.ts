@@ -2,6 +2,7 @@ import { hash, unit } from '../noise/hash';
 import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
 import { fitExactly, type FittedRow, type RowRule } from './exactRow';
 import type { PlanksLayout } from './planksSchema';
+import { type CellKind, SAWN } from './cells';
 import { wrapped } from './stretcher';
 import type { Area } from './types';
 
@@ -10,8 +11,8 @@ export interface Row {
   /** Index of the cell that begins at `borders[0]`. */
   first: number;
   borders: number[];
-  /** Positions of pieces that the layout itself had sawn; none where rows are endless. */
-  sawn?: ReadonlySet<number>;
+  /** By their positions the pieces that the layout itself had sawn, with their boards; none where rows are endless. */
+  kinds?: ReadonlyMap<number, CellKind>;
   /** Where `cellAt` was last. */
   near: number;
 }
@@ -143,7 +144,14 @@ export function randomRows(
       tried ??
       fitRow(spec, joint, course, from, to, leastEnd, joints(beside), 0);
     offcuts.set(course, made.offcut);
-    return { near: 0, first: 0, borders: made.borders, sawn: new Set(made.sawn) };
+    const kinds = new Map<number, CellKind>(made.sawn.map((k) => [k, SAWN]));
+    if (made.fromOffcut) {
+      // the board that the row before ended with, which may have begun that row as an off-cut itself
+      const before = rowOf(course - 1);
+      const last = before.borders.length - 2;
+      kinds.set(0, { ...SAWN, board: before.kinds?.get(last)?.board ?? [course - 1, last] });
+    }
+    return { near: 0, first: 0, borders: made.borders, kinds };
   });
   return { rowOf, lowest, highest };
 }
@@ -204,6 +212,7 @@ function fitRow(
   const [low, high] = [shortest(lengths), longest(lengths)];
   const borders = [from - half];
   const pitch = high + joint;
+  const serves = offcut >= leastEnd && offcut < high;
   /** How well a border at x keeps its distance; boards of one length repeat it at every pitch. */
   const keeps = (x: number) => {
     if (lengths.kind !== 'one') return Math.min(clearance(x, others), leastApartMm);
@@ -216,7 +225,7 @@ function fitRow(
   const candidate = (i: number, t: number): number | null => {
     if (i === 0) {
       // the off-cut if it serves, else a board cut to a length that does
-      if (t === 0) return offcut >= leastEnd && offcut < high ? offcut : null;
+      if (t === 0) return serves ? offcut : null;
       const board = sizeFrom(lengths, random(0, t, Draw.length));
       const share = t < TRIES ? unit(random(0, t, Draw.offset)) : (t - TRIES + 0.5) / SCAN;
       return Math.round(leastEnd + share * (board - leastEnd));
@@ -268,7 +277,9 @@ function fitRow(
       borders.pop();
       if (ended.joint !== null) borders.push(ended.joint);
       borders.push(to + half);
-      return { borders, ...sawnOff(borders, next.length, high, joint, ended.joint !== null && ended.joint < before) };
+      const gaveWay = ended.joint !== null && ended.joint < before;
+      const fromOffcut = serves && (taken[0] ?? next.t) === 0;
+      return { borders, fromOffcut, ...sawnOff(borders, next.length, high, joint, gaveWay) };
     }
     taken.push(next.t);
     borders.push(at + next.length + joint);

@@ -1,13 +1,13 @@
 import { PlanksLayout } from './planksSchema';
 import type { Bounds2 } from '../geometry/bounds';
-import type { Cells } from './cells';
+import { type Cells, PLAIN } from './cells';
 import { defaultJoint } from './joint';
 import type { Sizes } from '../schema/sizes';
 import { longest, mean, shortest } from './drawSizes';
 import { cellAt, leastBetween, openHeights, type RandomRows, randomRows, steppedRows } from './plankRows';
 import { type Finding, finding } from '../finding/finding';
 import { pieceIn, shareWord } from './words';
-import { RECTANGLE } from './shapes';
+import { RECTANGLE } from './modules';
 import type { Layout, LayoutField, OpenLayout } from './types';
 
 const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {}): PlanksLayout => ({
@@ -166,7 +166,7 @@ export const planks: Layout<PlanksLayout> = {
     const most = 4 + 2 * (Math.ceil(longest(spec.lengths) / shortest(spec.lengths)) + 1);
     return {
       axes: [[1, 0]],
-      shape: RECTANGLE,
+      modules: [RECTANGLE],
       inset: [alongMm / 2, acrossMm / 2],
       largest: [longest(spec.lengths), longest(spec.widths)],
       cellArea: (mean(spec.lengths) + alongMm) * (mean(spec.widths) + acrossMm),
@@ -217,8 +217,8 @@ export const planks: Layout<PlanksLayout> = {
             const from = borders[k];
             const to = borders[k + 1];
             if (to <= minX) continue;
-            const sawn = row.sawn?.has(k) ? 1 : 0;
-            cells.add(c, first + k, (from + to) / 2, y, (to - from) / 2, halfWidth, 0, sawn);
+            const kind = row.kinds?.get(k) ?? PLAIN;
+            cells.add(c, first + k, (from + to) / 2, y, (to - from) / 2, halfWidth, 0, kind);
           }
         }
         cells.flush();

@@ -27,7 +27,11 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
             c.halfLength[n],
             c.halfWidth[n],
             c.axis[n],
-            c.sawn[n],
+            {
+              module: c.module[n],
+              sawn: c.sawn[n] ? 1 : 0,
+              board: [courseOf(c.boardCourse[n]), indexOf(c.boardIndex[n])],
+            },
           );
         }
       });

@@ -1,5 +1,6 @@
 import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
+import type { Module } from './modules';
 import type { PieceRole } from './roles';
 import type { OpenLayout } from './types';
 
@@ -17,7 +18,7 @@ export interface Rows {
   turn: readonly [number, number];
   halfLength: number;
   halfWidth: number;
-  shape: number;
+  module: Module;
   inset: readonly [number, number];
   largest: readonly [number, number];
   role: PieceRole;
@@ -42,7 +43,7 @@ export function openRows(rows: Rows): OpenLayout {
   const [reachX, reachY] = rows.axis ? [most, most] : [rows.halfLength, rows.halfWidth];
   return {
     axes: [rows.axis ?? rows.turn],
-    shape: rows.shape,
+    modules: [rows.module],
     inset: rows.inset,
     largest: rows.largest,
     cellArea: px * py,

@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { Side } from '../schema/sizes';
 import { openRows } from './rows';
 import { defaultJoint } from './joint';
-import { RECTANGLE } from './shapes';
+import { RECTANGLE } from './modules';
 import type { Layout } from './types';
 import { pieceIn, shareWord } from './words';
 
@@ -91,7 +91,7 @@ export const stretcher: Layout<StretcherLayout> = {
       turn: [1, 0],
       halfLength: px / 2,
       halfWidth: py / 2,
-      shape: RECTANGLE,
+      module: RECTANGLE,
       inset: [alongMm / 2, acrossMm / 2],
       largest: [lengthMm, heightMm],
       role: 'stretcher',

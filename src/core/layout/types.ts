@@ -3,6 +3,7 @@ import type { Bounds2 } from '../geometry/bounds';
 import type { Cells } from './cells';
 import type { TSchema } from '@sinclair/typebox';
 import type { JointSpec } from './joint';
+import type { Module } from './modules';
 import type { PieceRole } from './roles';
 import type { Field } from '../schema/fields';
 
@@ -32,8 +33,8 @@ export interface Area {
 export interface OpenLayout {
   /** Directions in which pieces run, as [cos, sin]. */
   axes: readonly (readonly [number, number])[];
-  /** Index into SHAPES. */
-  shape: number;
+  /** What its cells are shaped like; a cell names one by its place here. */
+  modules: readonly Module[];
   /** Half a joint: along the piece's length (at its ends) and across it, mm. */
   inset: readonly [number, number];
   /** Length and width of the largest piece, mm. */

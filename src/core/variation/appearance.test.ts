@@ -150,6 +150,7 @@ describe('many at once', () => {
       halfLength: new Float64Array(count).fill(100),
       halfWidth: new Float64Array(count).fill(50),
       axis: Uint8Array.from({ length: count }, (_, n) => n % 2),
+      module: new Uint16Array(count),
     }) as unknown as Cells;
   const axes = [
     [1, 0],
@@ -194,7 +195,7 @@ describe('many at once', () => {
     showPieces(v, rows);
     const out = new AppearanceRows(64);
     const limes = Array.from({ length: 40 }, (_, k) => k).filter((k) => rows.material[k] === 1);
-    expect(rows.only(1, out).count).toBe(limes.length);
+    expect(rows.only(1, 0, out).count).toBe(limes.length);
     limes.forEach((k, n) => {
       for (const key of ['x', 'y', 'a', 'b', 'u', 'v', 'uAlong', 'vAcross', 'red', 'blue'] as const)
         expect(out[key][n]).toBe(rows[key][k]);

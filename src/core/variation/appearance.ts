@@ -74,6 +74,8 @@ export class AppearanceRows {
   readonly ay: Float64Array;
   readonly a: Float64Array;
   readonly b: Float64Array;
+  /** Index into the layout's modules. */
+  readonly module: Uint16Array;
   /** What they look like, as in `Appearance`. */
   readonly material: Uint8Array;
   readonly seed: Uint32Array;
@@ -95,6 +97,7 @@ export class AppearanceRows {
   constructor(room = CHUNK) {
     this.course = new Int32Array(room);
     this.index = new Int32Array(room);
+    this.module = new Uint16Array(room);
     this.material = new Uint8Array(room);
     this.seed = new Uint32Array(room);
     this.print = new Int32Array(room);
@@ -120,11 +123,12 @@ export class AppearanceRows {
   /** Asks for the first `count` cells that `which` names, in rising order. */
   ask(cells: Cells, which: Uint16Array, count: number, axes: readonly (readonly [number, number])[]): void {
     this.count = count;
-    const { course, index, x, y, a, b, ax, ay } = this;
+    const { course, index, module, x, y, a, b, ax, ay } = this;
     if (count === cells.count) {
       // all of them, as they are
       course.set(cells.course);
       index.set(cells.index);
+      module.set(cells.module);
       x.set(cells.x);
       y.set(cells.y);
       a.set(cells.halfLength);
@@ -134,6 +138,7 @@ export class AppearanceRows {
         const n = which[k];
         course[k] = cells.course[n];
         index[k] = cells.index[n];
+        module[k] = cells.module[n];
         x[k] = cells.x[n];
         y[k] = cells.y[n];
         a[k] = cells.halfLength[n];
@@ -152,11 +157,11 @@ export class AppearanceRows {
     }
   }
 
-  /** The pieces of material `n` alone, copied to `out`: all that is needed to draw them. */
-  only(n: number, out: AppearanceRows): AppearanceRows {
+  /** The pieces of one material and module alone, copied to `out`: all that is needed to draw them. */
+  only(material: number, module: number, out: AppearanceRows): AppearanceRows {
     let count = 0;
     for (let k = 0; k < this.count; k++) {
-      if (this.material[k] !== n) continue;
+      if (this.material[k] !== material || this.module[k] !== module) continue;
       for (const column of DRAWN) out[column][count] = this[column][k];
       count++;
     }

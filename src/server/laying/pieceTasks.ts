@@ -52,6 +52,7 @@ function describePiece(p: Piece, { material, widthMm, heightMm }: PieceMaterial)
     course: p.course,
     index: p.index,
     role: p.role,
+    board: p.board.join(','),
     whole: p.whole,
     outline: p.outline,
     areaMm2: p.area,

@@ -8,7 +8,7 @@ import { defaultJoint } from '@/core/layout/joint';
 import { noMix } from '@/core/layout/mix';
 import { LAYOUTS } from '@/core/layout/registry';
 import { openRows } from '@/core/layout/rows';
-import { RECTANGLE } from '@/core/layout/shapes';
+import { RECTANGLE } from '@/core/layout/modules';
 import type { Layout } from '@/core/layout/types';
 import { frameFacing, placeFace } from '@/core/mapping/flat';
 import { MAPPINGS } from '@/core/mapping/registry';
@@ -47,7 +47,7 @@ const ladder: Layout<Static<typeof LadderSpec>> = {
       turn: [1, 0],
       halfLength: 500,
       halfWidth: (rungMm + acrossMm) / 2,
-      shape: RECTANGLE,
+      module: RECTANGLE,
       inset: [0, acrossMm / 2],
       largest: [1000, rungMm],
       role: 'tile',

@@ -6,7 +6,6 @@ import { Cells } from '@/core/layout/cells';
 import { openLayout } from '@/core/layout/registry';
 import type { JointSpec } from '@/core/layout/joint';
 import type { LayoutSpec } from '@/core/layout/schema';
-import { SHAPES } from '@/core/layout/shapes';
 
 /** A layout in line drawing, its proportions true: about four pieces of it. */
 export function BondDrawing({
@@ -48,10 +47,10 @@ function draw(layout: LayoutSpec, joint: JointSpec): { paths: string[]; size: nu
   const size = Math.max(width * 3.2, Math.min(length * 1.7, width * 9));
   const area = areaOf([square(size * 1.5)]);
   const opened = openLayout(layout, joint, area);
-  const shape = SHAPES[opened.shape].corners;
   const paths: string[] = [];
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count && paths.length < 400; n++) {
+      const { corners: shape } = opened.modules[c.module[n]];
       const [ax, ay] = opened.axes[c.axis[n]];
       const a = c.halfLength[n] - opened.inset[0];
       const b = c.halfWidth[n] - opened.inset[1];

@@ -66,22 +66,22 @@ export class Dressing {
     const main = project.materials[spec.material];
     const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
     const map = inJoints ? this.make.jointPicture(inJoints, mode) : null;
-    const joint: JointShading = {
+    const joint: Omit<JointShading, 'coverage'> = {
       colour: inJoints?.colour ?? pieces.joint.colour,
       inset: entry.pieces!.inset,
       recessMm: pieces.joint.recessMm,
       roundingMm: pieces.joint.roundingMm,
-      shape: entry.pieces!.shape,
       picture: inJoints && map ? { map, size: [inJoints.widthMm, inJoints.heightMm] } : null,
     };
     const still = variation ? stillMaps(variation) : [];
     const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
-    for (const { mesh, material: n } of entry.pieces!.meshes) {
+    for (const { mesh, material: n, module } of entry.pieces!.meshes) {
       const material = materials[n];
+      const { coverage } = entry.pieces!.modules[module];
       // only the main material has a size of its own on this surface
       const size = n === 0 ? repeatOf(spec, material) : { widthMm: material.widthMm, heightMm: material.heightMm };
       const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
-      mesh.material = this.make.pieces(drawn, mode, joint, entry.pieces!.brightened[n] ?? 1, still);
+      mesh.material = this.make.pieces(drawn, mode, { ...joint, coverage }, entry.pieces!.brightened[n] ?? 1, still);
       mesh.visible = entry.mesh.visible;
     }
     // behind the cells lies the surface in the joints' colour, so that nothing shines through between two of them

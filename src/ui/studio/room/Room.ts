@@ -283,7 +283,7 @@ export class Room {
       mesh.matrixWorldNeedsUpdate = true;
       mesh.castShadow = mesh.receiveShadow = true;
       this.pieces.add(mesh);
-      return { mesh, material: b.material };
+      return { mesh, material: b.material, module: b.module };
     });
     entry.pieces = { key, meshes, ...rest };
   }

@@ -1,4 +1,5 @@
 import type { BufferGeometry, Material as ThreeMaterial, Mesh } from 'three';
+import type { Module } from '@/core/layout/modules';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Region } from '@/core/project/regions';
 
@@ -18,8 +19,8 @@ export interface Entry {
 /** The pieces of a surface as they are drawn; the surface's own mesh is then there to be picked only. */
 export interface PiecesEntry {
   key: string;
-  meshes: { mesh: Mesh<BufferGeometry, ThreeMaterial>; material: number }[];
-  shape: number;
+  meshes: { mesh: Mesh<BufferGeometry, ThreeMaterial>; material: number; module: number }[];
+  modules: readonly Module[];
   inset: [number, number];
   brightened: number[];
 }

@@ -1,5 +1,5 @@
 import { Color, type Material as ThreeMaterial, type Texture, Vector2 } from 'three';
-import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from '@/core/layout/shapes';
+import type { Module } from '@/core/layout/modules';
 
 /** What lies between pieces, as the shader needs it. */
 export interface JointShading {
@@ -8,7 +8,7 @@ export interface JointShading {
   inset: [number, number];
   recessMm: number;
   roundingMm: number;
-  shape: number;
+  coverage: Module['coverage'];
   /** A material in the joints instead of the colour, and its real size, mm. */
   picture: { map: Texture; size: [number, number] } | null;
 }
@@ -19,7 +19,8 @@ export interface JointShading {
  * filter over a periodic pulse), so that nothing shimmers at any distance.
  */
 export function drawJoints(material: ThreeMaterial, look: JointShading, real: boolean): void {
-  const hexagon = look.shape === HEXAGON_POINT_UP || look.shape === HEXAGON_FLAT_UP;
+  const hexagon = look.coverage !== 'rectangle';
+  const flatUp = look.coverage === 'hexagonFlatUp';
   const before = material.onBeforeCompile;
   material.onBeforeCompile = (shader, renderer) => {
     before.call(material, shader, renderer);
@@ -38,8 +39,8 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
       '#include <begin_vertex>',
       `#include <begin_vertex>\n vLocal = aLocal;\n vHalf = aHalf;\n${look.picture ? ' vWhole = aWhole;\n' : ''}`,
     );
-    const cover = hexagon ? HEXAGON_COVER(look.shape === HEXAGON_FLAT_UP) : RECTANGLE_COVER;
-    const bend = hexagon ? HEXAGON_BEND(look.shape === HEXAGON_FLAT_UP) : RECTANGLE_BEND;
+    const cover = hexagon ? HEXAGON_COVER(flatUp) : RECTANGLE_COVER;
+    const bend = hexagon ? HEXAGON_BEND(flatUp) : RECTANGLE_BEND;
     const joint = look.picture ? 'texture2D(uJointMap, vWhole / uJointSize).rgb' : 'uJoint';
     shader.fragmentShader = `${DECLARE}${look.picture ? DECLARE_PICTURE : ''}${cover}\n${shader.fragmentShader}`
       .replace(
@@ -65,7 +66,8 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
       );
   };
   const known = material.customProgramCacheKey();
-  material.customProgramCacheKey = () => `${known} joints ${look.shape} ${look.picture ? 'picture' : 'plain'} ${real}`;
+  material.customProgramCacheKey = () =>
+    `${known} joints ${look.coverage} ${look.picture ? 'picture' : 'plain'} ${real}`;
 }
 
 const DECLARE = `varying vec2 vLocal;
