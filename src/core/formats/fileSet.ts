@@ -46,12 +46,10 @@ export function findReference(files: FileSet, from: string, reference: string): 
 
 export const extensionOf = (path: string): string => /\.([a-z0-9]+)$/i.exec(path)?.[1].toLowerCase() ?? '';
 
-const MODEL_EXTENSIONS = ['glb', 'gltf', 'obj'];
-
 /** The model files of a drop, the likeliest first (largest). */
-export function findModelFiles(files: FileSet): string[] {
+export function findModelFiles(files: FileSet, isModel: (path: string) => boolean): string[] {
   return files.paths
-    .filter((p) => MODEL_EXTENSIONS.includes(extensionOf(p)) && !/(^|\/)(__MACOSX|\.)/.test(p))
+    .filter((p) => isModel(p) && !/(^|\/)(__MACOSX|\.)/.test(p))
     .sort((a, b) => files.read(b).length - files.read(a).length || (a < b ? -1 : 1));
 }
 

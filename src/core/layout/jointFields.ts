@@ -1,9 +1,11 @@
-import type { Field } from '../schema/fields';
+import type { Field, Option } from '../schema/fields';
 import type { JointSpec } from './joint';
 
 interface JointContext {
   /** Pieces found in the mesh have no joints, only edges. */
   plain: boolean;
+  /** What can lie in joints, by id, as [id, name]. */
+  materials: readonly Option[];
 }
 
 type LengthOfJoint = 'alongMm' | 'acrossMm' | 'recessMm' | 'roundingMm';
@@ -25,4 +27,21 @@ export const JOINT_FIELDS: Field<JointSpec, JointContext>[] = [
   length('Between rows', 'acrossMm', 1000),
   length('Recess', 'recessMm', 100),
   length('Edges rounded', 'roundingMm', 50),
+  {
+    kind: 'colour',
+    label: 'Joint colour',
+    shown: (_joint, { plain }) => !plain,
+    fixed: ({ material }) => material !== null,
+    get: ({ colour }) => colour,
+    set: (joint, colour) => ({ ...joint, colour }),
+  },
+  {
+    kind: 'choice',
+    label: 'Joint material',
+    span: 3,
+    shown: (_joint, { plain }) => !plain,
+    optionsFor: (_joint, { materials }) => [['plain', 'the plain colour'], ...materials],
+    get: ({ material }) => material ?? 'plain',
+    set: (joint, material) => ({ ...joint, material: material === 'plain' ? null : material }),
+  },
 ];

@@ -1,10 +1,11 @@
 import Ajv from 'ajv';
 import fc from 'fast-check';
+import { fieldsKeepTheirOwn } from '../testing/fields';
 import { rectangle } from '../testing/surfaces';
 import { areaOf } from './area';
 import { Cells } from './cells';
 import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
-import { defaultJoint } from './joint';
+import { defaultJoint, JointSpec } from './joint';
 import { JOINT_FIELDS } from './jointFields';
 import { LAYOUTS, layoutOf, openLayout } from './registry';
 import { closeRing } from './ring';
@@ -325,17 +326,21 @@ describe('definitions', () => {
     expect(() => open({ kind: 'whole' })).toThrow('“Whole picture” is not laid by rule');
   });
 
-  test('joints: each of the four lengths is a field; pieces of the mesh have only edges', () => {
+  test('joints: each field sets its own value alone; pieces of the mesh have only edges', () => {
     const j = defaultJoint(10);
     expect(j).toMatchObject({ alongMm: 10, acrossMm: 10, recessMm: 1, roundingMm: 1 });
     expect(defaultJoint(1)).toMatchObject({ recessMm: 0.5, roundingMm: 0.5 });
-    for (const [n, field] of JOINT_FIELDS.entries()) {
-      const next = field.set(j, (3 + n) as never, { plain: false });
-      expect(field.get(next, { plain: false })).toBe(3 + n);
-      expect(JOINT_FIELDS.filter((f) => f.get(next, { plain: false }) !== f.get(j, { plain: false }))).toEqual([field]);
-      expect(field.shown!(j, { plain: false })).toBe(true);
-    }
-    expect(JOINT_FIELDS.filter((f) => f.shown!(j, { plain: true })).map((f) => f.label)).toEqual(['Edges rounded']);
+    const context = { plain: false, materials: [['brass', 'Brass']] as const };
+    fieldsKeepTheirOwn(JOINT_FIELDS, j, context, ajv.compile(JointSpec));
+    const shown = (plain: boolean) =>
+      JOINT_FIELDS.filter((f) => f.shown!(j, { ...context, plain })).map((f) => f.label);
+    expect(shown(true)).toEqual(['Edges rounded']);
+    expect(shown(false)).toHaveLength(JOINT_FIELDS.length);
+    const [material] = JOINT_FIELDS.filter((f) => f.kind === 'choice');
+    const inBrass = material.set(j, 'brass', context);
+    expect(inBrass.material).toBe('brass');
+    expect(JOINT_FIELDS.filter((f) => f.fixed?.(inBrass, context)).map((f) => f.label)).toEqual(['Joint colour']);
+    expect(material.set(inBrass, 'plain', context)).toEqual(j);
   });
 });
 

@@ -1,4 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
+import { FinishKind, finishOf } from './finishes';
 import { oneOf } from '../schema/choice';
 import { Colour, Hash, Key, Name } from '../schema/basics';
 
@@ -29,9 +30,6 @@ export const ROLE_LABELS: Record<Role, string> = {
 /** A length in millimetres that makes sense for a repeat: a hundredth of a millimetre to a kilometre. */
 export const RepeatLength = Type.Number({ minimum: 0.01, maximum: 1e6 });
 const Share = Type.Number({ minimum: 0, maximum: 1 });
-export const FinishKind = oneOf('matt', 'satin', 'gloss', 'worn');
-export type FinishKind = Static<typeof FinishKind>;
-
 /**
  * How the face of a material meets light. `roughness` and `metallic` are what shows where no map gives them;
  * with a map, `roughnessShift` makes all of it duller (+) or glossier (−).
@@ -115,17 +113,10 @@ export const Material = Type.Object({
 });
 export type Material = Static<typeof Material>;
 
-export const FINISHES: Record<FinishKind, { label: string; roughness: number; roughnessShift: number }> = {
-  matt: { label: 'Matt', roughness: 0.85, roughnessShift: 0 },
-  satin: { label: 'Satin', roughness: 0.55, roughnessShift: -0.18 },
-  gloss: { label: 'Gloss', roughness: 0.15, roughnessShift: -0.45 },
-  worn: { label: 'Worn', roughness: 0.75, roughnessShift: 0.12 },
-};
-
 export const defaultFinish = (kind: FinishKind = 'matt'): Finish => ({
   kind,
-  roughness: FINISHES[kind].roughness,
-  roughnessShift: FINISHES[kind].roughnessShift,
+  roughness: finishOf(kind).roughness,
+  roughnessShift: finishOf(kind).roughnessShift,
   metallic: 0,
   reliefMm: 0,
   normalStrength: 1,

@@ -17,6 +17,8 @@ interface FieldOf<Spec, Context, Kind extends string, Value> {
   fixed?(spec: Spec, context: Context): boolean;
   /** Rarely used: further along the card. */
   further?: boolean;
+  /** Columns of the card it takes, 1 unless said. */
+  span?: number;
 }
 
 interface Limits {
@@ -25,6 +27,8 @@ interface Limits {
   step?: number;
   /** Whole numbers alone. */
   integer?: boolean;
+  /** Written after the number: “%”. */
+  suffix?: string;
 }
 
 /** A number that may be left to the program: null then, and `free` says how that is put. */
@@ -33,7 +37,7 @@ interface Free {
 }
 
 export type LengthField<Spec, Context> = FieldOf<Spec, Context, 'length', number> & Limits;
-export type NumberField<Spec, Context> = FieldOf<Spec, Context, 'number', number> & Limits;
+export type NumberField<Spec, Context> = FieldOf<Spec, Context, 'number' | 'angle', number> & Limits;
 export type FreeField<Spec, Context> = FieldOf<
   Spec,
   Context,
@@ -47,7 +51,11 @@ export type ChoiceField<Spec, Context> = FieldOf<Spec, Context, 'choice', string
   options?: readonly Option[];
   /** Where they depend on the spec or on what it lies on. */
   optionsFor?(spec: Spec, context: Context): readonly Option[];
+  /** Few and short: all seen, beside one another. */
+  beside?: boolean;
 };
+/** As #rrggbb, sRGB. */
+export type ColourField<Spec, Context> = FieldOf<Spec, Context, 'colour', string>;
 export type SizesField<Spec, Context> = FieldOf<Spec, Context, 'sizes', Sizes>;
 
 /** The value as it is kept, and as people read it. */
@@ -61,7 +69,15 @@ export type Field<Spec, Context = unknown> =
   | FreeField<Spec, Context>
   | ToggleField<Spec, Context>
   | ChoiceField<Spec, Context>
+  | ColourField<Spec, Context>
   | SizesField<Spec, Context>;
 
 export const optionsOf = <Spec, Context>(field: ChoiceField<Spec, Context>, spec: Spec, context: Context) =>
   field.optionsFor?.(spec, context) ?? field.options ?? [];
+
+/** Fields that stand together on a card, in so many columns. */
+export interface FieldGroup<Spec, Context = unknown> {
+  label: string;
+  columns: 2 | 3 | 4;
+  fields: readonly Field<Spec, Context>[];
+}

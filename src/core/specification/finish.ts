@@ -1,4 +1,5 @@
-import { FINISHES, type Material } from '../material/schema';
+import { finishOf } from '../material/finishes';
+import type { Material } from '../material/schema';
 import type { FinishSpec } from './schema';
 
 /** The numbers behind a finish on a surface, the same in view, export and bake. */
@@ -21,7 +22,7 @@ export interface FinishInForce {
  */
 export function finishOn(finish: FinishSpec, material: Material, widthMm = material.widthMm): FinishInForce {
   const own = material.finish;
-  const kind = finish.kind && finish.kind !== own.kind ? FINISHES[finish.kind] : own;
+  const kind = finish.kind && finish.kind !== own.kind ? finishOf(finish.kind) : own;
   const reliefMm = finish.reliefMm ?? own.reliefMm;
   const deeper = own.reliefMm > 0 ? reliefMm / own.reliefMm : 1;
   return {

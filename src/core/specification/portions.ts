@@ -1,4 +1,5 @@
-import { FINISHES, type Material } from '../material/schema';
+import { finishOf } from '../material/finishes';
+import type { Material } from '../material/schema';
 import { layoutOf, type Layouts } from '../layout/registry';
 import { mappingOf, type Mappings } from '../mapping/registry';
 import { type LengthUnit, trimNumber } from '../units/length';
@@ -101,7 +102,7 @@ function directionWords(spec: Spec): string {
 }
 
 function finishWords(spec: Spec, material: Material, length: (mm: number) => string): string {
-  const kind = FINISHES[spec.finish.kind ?? material.finish.kind].label.toLowerCase();
+  const kind = finishOf(spec.finish.kind ?? material.finish.kind).label.toLowerCase();
   const relief = spec.finish.reliefMm ?? material.finish.reliefMm;
   return relief > 0 ? `${kind}, relief ${length(relief)}` : kind;
 }

@@ -3,7 +3,8 @@ import { oneOf } from '../schema/choice';
 import { PiecesSpec } from '../layout/schema';
 import { whole } from '../layout/whole';
 import { MappingSpec } from '../mapping/schema';
-import { FinishKind, type Material, RepeatLength } from '../material/schema';
+import { FinishKind } from '../material/finishes';
+import { type Material, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
 import { Colour, Key } from '../schema/basics';
 

@@ -1,3 +1,4 @@
+import { isModelFile } from '@/core/formats/readers';
 import sharp from 'sharp';
 import type { ImportResult, PicturesFound } from '@/api/answers';
 import type { Command } from '@/core/project/commands';
@@ -89,7 +90,7 @@ export async function importModel(
   const model: Model = {
     id: modelId,
     name: prepared.name,
-    file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0],
+    file: upload.files.find((f) => isModelFile(f)) ?? upload.files[0],
     mesh: prepared.mesh,
     unitMm: prepared.unitMm,
     upAxis: prepared.upAxis,

@@ -1,3 +1,4 @@
+import { isModelFile } from '@/core/formats/readers';
 import draco3d from 'draco3dgltf';
 import { MeshoptDecoder } from 'meshoptimizer';
 import { writeMeshes } from '@/core/formats/meshFile';
@@ -68,7 +69,7 @@ export async function previewModel(
   return {
     preview: {
       name: raw.name,
-      file: source.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? raw.name,
+      file: source.files.find((f) => isModelFile(f)) ?? raw.name,
       format: raw.format,
       scenes: raw.scenes,
       scene: raw.scene,

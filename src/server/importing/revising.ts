@@ -1,3 +1,4 @@
+import { isModelFile } from '@/core/formats/readers';
 import type { Revision } from '@/api/answers';
 import type { ImportChoice } from './importModel';
 import { runTask } from '../jobs/pool';
@@ -31,7 +32,7 @@ export async function reviseModel(
     project,
     model: modelId,
     decided,
-    file: upload.files.find((f) => /\.(glb|gltf|obj)$/i.test(f)) ?? upload.files[0],
+    file: upload.files.find((f) => isModelFile(f)) ?? upload.files[0],
   });
   if (baseRevision === null) return { ...revision, opened: null };
   const opened = await changeProject(projectId, baseRevision, [command]);

@@ -1,5 +1,6 @@
 'use client';
 
+import { endingsOf } from '@/core/formats/readers';
 import { FileUp, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -64,8 +65,8 @@ export function ImportPanel() {
         <FileUp size={26} className="quiet" />
         <h1 className="text-lg font-semibold">Bring a model in</h1>
         <p className="quiet text-center">
-          Drop a GLB, a glTF or an OBJ here, with its material file and pictures: as files, as a folder or as a zip, up
-          to 512 MB.
+          Drop a model here ({endingsOf()} are read), with its material file and pictures: as files, as a folder or as a
+          zip, up to 512 MB.
         </p>
         {progress === null ? (
           <button type="button" className="tool tool-main" onClick={open}>

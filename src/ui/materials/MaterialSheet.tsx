@@ -5,7 +5,8 @@ import { Copy, Download, Replace, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { findOddAspects } from '@/core/material/roles';
-import { FINISHES, type FinishKind, type Material, ROLES } from '@/core/material/schema';
+import { FINISHES, type FinishKind, finishOf } from '@/core/material/finishes';
+import { type Material, ROLES } from '@/core/material/schema';
 import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
@@ -201,14 +202,14 @@ export function MaterialSheet({
             <Select
               label="Kind"
               value={m.finish.kind}
-              options={(Object.keys(FINISHES) as FinishKind[]).map((k) => [k, FINISHES[k].label])}
+              options={FINISHES.map((f) => [f.kind, f.label])}
               onChange={(k) =>
                 void edit({
                   finish: {
                     ...m.finish,
                     kind: k as FinishKind,
-                    roughness: FINISHES[k as FinishKind].roughness,
-                    roughnessShift: FINISHES[k as FinishKind].roughnessShift,
+                    roughness: finishOf(k).roughness,
+                    roughnessShift: finishOf(k).roughnessShift,
                   },
                 })
               }

@@ -1,6 +1,6 @@
 'use client';
 
-import { type Field, optionsOf } from '@/core/schema/fields';
+import { type Field, type FieldGroup, optionsOf } from '@/core/schema/fields';
 import type { Sizes } from '@/core/schema/sizes';
 import type { LengthUnit } from '@/core/units/length';
 import { Select, Tick } from './fields';
@@ -23,9 +23,30 @@ interface Props<S, C> {
 export function FieldViews<S, C>({ fields, specs, context, unit, onEach }: Props<S, C>) {
   const shown = fields.filter((f) => specs.some((s) => f.shown?.(s, context) ?? true));
   return shown.map((f) => (
-    <FieldView key={f.label} field={f} specs={specs} context={context} unit={unit} onEach={onEach} />
+    <div key={f.label} className={`grid min-w-0 ${SPANS[f.span ?? 1]}`}>
+      <FieldView field={f} specs={specs} context={context} unit={unit} onEach={onEach} />
+    </div>
   ));
 }
+
+/** Groups of fields, one below the other. */
+export function FieldGroups<S, C>({
+  groups,
+  ...rest
+}: Omit<Props<S, C>, 'fields'> & { groups: readonly FieldGroup<S, C>[] }) {
+  return groups.map(({ label, columns, fields }, i) => (
+    <fieldset
+      key={label}
+      className={`grid ${COLUMNS[columns]} gap-x-2 gap-y-1.5 ${i ? 'mt-1.5 border-t border-base-300 pt-1.5' : ''}`}
+    >
+      <legend className="sr-only">{label}</legend>
+      <FieldViews fields={fields} {...rest} />
+    </fieldset>
+  ));
+}
+
+const COLUMNS = { 2: 'grid-cols-2', 3: 'grid-cols-3', 4: 'grid-cols-4' };
+const SPANS = ['', '', 'col-span-2', 'col-span-3', 'col-span-4'];
 
 /** What they share, or MIXED. */
 function sharedBy<S, T>(specs: readonly S[], read: (spec: S) => T): T | typeof MIXED {
@@ -45,6 +66,7 @@ function FieldView<S, C>({
   switch (f.kind) {
     case 'length':
     case 'number':
+    case 'angle':
     case 'freeLength':
     case 'freeNumber':
     case 'freeAngle': {
@@ -59,9 +81,8 @@ function FieldView<S, C>({
           <div className="min-w-0 flex-1">
             <ValueField
               {...common}
-              kind={
-                f.kind === 'freeAngle' ? 'angle' : f.kind === 'length' || f.kind === 'freeLength' ? 'length' : 'number'
-              }
+              kind={KINDS[f.kind]}
+              suffix={f.suffix}
               unit={unit}
               value={value}
               min={f.min}
@@ -88,6 +109,16 @@ function FieldView<S, C>({
     case 'choice': {
       const value = sharedBy(specs, (s) => f.get(s, context));
       const options = optionsOf(f, specs[0], context).map(([v, text]): [string, string] => [v, text]);
+      if (f.beside)
+        return (
+          <Beside
+            label={f.label}
+            value={value}
+            options={options}
+            disabled={fixed}
+            onChange={(v) => onEach((s) => f.set(s, v, context))}
+          />
+        );
       return (
         <Select
           label={f.label}
@@ -110,6 +141,21 @@ function FieldView<S, C>({
         />
       );
     }
+    case 'colour': {
+      const value = sharedBy(specs, (s) => f.get(s, context));
+      return (
+        <label className="block">
+          <span className="quiet mb-0.5 block text-2xs">{value === MIXED ? `${f.label} (mixed)` : f.label}</span>
+          <input
+            type="color"
+            className="field p-0.5"
+            value={value === MIXED ? f.get(specs[0], context) : value}
+            disabled={fixed}
+            onChange={({ target }) => onEach((s) => f.set(s, target.value, context), f.label)}
+          />
+        </label>
+      );
+    }
     case 'sizes': {
       const value = sharedBy(specs, (s) => f.get(s, context));
       const shown: Sizes = value === MIXED ? f.get(specs[0], context) : value;
@@ -124,4 +170,51 @@ function FieldView<S, C>({
       );
     }
   }
+}
+
+const KINDS = {
+  length: 'length',
+  freeLength: 'length',
+  number: 'number',
+  freeNumber: 'number',
+  angle: 'angle',
+  freeAngle: 'angle',
+} as const;
+
+/** A choice of a few, all seen. */
+function Beside({
+  label,
+  value,
+  options,
+  disabled,
+  onChange,
+}: {
+  label: string;
+  value: string | typeof MIXED;
+  options: [string, string][];
+  disabled: boolean;
+  onChange: (v: string) => void;
+}) {
+  return (
+    <div>
+      <div role="group" aria-label={label} className="flex overflow-hidden rounded-[6px] border border-base-300">
+        {options.map(([v, text]) => (
+          <button
+            key={v}
+            type="button"
+            disabled={disabled}
+            aria-pressed={value === v}
+            className={
+              'h-6 flex-auto px-0.5 text-[12px] disabled:opacity-40 ' +
+              `${value === v ? 'bg-secondary/15 text-secondary font-medium' : 'hover:bg-base-200'}`
+            }
+            onClick={() => onChange(v)}
+          >
+            {text}
+          </button>
+        ))}
+      </div>
+      {value === MIXED && <p className="quiet text-2xs">mixed</p>}
+    </div>
+  );
 }

@@ -87,8 +87,8 @@ export function PiecesCard() {
             )}
             <JointFields joints={every.map((p) => p.joint)} unit={unit} plain={!inPieces} onEach={onJoint} />
             <MixFields
-              mix={pieces.mix}
-              mixed={shared(laid, (l) => l.spec.pieces?.mix) === MIXED}
+              mixes={every.map((p) => p.mix)}
+              unit={unit}
               main={first.spec.material}
               roles={def.roles}
               onEach={(change, materials, g) =>

@@ -35,7 +35,16 @@ export function VariationCard() {
       title="Variation"
       more={
         variation ? (
-          <VariationFields variations={laid.map(of)} material={first.material} unit={unit} onEach={set} />
+          <VariationFields
+            variations={laid.map((l) => ({ variation: of(l), material: l.material }))}
+            unit={unit}
+            onEach={(change, gesture) =>
+              edit((l) => {
+                if (!liesInPieces(l.spec)) return l.spec;
+                return { ...l.spec, variation: change({ variation: of(l), material: l.material }).variation };
+              }, gesture)
+            }
+          />
         ) : undefined
       }
     >

@@ -1,0 +1,61 @@
+import { FINISHES, type FinishKind } from '../material/finishes';
+import type { Material } from '../material/schema';
+import type { Field } from '../schema/fields';
+import { finishOn } from './finish';
+import type { FinishSpec } from './schema';
+
+/** A finish as it is set on a surface, with the material it follows where it says nothing. */
+export interface FinishOfMaterial {
+  finish: FinishSpec;
+  material: Material;
+}
+
+const having = (of: FinishOfMaterial, values: FinishSpec): FinishOfMaterial => ({
+  ...of,
+  finish: { ...of.finish, ...values },
+});
+
+const rounded = (v: number) => Math.round(v * 1000) / 1000;
+
+/** How the face of a surface meets light, as people set it. */
+export const FINISH_FIELDS: readonly Field<FinishOfMaterial>[] = [
+  {
+    kind: 'choice',
+    label: 'Finish',
+    beside: true,
+    span: 2,
+    options: FINISHES.map(({ kind, label }) => [kind, label] as const),
+    get: ({ finish, material }) => finish.kind ?? material.finish.kind,
+    // a kind brings its own roughness
+    set: (of, kind) => having(of, { kind: kind as FinishKind, roughness: undefined }),
+  },
+  {
+    kind: 'length',
+    label: 'Relief',
+    min: 0,
+    max: 500,
+    step: 0.1,
+    get: ({ finish, material }) => finish.reliefMm ?? material.finish.reliefMm,
+    set: (of, reliefMm) => having(of, { reliefMm }),
+  },
+  {
+    kind: 'number',
+    label: 'Bump strength',
+    min: 0,
+    max: 8,
+    step: 0.05,
+    suffix: ' ×',
+    fixed: ({ material }) => !material.maps.normal,
+    get: ({ finish, material }) => finish.normalStrength ?? material.finish.normalStrength,
+    set: (of, normalStrength) => having(of, { normalStrength }),
+  },
+  {
+    kind: 'number',
+    label: 'Roughness',
+    min: 0,
+    max: 1,
+    step: 0.05,
+    get: ({ finish, material }) => rounded(finishOn(finish, material).roughness),
+    set: (of, roughness) => having(of, { roughness }),
+  },
+];

@@ -1,0 +1,188 @@
+import { type Leaves, type Material, ROLE_LABELS, ROLES } from '../material/schema';
+import type { Field, FieldGroup } from '../schema/fields';
+import type { PercentRange, Slide, VariationSpec } from './schema';
+
+/** How pieces differ, with the material whose prints they take. */
+export interface VariationOfMaterial {
+  variation: VariationSpec;
+  material: Material;
+}
+type Of = VariationOfMaterial;
+
+const having = (of: Of, values: Partial<VariationSpec>): Of => ({ ...of, variation: { ...of.variation, ...values } });
+
+type Toggle = 'on' | 'flipAlong' | 'flipAcross';
+const toggle = (label: string, key: Toggle): Field<Of> => ({
+  kind: 'toggle',
+  label,
+  get: ({ variation }) => variation[key],
+  set: (of, on) => having(of, { [key]: on }),
+});
+
+/** A range in percent, as two numbers. */
+function percents(
+  label: string,
+  read: (own: VariationSpec) => PercentRange,
+  write: (own: VariationSpec, range: PercentRange) => Partial<VariationSpec>,
+  [min, max] = [-100, 100],
+): Field<Of>[] {
+  return (['from', 'to'] as const).map((end) => ({
+    kind: 'number',
+    label: `${label}, ${end}`,
+    suffix: '%',
+    min,
+    max,
+    step: 1,
+    get: ({ variation }) => read(variation)[end],
+    set: (of, value) => having(of, write(of.variation, { ...read(of.variation), [end]: value })),
+  }));
+}
+
+const tone = (key: keyof VariationSpec['tone'], label: string) =>
+  percents(
+    label,
+    (own) => own.tone[key],
+    ({ tone: own }, range) => ({ tone: { ...own, [key]: range } }),
+  );
+
+/** The range that a slide starts with when it is no longer free. */
+const FIRST_SLIDE: Slide = { fromMm: 0, toMm: 400, stepMm: 0 };
+
+/** How far prints slide: anywhere, or within a range with its ends and steps. */
+function slide(label: string, key: 'slideAlong' | 'slideAcross'): Field<Of>[] {
+  const lengths = [
+    ['from', 'fromMm', -100_000],
+    ['to', 'toMm', -100_000],
+    ['step', 'stepMm', 0],
+  ] as const;
+  return [
+    {
+      kind: 'choice',
+      label,
+      span: 3,
+      options: [
+        ['any', 'anywhere in the picture'],
+        ['range', 'within a range'],
+      ],
+      get: ({ variation }) => (variation[key] ? 'range' : 'any'),
+      set: (of, v) => having(of, { [key]: v === 'range' ? (of.variation[key] ?? FIRST_SLIDE) : null }),
+    },
+    ...lengths.map(([name, end, min]): Field<Of> => ({
+      kind: 'length',
+      label: `${label}, ${name}`,
+      min,
+      max: 100_000,
+      shown: ({ variation }) => variation[key] !== null,
+      get: ({ variation }) => (variation[key] ?? FIRST_SLIDE)[end],
+      // those that slide anywhere stay so
+      set: (of, mm) => (of.variation[key] ? having(of, { [key]: { ...of.variation[key], [end]: mm } }) : of),
+    })),
+  ];
+}
+
+const leafOptions = ({ columns, rows }: Leaves): [string, string][] =>
+  Array.from({ length: columns * rows }, (_, i) => {
+    const [c, r] = [i % columns, Math.floor(i / columns)];
+    return [`${c},${r}`, columns === 1 ? `only strip ${r + 1}, from the top` : `only column ${c + 1}, row ${r + 1}`];
+  });
+
+const LEAF: Field<Of> = {
+  kind: 'choice',
+  label: 'Leaves',
+  span: 2,
+  shown: ({ material }) => !!material.leaves,
+  optionsFor: ({ material: { leaves } }) => [['dealt', 'dealt'], ...(leaves ? leafOptions(leaves) : [])],
+  get: ({ variation: { leaf } }) => (leaf ? `${leaf.column},${leaf.row}` : 'dealt'),
+  set(of, text) {
+    const { leaves } = of.material;
+    const [column, row] = text.split(',').map(Number);
+    if (text === 'dealt') return having(of, { leaf: null });
+    // a picture that has no such leaf keeps what it has
+    return leaves && column < leaves.columns && row < leaves.rows ? having(of, { leaf: { column, row } }) : of;
+  },
+};
+
+/** Everything in which pieces can differ, as people set it. */
+export const VARIATION_FIELDS: readonly FieldGroup<Of>[] = [
+  {
+    label: 'Prints',
+    columns: 2,
+    fields: [
+      toggle('Each piece takes its own print', 'on'),
+      {
+        kind: 'number',
+        label: 'Prints alike from an overlap of',
+        suffix: '%',
+        min: 0,
+        max: 90,
+        step: 1,
+        get: ({ variation }) => variation.overlapShare * 100,
+        set: (of, percent) => having(of, { overlapShare: percent / 100 }),
+      },
+      {
+        kind: 'choice',
+        label: 'Prints turned',
+        options: [
+          ['0', 'never'],
+          ['180', 'end for end'],
+          ['90', 'by quarters'],
+          ['1', 'any way'],
+        ],
+        get: ({ variation }) => String(variation.turnStepDeg),
+        set: (of, deg) => having(of, { turnStepDeg: Number(deg) }),
+      },
+      {
+        kind: 'angle',
+        label: 'Faces lean up to',
+        min: 0,
+        max: 10,
+        step: 0.1,
+        get: ({ variation }) => variation.tiltDeg,
+        set: (of, tiltDeg) => having(of, { tiltDeg }),
+      },
+      toggle('Flip along', 'flipAlong'),
+      toggle('Flip across', 'flipAcross'),
+      ...percents(
+        'Picture size',
+        (own) => own.sizePercent,
+        (_own, sizePercent) => ({ sizePercent }),
+        [10, 1000],
+      ),
+      LEAF,
+    ],
+  },
+  {
+    label: 'Slides',
+    columns: 3,
+    fields: [...slide('Slide along', 'slideAlong'), ...slide('Slide across', 'slideAcross')],
+  },
+  {
+    label: 'Tones',
+    columns: 2,
+    fields: [...tone('lightness', 'Lightness'), ...tone('warmth', 'Warmth'), ...tone('saturation', 'Saturation')],
+  },
+  {
+    label: 'Maps that move with the piece',
+    columns: 3,
+    fields: [
+      {
+        kind: 'toggle',
+        label: 'All maps move together',
+        span: 3,
+        get: ({ variation }) => variation.maps === null,
+        set: (of, all) => having(of, { maps: all ? null : (of.variation.maps ?? ['baseColour']) }),
+      },
+      ...ROLES.map((role): Field<Of> => ({
+        kind: 'toggle',
+        label: ROLE_LABELS[role],
+        shown: ({ variation, material }) => variation.maps !== null && !!material.maps[role],
+        get: ({ variation: { maps } }) => maps?.includes(role) ?? true,
+        set(of, on) {
+          const { maps } = of.variation;
+          // where all move together they go on doing so
+          return maps ? having(of, { maps: ROLES.filter((r) => (r === role ? on : maps.includes(r))) }) : of;
+        },
+      })),
+    ],
+  },
+];
