@@ -1,6 +1,9 @@
 /** Packages that come as ES modules alone. */
 const COMPILED = [
   'earcut',
+  'flatbush',
+  'flatqueue',
+  'tinykeys',
   '@gltf-transform',
   'property-graph',
   'meshoptimizer',

@@ -4,6 +4,8 @@ import { drop, newProject, room, settled, upload, useDraft } from '../fixtures';
 
 const line = (page: Page) => page.getByTestId('spec-line');
 const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
+/** What a card opens above itself. */
+const more = (page: Page, name: string) => page.getByRole('group', { name: `${name}, more`, exact: true });
 const get = async <T>(page: Page, url: string) => (await (await page.request.get(url, { maxRetries: 3 })).json()) as T;
 
 interface Pull {
@@ -75,7 +77,7 @@ test('a sheet is sheared and pulled by hand, and says what that costs', async ({
   const id = await begin(page, 'Corrected', false);
   await lay(page, 'Lime plaster, floated');
   await card(page, 'Mapping').getByRole('button', { name: 'More' }).click();
-  await type(page, card(page, 'Mapping'), 'Shear', '10');
+  await type(page, more(page, 'Mapping'), 'Shear', '10');
   const floor = await surface(page, id, (s) => !!s.spec);
   // singular values of a shear by tan 10°
   expect((await sheetOf(page, id, floor.id)).stretch.most).toBeCloseTo(1.0921, 3);
@@ -129,7 +131,7 @@ test(
     await card(page, 'Repeat').getByRole('button', { name: 'More' }).click();
     await page.getByLabel('A band of it, exactly as high as the strip').check();
     await expect(line(page)).toContainText('a band of its picture, 0 to 100% of the height');
-    await type(page, card(page, 'Repeat'), 'To, of the height', '50');
+    await type(page, more(page, 'Repeat'), 'To, of the height', '50');
     const { laid, boundsMm } = await sheetOf(page, id, counter.id);
     expect(laid!.heightMm / 2).toBeCloseTo(boundsMm.maxY - boundsMm.minY, 2);
     expect(laid!.widthMm).toBe(860);
@@ -245,7 +247,7 @@ test('several surfaces share a picture, a density and a level', async ({ page })
   await settled(page);
   expect((await picked()).map((s) => s.start.datum)).toEqual(['level', 'level']);
   await card(page, 'Start').getByRole('button', { name: 'More' }).click();
-  await type(page, card(page, 'Start'), 'Height', '0.3 m');
+  await type(page, more(page, 'Start'), 'Height', '0.3 m');
   expect((await picked()).map((s) => s.start.level!.heightMm)).toEqual([300, 300]);
 
   await card(page, 'Mapping').getByRole('button', { name: 'More' }).click();

@@ -144,10 +144,10 @@ test('a layout is slid and sized by its handles, dealt again piece by piece, and
   const more = page.getByRole('group', { name: 'Pieces, more' });
   await more.getByRole('button', { name: 'Add a material' }).click();
   await expect(line(page)).toContainText('with 1 more material');
-  await more.getByLabel('Share').fill('30');
-  await more.getByLabel('Share').press('Enter');
+  await more.getByLabel('Share', { exact: true }).fill('30');
+  await more.getByLabel('Share', { exact: true }).press('Enter');
   await expect(more).toContainText('has the other 70%');
-  await more.getByRole('checkbox', { name: /laid$/ }).uncheck();
+  await more.getByRole('checkbox', { name: 'laid' }).uncheck();
   await expect(more).toContainText('fills its place');
   // whole counts: exactly so many across, whatever the size
   await more.getByLabel('Exactly … across', { exact: true }).fill('12');

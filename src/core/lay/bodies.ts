@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import { convexHolds, type Loop, loopArea } from '../geometry/loop';
 import { loopInLayout } from '../setout/layoutFrame';
 import type { CellSource, FoundCell } from './cellSource';
@@ -181,20 +182,24 @@ function label(sheet: Sheet): { of: Uint32Array; count: number } {
 /** Bodies whose bounds come near each other along a side. */
 function findNear(box: Float64Array, count: number): number[][] {
   const near: number[][] = Array.from({ length: count }, () => []);
+  if (!count) return near;
   const order = Array.from({ length: count }, (_, n) => n).sort((a, b) => box[a * 4] - box[b * 4] || a - b);
-  for (let i = 0; i < count; i++) {
-    const a = order[i] * 4;
-    for (let j = i + 1; j < count && box[order[j] * 4] < box[a + 2] + NEAR; j++) {
-      const b = order[j] * 4;
-      const x = Math.min(box[a + 2], box[b + 2]) - Math.max(box[a], box[b]);
-      const y = Math.min(box[a + 3], box[b + 3]) - Math.max(box[a + 1], box[b + 1]);
-      if (x < -NEAR || y < -NEAR || (x < 1 && y < 1)) continue;
-      const [p, q] = [near[order[i]], near[order[j]]];
-      if (p.length >= MOST || q.length >= MOST) continue;
-      p.push(order[j]);
-      q.push(order[i]);
+  const index = new Flatbush(count);
+  for (const n of order) index.add(box[n * 4], box[n * 4 + 1], box[n * 4 + 2], box[n * 4 + 3]);
+  index.finish();
+  order.forEach((n, i) => {
+    const [x0, y0, x1, y1] = box.subarray(n * 4, n * 4 + 4);
+    const round = index.search(x0 - NEAR, y0 - NEAR, x1 + NEAR, y1 + NEAR, (j) => j > i);
+    for (const j of round.sort((p, q) => p - q)) {
+      const o = order[j];
+      const x = Math.min(x1, box[o * 4 + 2]) - Math.max(x0, box[o * 4]);
+      const y = Math.min(y1, box[o * 4 + 3]) - Math.max(y0, box[o * 4 + 1]);
+      // those that meet at a corner alone are no neighbours
+      if ((x < 1 && y < 1) || near[n].length >= MOST || near[o].length >= MOST) continue;
+      near[n].push(o);
+      near[o].push(n);
     }
-  }
+  });
   return near;
 }
 

@@ -1,3 +1,5 @@
+import Flatbush from 'flatbush';
+
 /** Above this many faces in one part the search is left out, and said so. */
 export const OVERLAP_LIMIT = 120_000;
 
@@ -127,51 +129,30 @@ function countInPlane(
   u: number,
   v: number,
 ): number {
-  const list = [...faces];
   const at = (f: number, k: number): [number, number] => {
     const p = indices[f * 3 + k] * 3;
     return [positions[p + u], positions[p + v]];
   };
-  let minU = Infinity;
-  let minV = Infinity;
-  let maxU = -Infinity;
-  let maxV = -Infinity;
-  const middles = list.map((f) => {
+  const index = new Flatbush(faces.length);
+  const middles = Array.from(faces, (f) => {
     const [a, b, c] = [at(f, 0), at(f, 1), at(f, 2)];
-    for (const p of [a, b, c]) {
-      minU = Math.min(minU, p[0]);
-      minV = Math.min(minV, p[1]);
-      maxU = Math.max(maxU, p[0]);
-      maxV = Math.max(maxV, p[1]);
-    }
-    return [(a[0] + b[0] + c[0]) / 3, (a[1] + b[1] + c[1]) / 3];
+    const middle = [(a[0] + b[0] + c[0]) / 3, (a[1] + b[1] + c[1]) / 3];
+    index.add(middle[0], middle[1]);
+    return middle;
   });
-  const n = Math.max(1, Math.min(512, Math.floor(Math.sqrt(list.length))));
-  const cu = (maxU - minU) / n || 1;
-  const cv = (maxV - minV) / n || 1;
-  const cells: number[][] = Array.from({ length: n * n }, () => []);
-  const clampCell = (i: number) => Math.max(0, Math.min(n - 1, i));
-  middles.forEach(([x, y], i) => {
-    cells[clampCell(Math.floor((y - minV) / cv)) * n + clampCell(Math.floor((x - minU) / cu))].push(i);
-  });
+  index.finish();
   let count = 0;
-  for (let i = 0; i < list.length; i++) {
-    const [a, b, c] = [at(list[i], 0), at(list[i], 1), at(list[i], 2)];
+  faces.forEach((f, i) => {
+    const [a, b, c] = [at(f, 0), at(f, 1), at(f, 2)];
     const sign = Math.sign((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]));
-    const x0 = clampCell(Math.floor((Math.min(a[0], b[0], c[0]) - minU) / cu));
-    const x1 = clampCell(Math.floor((Math.max(a[0], b[0], c[0]) - minU) / cu));
-    const y0 = clampCell(Math.floor((Math.min(a[1], b[1], c[1]) - minV) / cv));
-    const y1 = clampCell(Math.floor((Math.max(a[1], b[1], c[1]) - minV) / cv));
-    for (let y = y0; y <= y1; y++)
-      for (let x = x0; x <= x1; x++)
-        for (const j of cells[y * n + x]) {
-          if (j === i) continue;
-          const p = middles[j];
-          const inside = (q: number[], r: number[]) =>
-            sign * ((r[0] - q[0]) * (p[1] - q[1]) - (r[1] - q[1]) * (p[0] - q[0])) > 0;
-          if (!(inside(a, b) && inside(b, c) && inside(c, a))) continue;
-          if (inOnePlane(positions, indices, normals, list[i], list[j])) count++;
-        }
-  }
+    const isInside = (j: number) => {
+      const p = middles[j];
+      const left = (q: number[], r: number[]) =>
+        sign * ((r[0] - q[0]) * (p[1] - q[1]) - (r[1] - q[1]) * (p[0] - q[0])) > 0;
+      return j !== i && left(a, b) && left(b, c) && left(c, a) && inOnePlane(positions, indices, normals, f, faces[j]);
+    };
+    const [xs, ys] = [0, 1].map((k) => [a[k], b[k], c[k]]);
+    count += index.search(Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys), isInside).length;
+  });
   return count;
 }

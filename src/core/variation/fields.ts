@@ -45,21 +45,22 @@ const tone = (key: keyof VariationSpec['tone'], label: string) =>
     ({ tone: own }, range) => ({ tone: { ...own, [key]: range } }),
   );
 
+const TONES = [tone('lightness', 'Lightness'), tone('warmth', 'Warmth'), tone('saturation', 'Saturation')];
+
 /** The range that a slide starts with when it is no longer free. */
 const FIRST_SLIDE: Slide = { fromMm: 0, toMm: 400, stepMm: 0 };
 
 /** How far prints slide: anywhere, or within a range with its ends and steps. */
-function slide(label: string, key: 'slideAlong' | 'slideAcross'): Field<Of>[] {
+function slide(label: string, key: 'slideAlong' | 'slideAcross'): { how: Field<Of>; range: Field<Of>[] } {
   const lengths = [
     ['from', 'fromMm', -100_000],
     ['to', 'toMm', -100_000],
     ['step', 'stepMm', 0],
   ] as const;
-  return [
-    {
+  return {
+    how: {
       kind: 'choice',
       label,
-      span: 3,
       options: [
         ['any', 'anywhere in the picture'],
         ['range', 'within a range'],
@@ -67,7 +68,7 @@ function slide(label: string, key: 'slideAlong' | 'slideAcross'): Field<Of>[] {
       get: ({ variation }) => (variation[key] ? 'range' : 'any'),
       set: (of, v) => having(of, { [key]: v === 'range' ? (of.variation[key] ?? FIRST_SLIDE) : null }),
     },
-    ...lengths.map(([name, end, min]): Field<Of> => ({
+    range: lengths.map(([name, end, min]): Field<Of> => ({
       kind: 'length',
       label: `${label}, ${name}`,
       min,
@@ -77,8 +78,10 @@ function slide(label: string, key: 'slideAlong' | 'slideAcross'): Field<Of>[] {
       // those that slide anywhere stay so
       set: (of, mm) => (of.variation[key] ? having(of, { [key]: { ...of.variation[key], [end]: mm } }) : of),
     })),
-  ];
+  };
 }
+
+const SLIDES = [slide('Slide along', 'slideAlong'), slide('Slide across', 'slideAcross')];
 
 const leafOptions = ({ columns, rows }: Leaves): [string, string][] =>
   Array.from({ length: columns * rows }, (_, i) => {
@@ -151,16 +154,9 @@ export const VARIATION_FIELDS: readonly FieldGroup<Of>[] = [
       LEAF,
     ],
   },
-  {
-    label: 'Slides',
-    columns: 3,
-    fields: [...slide('Slide along', 'slideAlong'), ...slide('Slide across', 'slideAcross')],
-  },
-  {
-    label: 'Tones',
-    columns: 2,
-    fields: [...tone('lightness', 'Lightness'), ...tone('warmth', 'Warmth'), ...tone('saturation', 'Saturation')],
-  },
+  { label: 'Slides', columns: 2, fields: SLIDES.map((s) => s.how) },
+  { label: 'Ranges of slides', columns: 3, fields: SLIDES.flatMap((s) => s.range) },
+  { label: 'Tones', columns: 3, fields: [0, 1].flatMap((end) => TONES.map((t) => t[end])) },
   {
     label: 'Maps that move with the piece',
     columns: 3,

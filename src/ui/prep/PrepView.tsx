@@ -13,6 +13,7 @@ import type { Job } from '@/api/answers';
 import { call, imageUrl, messageOf, sendFiles } from '../shared/api';
 import { followJob } from '../shared/followJob';
 import { TextField } from '../shared/fields';
+import { isTyping, useKeys } from '../shared/keys';
 import { Menu } from '../shared/Menu';
 import { LightTable } from './LightTable';
 import { MapsPanel } from './MapsPanel';
@@ -70,19 +71,14 @@ export function PrepView() {
     await call('DELETE /api/preps/{id}', { id: gone.id }).catch((e: unknown) => toast.error(messageOf(e)));
     await refresh();
   };
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z' || (e.target as HTMLElement).tagName === 'INPUT')
-        return;
-      // here, steps back are the prep's own
-      e.preventDefault();
-      e.stopImmediatePropagation();
-      if (e.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', onKey, true);
-    return () => window.removeEventListener('keydown', onKey, true);
-  }, [undo, redo]);
+  /** Here, steps back are the prep's own. */
+  const ownKey = (run: () => void) => (e: KeyboardEvent) => {
+    if (isTyping(e)) return;
+    e.preventDefault();
+    e.stopImmediatePropagation();
+    run();
+  };
+  useKeys({ '$mod+z': ownKey(undo), '$mod+Shift+z': ownKey(redo) }, true);
 
   const drop = useDropzone({ onDrop: (f) => void take(f), noClick: true, noKeyboard: true });
   return (

@@ -21,20 +21,23 @@ interface Props<S, C> {
 
 /** The fields of a definition, each acting on every picked thing by itself. */
 export function FieldViews<S, C>({ fields, specs, context, unit, onEach }: Props<S, C>) {
-  const shown = fields.filter((f) => specs.some((s) => f.shown?.(s, context) ?? true));
-  return shown.map((f) => (
+  return shownOf(fields, specs, context).map((f) => (
     <div key={f.label} className={`grid min-w-0 ${SPANS[f.span ?? 1]}`}>
       <FieldView field={f} specs={specs} context={context} unit={unit} onEach={onEach} />
     </div>
   ));
 }
 
+const shownOf = <S, C>(fields: readonly Field<S, C>[], specs: readonly S[], context: C) =>
+  fields.filter((f) => specs.some((s) => f.shown?.(s, context) ?? true));
+
 /** Groups of fields, one below the other. */
 export function FieldGroups<S, C>({
   groups,
   ...rest
 }: Omit<Props<S, C>, 'fields'> & { groups: readonly FieldGroup<S, C>[] }) {
-  return groups.map(({ label, columns, fields }, i) => (
+  const seen = groups.filter(({ fields }) => shownOf(fields, rest.specs, rest.context).length);
+  return seen.map(({ label, columns, fields }, i) => (
     <fieldset
       key={label}
       className={`grid ${COLUMNS[columns]} gap-x-2 gap-y-1.5 ${i ? 'mt-1.5 border-t border-base-300 pt-1.5' : ''}`}

@@ -1,8 +1,9 @@
 'use client';
 
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import * as Popover from '@radix-ui/react-popover';
+import { type KeyboardEvent, type ReactNode, useId, useState } from 'react';
 
-/** A button that opens a small panel; closes on Escape and on a press elsewhere. */
+/** A button that opens a small panel beside it, on whichever side there is room; Escape and a press elsewhere close. */
 export function Menu({
   label,
   children,
@@ -19,47 +20,39 @@ export function Menu({
   className?: string;
 }) {
   const [open, setOpen] = useState(false);
-  const root = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (!open) return;
-    const outside = (e: PointerEvent) => {
-      if (!root.current?.contains(e.target as Node)) setOpen(false);
-    };
-    const key = (e: KeyboardEvent) => {
-      if (e.key === 'Escape') {
-        setOpen(false);
-        e.stopPropagation();
-      }
-    };
-    document.addEventListener('pointerdown', outside);
-    document.addEventListener('keydown', key, true);
-    return () => {
-      document.removeEventListener('pointerdown', outside);
-      document.removeEventListener('keydown', key, true);
-    };
-  }, [open]);
+  const id = useId();
   return (
-    <div ref={root} className="relative">
-      <button
-        type="button"
-        className={className}
-        aria-expanded={open}
-        aria-haspopup="true"
-        title={title}
-        onClick={() => setOpen(!open)}
-      >
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger id={id} type="button" className={className} aria-haspopup="true" title={title}>
         {label}
-      </button>
-      {open && (
-        <div
-          className={
-            `menu-list absolute ${up ? 'bottom-full mb-1' : 'top-full mt-1'} ` +
-            `${align === 'right' ? 'right-0' : 'left-0'}`
-          }
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side={up ? 'top' : 'bottom'}
+          align={align === 'right' ? 'end' : 'start'}
+          sideOffset={4}
+          collisionPadding={8}
+          aria-labelledby={id}
+          className={`menu-list ${ROOM} w-max max-w-84 overflow-auto outline-none`}
+          onEscapeKeyDown={(e) => e.stopPropagation()}
+          onKeyDown={walk}
         >
           {children(() => setOpen(false))}
-        </div>
-      )}
-    </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
+}
+
+/** No higher than there is room for. */
+const ROOM = 'max-h-(--radix-popover-content-available-height)';
+
+/** Up and down go from entry to entry, and round. */
+function walk(e: KeyboardEvent<HTMLElement>): void {
+  const by = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+  if (!by || !(e.target instanceof HTMLButtonElement)) return;
+  const entries = [...e.currentTarget.querySelectorAll<HTMLElement>('button:not(:disabled)')];
+  const at = entries.indexOf(e.target);
+  entries[(at + by + entries.length) % entries.length]?.focus();
+  e.preventDefault();
 }

@@ -4,6 +4,7 @@ import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { liesInPieces, type Spec } from '@/core/specification/schema';
 import { plainVariation } from '@/core/variation/schema';
+import { isTyping, press, withAny } from '../shared/keys';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
@@ -20,10 +21,9 @@ export interface Action {
   matches: (e: KeyboardEvent) => boolean;
 }
 
-const plain = (key: string) => (e: KeyboardEvent) =>
-  e.key.toLowerCase() === key && !e.ctrlKey && !e.metaKey && !e.shiftKey && !e.altKey;
-const withCtrl = (key: string, shift: boolean) => (e: KeyboardEvent) =>
-  e.key.toLowerCase() === key && (e.ctrlKey || e.metaKey) && e.shiftKey === shift;
+const findsCommand = press('$mod+k');
+const showsClean = press('v');
+const LISTS = '[role="listbox"],[role="dialog"],[cmdk-root]';
 
 /** One history entry for all presses of a key until it is let go. */
 let gesture: string | null = null;
@@ -76,7 +76,7 @@ export const ACTIONS: Action[] = [
   {
     keys: '← → ↑ ↓',
     label: 'Slide the layout by 1 mm (Shift 10, Alt 0.1)',
-    matches: (e) => e.key.startsWith('Arrow') && !e.ctrlKey && !e.metaKey,
+    matches: press(...withAny('(Arrow.*)', 'Shift', 'Alt')),
     run: (e) => {
       const d = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e?.key ?? ''];
       if (d) slide(d[0], d[1], e);
@@ -85,15 +85,15 @@ export const ACTIONS: Action[] = [
   {
     keys: ', .',
     label: 'Turn by 1° (Shift 15, Alt 0.1)',
-    matches: (e) => [',', '.', '<', '>', ';', ':'].includes(e.key) && !e.ctrlKey,
+    matches: press(...withAny('([,.<>;:])', 'Shift', 'Alt')),
     run: (e) => turn(e && [',', '<', ';'].includes(e.key) ? 1 : -1, e),
   },
-  { keys: '[', label: 'Previous surface', matches: plain('['), run: () => step(-1) },
-  { keys: ']', label: 'Next surface', matches: plain(']'), run: () => step(1) },
+  { keys: '[', label: 'Previous surface', matches: press('['), run: () => step(-1) },
+  { keys: ']', label: 'Next surface', matches: press(']'), run: () => step(1) },
   {
     keys: 'L',
     label: 'Lift the spec',
-    matches: plain('l'),
+    matches: press('l'),
     run: () => {
       const s = selection();
       const surface = project().project?.surfaces[s.ids[0]];
@@ -106,7 +106,7 @@ export const ACTIONS: Action[] = [
   {
     keys: 'P',
     label: 'Lay the lifted spec on what is picked',
-    matches: plain('p'),
+    matches: press('p'),
     run: () => {
       const s = selection();
       const p = project();
@@ -116,7 +116,7 @@ export const ACTIONS: Action[] = [
   {
     keys: 'R',
     label: 'Shuffle again',
-    matches: plain('r'),
+    matches: press('r'),
     run: () =>
       editPicked((s) =>
         liesInPieces(s)
@@ -127,22 +127,22 @@ export const ACTIONS: Action[] = [
   {
     keys: 'D',
     label: 'Draft or true light',
-    matches: plain('d'),
+    matches: press('d'),
     run: () => settings().set({ light: settings().light === 'true' ? 'draft' : 'true' }),
   },
-  { keys: '1', label: 'Room alone', matches: plain('1'), run: () => settings().set({ layout: 'room' }) },
-  { keys: '2', label: 'Room and sheet', matches: plain('2'), run: () => settings().set({ layout: 'both' }) },
-  { keys: '3', label: 'Sheet alone', matches: plain('3'), run: () => settings().set({ layout: 'sheet' }) },
+  { keys: '1', label: 'Room alone', matches: press('1'), run: () => settings().set({ layout: 'room' }) },
+  { keys: '2', label: 'Room and sheet', matches: press('2'), run: () => settings().set({ layout: 'both' }) },
+  { keys: '3', label: 'Sheet alone', matches: press('3'), run: () => settings().set({ layout: 'sheet' }) },
   {
     keys: 'F',
     label: 'Frame what is picked',
-    matches: plain('f'),
+    matches: press('f'),
     run: () => openRoom.current?.view.frame(selection().ids),
   },
   {
     keys: 'H',
     label: 'Hide or show what is picked',
-    matches: plain('h'),
+    matches: press('h'),
     run: () => {
       const { ids } = selection();
       const p = project();
@@ -153,7 +153,7 @@ export const ACTIONS: Action[] = [
   {
     keys: 'I',
     label: 'Isolate what is picked, or show all again',
-    matches: plain('i'),
+    matches: press('i'),
     run: () => {
       const { ids } = selection();
       const p = project();
@@ -161,17 +161,17 @@ export const ACTIONS: Action[] = [
         p.run([{ kind: 'isolate', ids: p.project.isolated ? null : ids }]);
     },
   },
-  { keys: 'Z', label: 'Back to what was picked before', matches: plain('z'), run: () => selection().back() },
+  { keys: 'Z', label: 'Back to what was picked before', matches: press('z'), run: () => selection().back() },
   {
     keys: 'Shift+Z',
     label: 'Forward to what was picked after',
-    matches: (e) => e.key.toLowerCase() === 'z' && e.shiftKey && !e.ctrlKey && !e.metaKey,
+    matches: press('Shift+z'),
     run: () => selection().forward(),
   },
   {
     keys: 'Ctrl+Z',
     label: 'Undo',
-    matches: withCtrl('z', false),
+    matches: press('$mod+z'),
     run: () => {
       if (project().canUndo) void project().undo();
     },
@@ -179,17 +179,17 @@ export const ACTIONS: Action[] = [
   {
     keys: 'Ctrl+Shift+Z',
     label: 'Redo',
-    matches: withCtrl('z', true),
+    matches: press('$mod+Shift+z'),
     run: () => {
       if (project().canRedo) void project().redo();
     },
   },
-  { keys: 'Ctrl+K', label: 'Find a command', matches: withCtrl('k', false), run: () => panels().toggle('palette') },
-  { keys: '?', label: 'Keys', matches: (e) => e.key === '?', run: () => panels().toggle('keys') },
+  { keys: 'Ctrl+K', label: 'Find a command', matches: findsCommand, run: () => panels().toggle('palette') },
+  { keys: '?', label: 'Keys', matches: press(...withAny('?', 'Shift')), run: () => panels().toggle('keys') },
   {
     keys: 'Esc',
     label: 'Put the lifted spec down, close panels',
-    matches: plain('escape'),
+    matches: press('Escape'),
     run: () => {
       panels().close();
       selection().drop();
@@ -197,21 +197,14 @@ export const ACTIONS: Action[] = [
   },
 ];
 
-const typing = (e: KeyboardEvent) => {
-  const t = e.target as HTMLElement | null;
-  return !!t && (t.tagName === 'INPUT' || t.tagName === 'SELECT' || t.tagName === 'TEXTAREA' || t.isContentEditable);
-};
-
 /** Listens for the studio's keys; holding V shows the room without any marks. */
 export function useStudioKeys(): void {
   useEffect(() => {
     const down = (e: KeyboardEvent) => {
-      const control = e.ctrlKey || e.metaKey;
-      if (typing(e) && !(control && ['k'].includes(e.key.toLowerCase()))) return;
-      if (plain('v')(e)) return selection().setClean(true);
+      if (isTyping(e) && !findsCommand(e)) return;
+      if (showsClean(e)) return selection().setClean(true);
       // arrows inside menus and lists belong to them
-      if (e.key.startsWith('Arrow') && (e.target as HTMLElement | null)?.closest?.('[role="listbox"],[cmdk-root]'))
-        return;
+      if (e.key.startsWith('Arrow') && (e.target as HTMLElement | null)?.closest?.(LISTS)) return;
       const action = ACTIONS.find((a) => a.matches(e));
       if (!action) return;
       e.preventDefault();

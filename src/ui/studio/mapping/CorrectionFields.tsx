@@ -39,7 +39,7 @@ export function CorrectionFields({
       edit((own) => ({ ...own, [key]: Math.min(max, Math.max(min, own[key] + by)) }), g),
   });
   return (
-    <fieldset className="space-y-1.5 border-t border-base-300 pt-1.5">
+    <fieldset className="space-y-1.5 border-t border-base-300 pt-1.5 first:border-t-0 first:pt-0">
       <legend className="sr-only">Corrected by hand</legend>
       <div className="grid grid-cols-3 gap-2">
         <ValueField kind="angle" {...field('Shear', 'shearDeg', -80, 80)} />

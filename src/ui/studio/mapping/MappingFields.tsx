@@ -27,9 +27,11 @@ export function MappingFields({
   const fields = mappingOf(first).fields.filter((f) => !!f.further === further);
   return (
     <>
-      <div className={fields.length > 1 ? 'grid grid-cols-2 gap-x-2 gap-y-1' : ''}>
-        <FieldViews fields={fields} specs={mappings} context={context} unit={unit} onEach={onEach} />
-      </div>
+      {fields.length > 0 && (
+        <div className={fields.length > 1 ? 'grid grid-cols-2 gap-x-2 gap-y-1' : ''}>
+          <FieldViews fields={fields} specs={mappings} context={context} unit={unit} onEach={onEach} />
+        </div>
+      )}
       {first.kind === 'unroll' &&
         (further ? (
           <p className="quiet text-2xs">

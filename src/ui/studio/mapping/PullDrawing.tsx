@@ -1,6 +1,6 @@
 'use client';
 
-import { type PointerEvent, useEffect, useState } from 'react';
+import { type PointerEvent, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
 import { noCorrection, type Pull } from '@/core/mapping/correctionSchema';
 import type { SheetSummary } from '@/core/mapping/sheet';
@@ -8,6 +8,7 @@ import type { Spec } from '@/core/specification/schema';
 import type { MappingSpec } from '@/core/mapping/schema';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { type PullTool, useSelection } from '../../project/selection';
+import { useKeys } from '../../shared/keys';
 import { type SheetViewport, toScreen, toSheet } from '../sheet/view';
 
 /** How far a pull reaches, as a share of the sheet's larger side. */
@@ -30,11 +31,7 @@ export function PullDrawing({
   const setTool = useSelection((s) => s.setPullTool);
   const [from, setFrom] = useState<Vec2 | null>(null);
   const [at, setAt] = useState<Vec2 | null>(null);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => e.key === 'Escape' && setTool(null);
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [setTool]);
+  useKeys({ Escape: () => setTool(null) });
   const place = (e: PointerEvent): Vec2 => {
     const rect = e.currentTarget.getBoundingClientRect();
     return toSheet(view, [e.clientX - rect.left, e.clientY - rect.top]);

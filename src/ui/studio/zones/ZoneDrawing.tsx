@@ -1,12 +1,13 @@
 'use client';
 
-import { type PointerEvent, useEffect, useState } from 'react';
+import { type PointerEvent, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Surface } from '@/core/project/schema';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { drawnShape, drawStep, shapeOutline, snapPoint } from '@/core/zones/draw';
 import { useSelection, type ZoneTool } from '../../project/selection';
+import { useKeys } from '../../shared/keys';
 import { type SheetViewport, toScreen, toSheet } from '../sheet/view';
 import { addZone } from './addZone';
 
@@ -41,14 +42,10 @@ export function ZoneDrawing({
     void addZone(surface, shape);
   };
 
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key === 'Escape') setTool(null);
-      if (e.key === 'Enter' && tool === 'polygon') finish(points);
-      if (e.key === 'Backspace') setPoints((p) => p.slice(0, -1));
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+  useKeys({
+    Escape: () => setTool(null),
+    Enter: () => tool === 'polygon' && finish(points),
+    Backspace: () => setPoints((p) => p.slice(0, -1)),
   });
 
   const trial = points.length ? drawnShape(tool, [...points, ...(at ? [at] : [])], sheet) : null;
