@@ -3,7 +3,7 @@
  * one floor knows nothing of its neighbours; only the ground's folders lean on one another.
  */
 const FLOORS = [
-  ['schema', 'units', 'finding', 'geometry', 'colour', 'noise'],
+  ['schema', 'units', 'finding', 'geometry', 'colour', 'noise', 'history'],
   ['mesh', 'picture'],
   ['material'],
   ['mapping'],

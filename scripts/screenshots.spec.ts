@@ -209,9 +209,12 @@ async function boards(page: Page): Promise<void> {
     occlusion: { radiusMm: 3, strength: 1 },
     opacity: null,
   };
-  const answer = await page.request.patch(`/api/preps/${prep.id}`, {
-    data: { baseRevision: 0, name: 'Boathouse boards', steps, derived, grain: 'x' },
-  });
+  const commands = [
+    { kind: 'setPrep', values: { name: 'Boathouse boards', grain: 'x' } },
+    { kind: 'setSteps', steps },
+    { kind: 'setMaps', derived },
+  ];
+  const answer = await page.request.post(`/api/preps/${prep.id}/changes`, { data: { baseRevision: 0, commands } });
   expect(answer.ok()).toBe(true);
   await page.goto('/projects/pellow-landing/prep');
   await page.getByLabel('Picture', { exact: true }).selectOption('Boathouse boards');

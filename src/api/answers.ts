@@ -1,3 +1,5 @@
+import { READERS } from '@/core/formats/readers';
+import { Prep } from '@/core/prep/schema';
 import { type Static, type TSchema, type TUnsafe, Type } from '@sinclair/typebox';
 import type { Finding } from '@/core/finding/finding';
 import { ROLES_OF_PIECES } from '@/core/layout/roles';
@@ -30,12 +32,17 @@ const AnyFinding = Type.Unsafe<Finding>({
 /** Something said of a file that came in. */
 const FileRemark = Type.Object({ file: Type.String(), text: Type.String() });
 
-/** After a change: where the project stands. */
+/** After a change: where the document stands. */
 export const Standing = Type.Object({ revision: Count, canUndo: Type.Boolean(), canRedo: Type.Boolean() });
+export type Standing = Static<typeof Standing>;
 
 /** A project as clients get it. */
 export const OpenProject = Type.Object({ project: typed<Project>(Project), ...Standing.properties });
 export type OpenProject = Static<typeof OpenProject>;
+
+/** A picture in prep as clients get it. */
+export const OpenPrep = Type.Object({ prep: typed<Prep>(Prep), ...Standing.properties });
+export type OpenPrep = Static<typeof OpenPrep>;
 
 export const ProjectCard = Type.Object({
   id: Key,
@@ -62,7 +69,7 @@ export const HistoryEntry = Type.Object({
   name: Nullable(Name),
   made: Type.String(),
   current: Type.Boolean(),
-  /** On the way from the start to where the project stands. */
+  /** On the way from the start to where the document stands. */
   onPath: Type.Boolean(),
 });
 export type HistoryEntry = Static<typeof HistoryEntry>;
@@ -72,7 +79,7 @@ export const Preview = Type.Object({
   upload: Key,
   name: Type.String(),
   file: Type.String(),
-  format: oneOf('gltf', 'obj'),
+  format: oneOf(...READERS.map((r) => r.kind)),
   scenes: Type.Array(Type.String()),
   scene: Count,
   evidence: Type.Object({

@@ -1,8 +1,9 @@
-import { Type } from '@sinclair/typebox';
+import { type TSchema, Type } from '@sinclair/typebox';
 import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
 import { Material } from '@/core/material/schema';
 import { GROUNDS } from '@/core/picture/camera';
-import { Prep, PrepChange } from '@/core/prep/schema';
+import { Prep } from '@/core/prep/schema';
+import { PREP_COMMANDS, type PrepCommand } from '@/core/prep/commands';
 import { type Command, COMMANDS } from '@/core/project/commands';
 import { Key, Name, Nullable } from '@/core/schema/basics';
 import { oneOf } from '@/core/schema/choice';
@@ -15,6 +16,7 @@ const shape = <P extends Parameters<typeof Type.Object>[0]>(properties: P) =>
 const Open = A.typed<A.OpenProject>(A.OpenProject);
 const OneMaterial = A.typed<Material>(Material);
 const OnePrep = A.typed<Prep>(Prep);
+const OpenedPrep = A.typed<A.OpenPrep>(A.OpenPrep);
 const Text = Type.Optional(Type.String());
 const baseRevision = Type.Integer({ minimum: 0 });
 const Base = shape({ baseRevision });
@@ -30,6 +32,45 @@ const choiceFields = Type.Object({ unit: Text, unitMm: Text, upAxis: Text, scene
 
 /** Told apart by `kind`: what is wrong with one is said of its own kind, and only kinds that come are compiled. */
 const AnyCommand = Type.Unsafe<Command>({ type: 'object', required: ['kind'], byKind: COMMANDS });
+
+const AnyPrepCommand = Type.Unsafe<PrepCommand>({ type: 'object', required: ['kind'], byKind: PREP_COMMANDS });
+
+/** Calls that every document with a history has. */
+const changing = <T extends TSchema>(command: T) =>
+  ({
+    summary: 'Apply commands as one history entry; those of one `gesture` grow the entry they belong to',
+    body: shape({
+      baseRevision,
+      commands: Type.Array(command, { minItems: 1, maxItems: 1000 }),
+      gesture: Type.Optional(Type.String({ maxLength: 80 })),
+    }),
+    status: 200,
+    answer: A.Standing,
+    problems: [404, 409, 422],
+  }) as const;
+const moving = <T extends TSchema>(summary: string, answer: T) =>
+  ({ summary, body: Base, status: 200, answer, problems: [404, 409] }) as const;
+const goingTo = <T extends TSchema>(answer: T) =>
+  ({
+    summary: 'Go to an entry (`entry: null` is the start)',
+    body: shape({ baseRevision, entry: Nullable(Type.String()) }),
+    status: 200,
+    answer,
+    problems: [404, 409],
+  }) as const;
+const HISTORY = {
+  summary: 'Every step ever made, as a tree',
+  status: 200,
+  answer: Type.Array(A.HistoryEntry),
+  problems: [404],
+} as const;
+const NAMING = {
+  summary: 'Name an entry',
+  body: shape({ name: Nullable(Name) }),
+  status: 204,
+  answer: 'nothing',
+  problems: [404],
+} as const;
 
 const origin = { source: Text, licence: Text, credit: Text };
 
@@ -70,51 +111,12 @@ export const ENDPOINTS = {
     answer: 'nothing',
     problems: [404],
   },
-  'POST /api/projects/{id}/changes': {
-    summary: 'Apply commands as one history entry; those of one `gesture` grow the entry they belong to',
-    body: shape({
-      baseRevision,
-      commands: Type.Array(AnyCommand, { minItems: 1, maxItems: 1000 }),
-      gesture: Type.Optional(Type.String({ maxLength: 80 })),
-    }),
-    status: 200,
-    answer: A.Standing,
-    problems: [404, 409, 422],
-  },
-  'POST /api/projects/{id}/undo': {
-    summary: 'One step back',
-    body: Base,
-    status: 200,
-    answer: Open,
-    problems: [404, 409],
-  },
-  'POST /api/projects/{id}/redo': {
-    summary: 'One step forward',
-    body: Base,
-    status: 200,
-    answer: Open,
-    problems: [404, 409],
-  },
-  'GET /api/projects/{id}/history': {
-    summary: 'Every step ever made, as a tree',
-    status: 200,
-    answer: Type.Array(A.HistoryEntry),
-    problems: [404],
-  },
-  'POST /api/projects/{id}/history': {
-    summary: 'Go to an entry (`entry: null` is the start)',
-    body: shape({ baseRevision, entry: Nullable(Type.String()) }),
-    status: 200,
-    answer: Open,
-    problems: [404, 409],
-  },
-  'PATCH /api/projects/{id}/history/{entry}': {
-    summary: 'Name an entry',
-    body: shape({ name: Nullable(Name) }),
-    status: 204,
-    answer: 'nothing',
-    problems: [404],
-  },
+  'POST /api/projects/{id}/changes': changing(AnyCommand),
+  'POST /api/projects/{id}/undo': moving('One step back', Open),
+  'POST /api/projects/{id}/redo': moving('One step forward', Open),
+  'GET /api/projects/{id}/history': HISTORY,
+  'POST /api/projects/{id}/history': goingTo(Open),
+  'PATCH /api/projects/{id}/history/{entry}': NAMING,
   'GET /api/projects/{id}/still': {
     summary: 'The last still of the room, JPEG',
     status: 200,
@@ -297,18 +299,17 @@ export const ENDPOINTS = {
     answer: OnePrep,
   },
   'GET /api/preps/{id}': {
-    summary: 'One prep: its picture, steps and maps',
+    summary: 'One prep: its picture, steps and maps, and where it stands',
     status: 200,
-    answer: OnePrep,
+    answer: OpenedPrep,
     problems: [404],
   },
-  'PATCH /api/preps/{id}': {
-    summary: 'Change it; `baseRevision` must be the newest',
-    body: shape({ baseRevision, ...PrepChange.properties }),
-    status: 200,
-    answer: OnePrep,
-    problems: [404, 409],
-  },
+  'POST /api/preps/{id}/changes': changing(AnyPrepCommand),
+  'POST /api/preps/{id}/undo': moving('One step back', OpenedPrep),
+  'POST /api/preps/{id}/redo': moving('One step forward', OpenedPrep),
+  'GET /api/preps/{id}/history': HISTORY,
+  'POST /api/preps/{id}/history': goingTo(OpenedPrep),
+  'PATCH /api/preps/{id}/history/{entry}': NAMING,
   'DELETE /api/preps/{id}': { summary: 'Throw it away', status: 204, answer: 'nothing', problems: [404] },
   'POST /api/preps/{id}/material': {
     summary: 'Do all steps at full size and put the material into the library; the job’s result names it',

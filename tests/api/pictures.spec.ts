@@ -116,7 +116,6 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
     .toBuffer();
   const [prep] = (await (await drop(request, '/api/preps', [upload('deep.tif', tiff)])).json()) as {
     id: string;
-    revision: number;
     picture: { image: string };
   }[];
   const back = await sharp(await (await request.get(`/api/images/${prep.picture.image}`)).body()).metadata();
@@ -157,16 +156,26 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
   expect([upright.picture.widthPx, upright.picture.heightPx]).toEqual([48, 64]);
 
   const url = `/api/preps/${prep.id}`;
-  const change = {
-    baseRevision: prep.revision,
-    steps: [{ id: 's', kind: 'turn', on: true, mask: null, turnDeg: 3, leanDeg: 0, slopeDeg: 0 }],
-  };
-  expect((await request.patch(url, { data: change })).status()).toBe(200);
-  const stale = await request.patch(url, { data: change });
+  const turn = { id: 's', kind: 'turn', on: true, mask: null, turnDeg: 3, leanDeg: 0, slopeDeg: 0 };
+  const change = (baseRevision: number, command: object) =>
+    request.post(`${url}/changes`, { data: { baseRevision, commands: [command] } });
+  expect((await change(0, { kind: 'setSteps', steps: [turn] })).status()).toBe(200);
+  const stale = await change(0, { kind: 'setStep', step: turn });
   expect(stale.status()).toBe(409);
-  const wrong = await request.patch(url, { data: { baseRevision: 1, steps: [{ ...change.steps[0], turnDeg: 999 }] } });
+  expect(((await stale.json()) as { changed: string[] }).changed).toEqual(['Add Turn and lean']);
+  const wrong = await change(1, { kind: 'setSteps', steps: [{ ...turn, turnDeg: 999 }] });
   expect(wrong.status()).toBe(400);
   expect(((await wrong.json()) as { field: string }).field).toContain('steps.0');
+  const gone = await change(1, { kind: 'setStep', step: { ...turn, id: 'gone' } });
+  expect(gone.status()).toBe(422);
+  // what was done is listed, undone and done again as a project's
+  const undone = (await (await request.post(`${url}/undo`, { data: { baseRevision: 1 } })).json()) as {
+    prep: { steps: unknown[] };
+  };
+  expect(undone.prep.steps).toEqual([]);
+  await request.post(`${url}/redo`, { data: { baseRevision: 2 } });
+  const history = (await (await request.get(`${url}/history`)).json()) as { label: string; current: boolean }[];
+  expect(history.map((h) => [h.label, h.current])).toEqual([['Add Turn and lean', true]]);
   // nothing says how large it is: no material, and the reason why
   const job = (await (await request.post(`${url}/material`)).json()) as { id: string };
   await expect

@@ -160,8 +160,10 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
 
   // a line that does not lie between its neighbours is refused by name
   const now = await stored(page);
-  const refused = await page.request.patch(`/api/preps/${now.id}`, {
-    data: { baseRevision: now.revision, leaves: { columns: 1, rows: 3, insetMm: 0, rowLines: [0.7, 0.3] } },
+  const { revision: baseRevision } = await get<{ revision: number }>(page, `/api/preps/${now.id}`);
+  const values = { leaves: { columns: 1, rows: 3, insetMm: 0, rowLines: [0.7, 0.3] } };
+  const refused = await page.request.post(`/api/preps/${now.id}/changes`, {
+    data: { baseRevision, commands: [{ kind: 'setPrep', values }] },
   });
   expect(refused.status()).toBe(400);
   expect(await refused.json()).toMatchObject({ field: 'leaves.rowLines' });

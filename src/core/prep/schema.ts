@@ -44,8 +44,6 @@ export type Derived = Static<typeof Derived>;
 export const Prep = Type.Object({
   id: Key,
   name: Name,
-  /** Counts its changes. */
-  revision: Type.Integer({ minimum: 0 }),
   picture: MapRef,
   /** Read from the file; null where it says nothing. */
   pixelsPerInch: Type.Union([Type.Null(), Type.Number({ minimum: 1 })]),
@@ -62,7 +60,7 @@ export const Prep = Type.Object({
 export type Prep = Static<typeof Prep>;
 
 /** What may be changed about one. */
-export const PrepChange = Type.Partial(Type.Omit(Prep, ['id', 'revision', 'picture', 'pixelsPerInch', 'material']));
+export const PrepChange = Type.Partial(Type.Omit(Prep, ['id', 'picture', 'pixelsPerInch', 'material']));
 export type PrepChange = Static<typeof PrepChange>;
 
 export const noMaps: Derived = { height: null, normal: null, roughness: null, occlusion: null, opacity: null };

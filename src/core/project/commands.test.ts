@@ -5,7 +5,7 @@ import { defaultSpec } from '../specification/schema';
 import { listFaces, packFaces } from '../mesh/types';
 import { applyCommand, applyCommands, type Command, type CommandKind, type CommandOf } from './commands';
 import { describeCommand } from './describe';
-import { applyPatch, findDifference } from './patch';
+import { applyPatch, findDifference } from '../history/patch';
 import { emptyProject, type Project, type Surface } from './schema';
 
 const makeMaterial = (name: string): Material => ({

@@ -1,9 +1,10 @@
+import { CommandError } from '../history/commandError';
 import { type Static, Type } from '@sinclair/typebox';
 import { Material } from '../material/schema';
 import { Key, Name } from '../schema/basics';
 import { materialsOf, Spec, swapMaterial } from '../specification/schema';
 import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
-import { findDifference, type Patch } from './patch';
+import { findDifference, type Patch } from '../history/patch';
 import { ZoneShape } from '../zones/schema';
 import { Level, Light, Model, Part, type Project, SavedSelection, SavedView, Surface, Unit } from './schema';
 
@@ -78,17 +79,6 @@ export const COMMANDS = {
 export type CommandKind = keyof typeof COMMANDS;
 export type CommandOf<K extends CommandKind> = Static<(typeof COMMANDS)[K]>;
 export type Command = { [K in CommandKind]: CommandOf<K> }[CommandKind];
-
-/** Thrown when a command does not fit the project it is applied to. */
-export class CommandError extends Error {
-  constructor(
-    readonly field: string,
-    message: string,
-  ) {
-    super(message);
-    this.name = 'CommandError';
-  }
-}
 
 function need<T>(record: Record<string, T>, id: string, what: string): T {
   const found = Object.hasOwn(record, id) ? record[id] : undefined;
@@ -406,7 +396,7 @@ export function applyCommand(project: Project, c: Command): { project: Project; 
 }
 
 /** Applies several; the inverse leads back over all of them. */
-export function applyCommands(project: Project, commands: Command[]): { project: Project; inverse: Patch } {
+export function applyCommands(project: Project, commands: readonly Command[]): { project: Project; inverse: Patch } {
   let next = project;
   for (const c of commands) next = applyCommand(next, c).project;
   return { project: next, inverse: findDifference(next, project) };

@@ -3,7 +3,9 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { applyCommands, COMMANDS } from './commands';
 import { emptyProject, Project } from './schema';
-import { COMMAND_VERSION, DOCUMENT_VERSION, readCommands, readDocument, writeDocument } from './upgrade';
+import { STORED_PROJECT } from './upgrade';
+
+const { commandVersion, documentVersion, read, readCommands, write } = STORED_PROJECT;
 
 const folder = path.join(__dirname, 'stored');
 const stored = (prefix: string) =>
@@ -20,12 +22,12 @@ describe('what was stored by earlier versions', () => {
   const documents = stored('document-');
 
   test('there is an example of every version', () => {
-    expect(documents.map((d) => d.version)).toEqual(Array.from({ length: DOCUMENT_VERSION + 1 }, (_, i) => i));
-    expect(stored('commands-').map((d) => d.version)).toContain(COMMAND_VERSION);
+    expect(documents.map((d) => d.version)).toEqual(Array.from({ length: documentVersion + 1 }, (_, i) => i));
+    expect(stored('commands-').map((d) => d.version)).toContain(commandVersion);
   });
 
   test.each(documents.map((d) => [d.version, d.text]))('a document of version %d is read as today’s', (_v, text) => {
-    const project = readDocument(String(text));
+    const project = read(String(text));
     const validate = ajv.compile(Project);
     expect([validate(project), validate.errors]).toEqual([true, null]);
     // nothing that was stored is lost, and the version is no part of the project
@@ -36,18 +38,18 @@ describe('what was stored by earlier versions', () => {
 
   test('a document is written at today’s version and read back as it was', () => {
     const project = { ...emptyProject('p', 'P'), northDeg: 30 };
-    const text = writeDocument(project);
-    expect(JSON.parse(text)).toMatchObject({ version: DOCUMENT_VERSION });
-    expect(readDocument(text)).toEqual(project);
+    const text = write(project);
+    expect(JSON.parse(text)).toMatchObject({ version: documentVersion });
+    expect(read(text)).toEqual(project);
   });
 
   test('one of a newer program is refused with a sentence, not misread', () => {
-    const text = writeDocument(emptyProject('p', 'P')).replace(`"version":${DOCUMENT_VERSION}`, '"version":999');
-    expect(() => readDocument(text)).toThrow(/newer Jute Grid \(document version 999\)/);
+    const text = write(emptyProject('p', 'P')).replace(`"version":${documentVersion}`, '"version":999');
+    expect(() => read(text)).toThrow(/newer Jute Grid \(document version 999\)/);
   });
 
   test('commands of every version are today’s commands, and can be applied', () => {
-    const project = readDocument(documents[0].text);
+    const project = read(documents[0].text);
     for (const { version, text } of stored('commands-')) {
       const commands = readCommands(text, version);
       for (const c of commands) expect(ajv.validate(COMMANDS[c.kind], c)).toBe(true);

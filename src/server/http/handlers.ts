@@ -23,7 +23,19 @@ import {
   whereUsed,
 } from '../library/materials';
 import { writeMaterialZip } from '../library/materialZip';
-import { deletePrep, editPrep, listPreps, readPrep, receivePreps, simulatePrep } from '../prep/preps';
+import {
+  changePrep,
+  deletePrep,
+  goToInPrep,
+  listPreps,
+  namePrepEntry,
+  prepHistory,
+  readPrep,
+  receivePreps,
+  redoPrep,
+  simulatePrep,
+  undoPrep,
+} from '../prep/preps';
 import { blobSize, streamBlob } from '../store/data';
 import { database, SCHEMA_VERSION } from '../store/database';
 import { serveImage, SERVED, storeImage } from '../store/images';
@@ -210,7 +222,18 @@ export const HANDLERS: Handlers = {
   'POST /api/preps': ({ upload }) => receivePreps(upload),
   'POST /api/preps/simulated': ({ body }) => simulatePrep(body.ground, body.seed),
   'GET /api/preps/{id}': ({ params }) => readPrep(params.id),
-  'PATCH /api/preps/{id}': ({ params, body: { baseRevision, ...change } }) => editPrep(params.id, baseRevision, change),
+  'POST /api/preps/{id}/changes': async ({ params, body: { baseRevision, commands, gesture } }) => {
+    const { revision, canUndo, canRedo } = await changePrep(params.id, baseRevision, commands, gesture);
+    return { revision, canUndo, canRedo };
+  },
+  'POST /api/preps/{id}/undo': ({ params, body }) => undoPrep(params.id, body.baseRevision),
+  'POST /api/preps/{id}/redo': ({ params, body }) => redoPrep(params.id, body.baseRevision),
+  'GET /api/preps/{id}/history': ({ params }) => prepHistory(params.id),
+  'POST /api/preps/{id}/history': ({ params, body }) => goToInPrep(params.id, body.baseRevision, body.entry),
+  'PATCH /api/preps/{id}/history/{entry}': async ({ params, body }) => {
+    await namePrepEntry(params.id, params.entry, body.name);
+    return undefined;
+  },
   'DELETE /api/preps/{id}': async ({ params }) => {
     await deletePrep(params.id);
     return undefined;

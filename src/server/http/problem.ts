@@ -1,4 +1,4 @@
-import { CommandError } from '@/core/project/commands';
+import { CommandError } from '@/core/history/commandError';
 import { ImportError } from '@/core/mesh/types';
 
 /** An error a client can act on, answered as application/problem+json. */

@@ -84,7 +84,7 @@ export async function startExport(projectId: string, options: ExportOptions): Pr
 
 /** Starts making a material of a prepared picture, at the picture's full size. */
 export async function startPrep(prepId: string): Promise<Job> {
-  const prep = await readPrep(prepId);
+  const { prep } = await readPrep(prepId);
   return startJob('prep', null, { prep: prepId }, async (_job, port, signal) => {
     const made = await runTask('preparing', { prep, port }, { signal, transferList: [port] });
     return keepMaterial(prepId, made);

@@ -88,8 +88,9 @@ export async function restoreMaterial(key: string): Promise<void> {
 /** Names of the projects in which a material is laid. */
 export async function whereUsed(key: string): Promise<{ id: string; name: string; surfaces: number }[]> {
   const rows = await database()
-    .selectFrom('projects')
+    .selectFrom('documents')
     .select(['id', 'name', 'document'])
+    .where('kind', '=', 'project')
     .where('deleted', 'is', null)
     .execute();
   return rows.flatMap((row) => {

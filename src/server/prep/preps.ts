@@ -2,40 +2,50 @@ import { checkLeaves } from '../http/validate';
 import { sql } from 'kysely';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import type { StoredImage } from '@/api/answers';
+import type { OpenPrep, StoredImage } from '@/api/answers';
 import { type Material, ROLE_LABELS } from '@/core/material/schema';
 import { titleFrom } from '@/core/material/roles';
 import { plainShot } from '@/core/picture/camera';
-import { noMaps, type Prep, type PrepChange } from '@/core/prep/schema';
+import { applyPrepCommands, describePrepCommand, type PrepCommand, STORED_PREP } from '@/core/prep/commands';
+import { noMaps, type Prep } from '@/core/prep/schema';
 import { newId } from '../store/data';
-import { database, now } from '../store/database';
+import { database } from '../store/database';
+import { documentStore, type Opened } from '../store/documents';
 import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from '../library/materials';
 import { runTask } from '../jobs/pool';
 import type { MadePrep } from './prepTask';
-import { badField, notFound, Problem } from '../http/problem';
+import { badField } from '../http/problem';
 import { dropUpload, type Upload } from '../importing/uploads';
 
-export async function listPreps(): Promise<Prep[]> {
-  const rows = await database()
-    .selectFrom('preps')
-    .selectAll()
-    .where('deleted', 'is', null)
-    .orderBy('updated', 'desc')
-    .execute();
-  return rows.map((row) => JSON.parse(row.document) as Prep);
-}
+const store = documentStore<Prep, PrepCommand>({
+  kind: 'prep',
+  stored: STORED_PREP,
+  apply(prep, commands) {
+    for (const c of commands) if (c.kind === 'setPrep') checkLeaves(c.values.leaves);
+    const after = applyPrepCommands(prep, commands);
+    return { document: after.prep, inverse: after.inverse };
+  },
+  describe: describePrepCommand,
+});
 
-export async function readPrep(id: string): Promise<Prep> {
-  const row = await database()
-    .selectFrom('preps')
-    .selectAll()
-    .where('id', '=', id)
-    .where('deleted', 'is', null)
-    .executeTakeFirst();
-  if (!row) throw notFound('prep', id);
-  return JSON.parse(row.document) as Prep;
-}
+const opened = ({ document: prep, ...standing }: Opened<Prep>): OpenPrep => ({ prep, ...standing });
+
+export const listPreps = async (): Promise<Prep[]> => (await store.list()).map((row) => row.document);
+export const readPrep = async (id: string): Promise<OpenPrep> => opened(await store.read(id, false));
+export const deletePrep = (id: string): Promise<void> => store.remove(id);
+
+/** @see documentStore: one history entry, or a part of the gesture's */
+export const changePrep = async (...args: Parameters<typeof store.change>): Promise<OpenPrep> =>
+  opened(await store.change(...args));
+export const undoPrep = async (id: string, baseRevision: number): Promise<OpenPrep> =>
+  opened(await store.undo(id, baseRevision));
+export const redoPrep = async (id: string, baseRevision: number): Promise<OpenPrep> =>
+  opened(await store.redo(id, baseRevision));
+export const goToInPrep = async (id: string, baseRevision: number, target: string | null): Promise<OpenPrep> =>
+  opened(await store.goTo(id, baseRevision, target));
+export const prepHistory = store.history;
+export const namePrepEntry = store.nameEntry;
 
 /** A density of 72 or 96 is what programs write when they know nothing. */
 const SAYS_NOTHING = [72, 96];
@@ -49,7 +59,6 @@ async function keep(
   const prep: Prep = {
     id: newId('prep'),
     name: name.slice(0, 200) || 'Picture',
-    revision: 0,
     picture: { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file },
     pixelsPerInch: known ? image.density : null,
     steps: [],
@@ -62,11 +71,7 @@ async function keep(
     ...about,
     material: null,
   };
-  await database()
-    .insertInto('preps')
-    .values({ id: prep.id, document: JSON.stringify(prep), updated: now(), deleted: null })
-    .execute();
-  return prep;
+  return (await store.insert(prep)).document;
 }
 
 /** Each picture of an upload begins a prep of its own. */
@@ -93,46 +98,9 @@ export async function simulatePrep(ground: string, seed: number): Promise<Prep> 
   return keep(`Photograph of ${ground} ${seed}`, image, { source: 'The simulated camera', licence: 'CC0' });
 }
 
-/** @throws Problem 409 when the prep has been changed since */
-export async function editPrep(id: string, baseRevision: number, change: PrepChange): Promise<Prep> {
-  checkLeaves(change.leaves);
-  return database()
-    .transaction()
-    .execute(async (db) => {
-      const row = await db
-        .selectFrom('preps')
-        .selectAll()
-        .where('id', '=', id)
-        .where('deleted', 'is', null)
-        .executeTakeFirst();
-      if (!row) throw notFound('prep', id);
-      const before = JSON.parse(row.document) as Prep;
-      if (before.revision !== baseRevision) {
-        throw new Problem(
-          409,
-          'Changed elsewhere',
-          `This prep is at revision ${before.revision}, not ${baseRevision}: it was changed in another tab.`,
-          { revision: before.revision },
-        );
-      }
-      const next: Prep = { ...before, ...change, revision: before.revision + 1 };
-      await db
-        .updateTable('preps')
-        .set({ document: JSON.stringify(next), updated: now() })
-        .where('id', '=', id)
-        .execute();
-      return next;
-    });
-}
-
-export async function deletePrep(id: string): Promise<void> {
-  await readPrep(id);
-  await database().updateTable('preps').set({ deleted: now() }).where('id', '=', id).execute();
-}
-
 /** Puts what was made into the library: a new material, or the next version of the one made before. */
 export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ material: string; remarks: string[] }> {
-  const prep = await readPrep(prepId);
+  const { prep } = await readPrep(prepId);
   const maps: Material['maps'] = {};
   for (const { role, png } of made.pictures) {
     const image = await storeImage(png, `${prep.name} ${ROLE_LABELS[role].toLowerCase()}.png`);
@@ -162,7 +130,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
     : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' });
   // in one statement: what is changed in the prep while the job runs is never overwritten
   await database()
-    .updateTable('preps')
+    .updateTable('documents')
     .set({ document: sql<string>`json_set(document, '$.material', ${key})` })
     .where('id', '=', prepId)
     .execute();

@@ -5,8 +5,10 @@ import { type Generated, Kysely, SqliteDialect } from 'kysely';
 import { dataFolder } from './data';
 
 export interface Tables {
-  projects: {
+  /** Projects and preps: whatever is changed by commands and has a history. */
+  documents: {
     id: string;
+    kind: 'project' | 'prep';
     name: string;
     /** The whole document as JSON. */
     document: string;
@@ -19,7 +21,8 @@ export interface Tables {
   };
   changes: {
     id: string;
-    project: string;
+    /** Of which document. */
+    owner: string;
     parent: string | null;
     /** JSON: commands with their version, and the patch that leads back. */
     commands: string;
@@ -34,7 +37,7 @@ export interface Tables {
     visited: number;
   };
   /** What each revision did, so that a stale tab can be told. */
-  revisions: { project: string; revision: number; label: string };
+  revisions: { owner: string; revision: number; label: string };
   materials: {
     id: string;
     version: number;
@@ -57,7 +60,6 @@ export interface Tables {
     /** The file as it came, where the stored picture was made of it; else null. */
     original: string | null;
   };
-  preps: { id: string; document: string; updated: string; deleted: string | null };
   jobs: {
     id: string;
     project: string | null;
@@ -74,7 +76,7 @@ export interface Tables {
 }
 
 /** Steps from an empty file to today's tables; never edited once landed, only added to. */
-const MIGRATIONS: [string, string[]][] = [
+export const MIGRATIONS: [string, string[]][] = [
   [
     'first',
     [
@@ -100,6 +102,39 @@ const MIGRATIONS: [string, string[]][] = [
     [
       `create table preps (id text primary key, document text not null, updated text not null, deleted text) strict`,
       `alter table images add column original text`,
+    ],
+  ],
+  [
+    // preps get the history that projects have: one table of documents, and what hangs on it
+    'documents',
+    [
+      `create table documents (id text primary key, kind text not null, name text not null, document text not null,
+       revision integer not null, head text, created text not null, updated text not null, deleted text) strict`,
+      `create index documents_of_kind on documents(kind, updated)`,
+      `insert into documents select id, 'project', name, document, revision, head, created, updated, deleted
+       from projects`,
+      `insert into documents select id, 'prep', json_extract(document, '$.name'), document,
+       json_extract(document, '$.revision'), null, updated, updated, deleted from preps`,
+      `create table new_changes (id text primary key, owner text not null references documents(id) on delete cascade,
+       parent text references new_changes(id), commands text not null, version integer not null,
+       inverse text not null, label text not null, name text, gesture text, made text not null,
+       visited integer not null) strict`,
+      `insert into new_changes select id, project, null, commands, version, inverse, label, name, gesture, made, visited
+       from changes`,
+      `update new_changes set parent = (select parent from changes where changes.id = new_changes.id)`,
+      `create table new_revisions (owner text not null references documents(id) on delete cascade,
+       revision integer not null, label text not null, primary key (owner, revision)) strict`,
+      `insert into new_revisions select project, revision, label from revisions`,
+      `update projects set head = null`,
+      `update changes set parent = null`,
+      `drop table changes`,
+      `drop table revisions`,
+      `drop table projects`,
+      `drop table preps`,
+      `alter table new_changes rename to changes`,
+      `alter table new_revisions rename to revisions`,
+      `create index changes_of_owner on changes(owner)`,
+      `create index changes_of_parent on changes(parent)`,
     ],
   ],
 ];

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Camera, ImageUp, LoaderCircle, Redo2, Trash2, Undo2 } from 'lucide-react';
+import { Camera, History, ImageUp, LoaderCircle, Redo2, Trash2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
@@ -14,6 +14,7 @@ import { call, imageUrl, messageOf, sendFiles } from '../shared/api';
 import { followJob } from '../shared/followJob';
 import { TextField } from '../shared/fields';
 import { isTyping, useKeys } from '../shared/keys';
+import { HistoryList } from '../shared/HistoryList';
 import { Menu } from '../shared/Menu';
 import { LightTable } from './LightTable';
 import { MapsPanel } from './MapsPanel';
@@ -26,7 +27,7 @@ import { type PrepWork, usePrepRun } from './usePrepRun';
 export function PrepView() {
   const client = useQueryClient();
   const preps = useQuery({ queryKey: ['preps'], queryFn: ({ signal }) => call('GET /api/preps', {}, signal) });
-  const { prep, open, change, undo, redo, past, future, error } = usePrep();
+  const { prep, open, change, undo, redo, canUndo, canRedo, error } = usePrep();
   const work = usePrepRun();
   const { run, maps, busy, error: failed } = work;
   const [sending, setSending] = useState<number | null>(null);
@@ -37,8 +38,7 @@ export function PrepView() {
     setSending(0);
     try {
       const made = await sendFiles('POST /api/preps', { files, progress: setSending });
-      await settlePrep();
-      open(made[0]);
+      await switchTo(made[0].id);
       await refresh();
     } catch (e) {
       toast.error('The picture cannot come in', { description: messageOf(e), duration: 12_000 });
@@ -52,8 +52,7 @@ export function PrepView() {
     try {
       const seed = (preps.data ?? []).filter((p) => p.name.startsWith(`Photograph of ${ground}`)).length + 1;
       const taken = await call('POST /api/preps/simulated', { body: { ground, seed } });
-      await settlePrep();
-      open(taken);
+      await switchTo(taken.id);
       await refresh();
     } catch (e) {
       toast.error('No photograph was taken', { description: messageOf(e) });
@@ -72,11 +71,11 @@ export function PrepView() {
     await refresh();
   };
   /** Here, steps back are the prep's own. */
-  const ownKey = (run: () => void) => (e: KeyboardEvent) => {
+  const ownKey = (run: () => Promise<void>) => (e: KeyboardEvent) => {
     if (isTyping(e)) return;
     e.preventDefault();
     e.stopImmediatePropagation();
-    run();
+    void run();
   };
   useKeys({ '$mod+z': ownKey(undo), '$mod+Shift+z': ownKey(redo) }, true);
 
@@ -136,8 +135,8 @@ export function PrepView() {
             <button
               type="button"
               className="tool"
-              disabled={!past.length}
-              onClick={undo}
+              disabled={!canUndo}
+              onClick={() => void undo()}
               title="A step back in prep (Ctrl+Z)"
               aria-label="Undo in prep"
             >
@@ -146,13 +145,14 @@ export function PrepView() {
             <button
               type="button"
               className="tool"
-              disabled={!future.length}
-              onClick={redo}
+              disabled={!canRedo}
+              onClick={() => void redo()}
               title="A step forward (Ctrl+Shift+Z)"
               aria-label="Redo in prep"
             >
               <Redo2 size={14} />
             </button>
+            <PrepHistory id={prep.id} />
             <Progress prep={prep} work={work} />
             {(error ?? failed) && (
               <span role="alert" className="truncate text-2xs text-error">
@@ -307,5 +307,24 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
     >
       {prep.material ? 'Make the material anew' : 'Make the material'}
     </button>
+  );
+}
+
+/** What was done to the prep; each step can be gone to and named. */
+function PrepHistory({ id }: { id: string }) {
+  const { revision, goTo } = usePrep();
+  return (
+    <Menu title="History of this prep" label={<History size={14} />}>
+      {() => (
+        <div className="max-h-96 w-72 overflow-auto p-1">
+          <HistoryList
+            of={[id, revision]}
+            list={() => call('GET /api/preps/{id}/history', { id })}
+            name={(entry, name) => call('PATCH /api/preps/{id}/history/{entry}', { id, entry, body: { name } })}
+            goTo={goTo}
+          />
+        </div>
+      )}
+    </Menu>
   );
 }

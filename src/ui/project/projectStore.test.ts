@@ -105,6 +105,18 @@ describe('the project’s store', () => {
     expect(server.revision).toBe(2);
   });
 
+  test('what waits behind a stale change is neither lost nor hidden', async () => {
+    const server = await opened();
+    server.changeElsewhere({ ...emptyProject('p', 'Theirs'), unit: 'm' });
+    const { run } = useProject.getState();
+    run([rename('Mine')]);
+    run([{ kind: 'setProject', northDeg: 30 }]);
+    await idle();
+    expect(useProject.getState().project).toMatchObject({ name: 'Theirs', unit: 'm', northDeg: 30 });
+    expect(server.calls.at(-1)!.body!.commands).toEqual([{ kind: 'setProject', northDeg: 30 }]);
+    expect(server.revision).toBe(2);
+  });
+
   test('what the server refuses is rolled back, with the way to try again', async () => {
     const server = await opened();
     server.refuseOnce(422, { title: 'No', detail: 'It does not fit.', field: 'name' });

@@ -1,13 +1,12 @@
 'use client';
 
-import { toast } from 'sonner';
 import { create } from 'zustand';
 import { applyCommands, type Command } from '@/core/project/commands';
-import { applyPatch, findDifference } from '@/core/project/patch';
 import type { OpenProject } from '@/api/answers';
 import type { Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
-import { ApiProblem, call, messageOf } from '../shared/api';
+import { call, messageOf } from '../shared/api';
+import { type DocumentCalls, DocumentLine, type Opened } from '../shared/documentLine';
 
 interface ProjectState {
   project: Project | null;
@@ -30,59 +29,31 @@ interface ProjectState {
   setPreview: (preview: Record<string, Spec>) => void;
 }
 
-/** One request after the other: each carries the revision the one before it led to. */
-let queue: Promise<void> = Promise.resolve();
+const openedOf = ({ project: document, ...standing }: OpenProject): Opened<Project> => ({ document, ...standing });
+
+const CALLS: DocumentCalls<Project, Command> = {
+  what: 'project',
+  apply: (project, commands) => applyCommands(project, commands).project,
+  read: async (id) => openedOf(await call('GET /api/projects/{id}', { id })),
+  change: (id, baseRevision, commands, gesture) =>
+    call('POST /api/projects/{id}/changes', {
+      id,
+      body: { baseRevision, commands: [...commands], ...(gesture ? { gesture } : {}) },
+    }),
+};
+
+let line: DocumentLine<Project, Command> | null = null;
 
 export const useProject = create<ProjectState>((set, get) => {
   const adopt = (opened: OpenProject) => {
-    const { revision, canUndo, canRedo } = opened;
-    // what is the same stays the same object: everything that is kept by identity lives on
-    const before = get().project;
-    const same = before?.id === opened.project.id;
-    const project = same ? applyPatch(before, findDifference(before, opened.project)) : opened.project;
-    set({ project, revision, canUndo, canRedo, loadError: null });
+    if (line?.id === opened.project.id) return line.adopt(openedOf(opened));
+    line?.close();
+    line = new DocumentLine(CALLS, openedOf(opened), ({ document: project, error: _said, ...rest }) =>
+      set({ project, ...rest, loadError: null }),
+    );
   };
-
-  const reload = async () => {
-    const id = get().project!.id;
-    adopt(await call('GET /api/projects/{id}', { id }));
-  };
-
-  /** What to do when the server refused: show the newest state, and offer to apply the change to it. */
-  const recover = async (error: unknown, commands: Command[] | null) => {
-    const stale = error instanceof ApiProblem && error.status === 409 && error.body.field === 'baseRevision';
-    try {
-      if (!(error instanceof ApiProblem && error.status === 0)) await reload();
-    } catch {
-      // the message below says what matters
-    }
-    if (stale && commands) {
-      const changed = (error.body.changed as string[] | undefined) ?? [];
-      toast.warning('This project was changed in another tab', {
-        description: `${changed.length ? `There: ${changed.join('; ')}. ` : ''}Your last change was not applied.`,
-        duration: 20_000,
-        action: { label: 'Apply mine too', onClick: () => get().run(commands) },
-      });
-    } else {
-      const again = commands ? { label: 'Try again', onClick: () => get().run(commands) } : undefined;
-      toast.error('Not saved', { description: messageOf(error), duration: 15_000, action: again });
-    }
-  };
-
-  const enqueue = (work: () => Promise<void>, commands: Command[] | null) => {
-    set({ pending: get().pending + 1 });
-    queue = queue
-      .then(work)
-      .catch((error: unknown) => recover(error, commands))
-      .finally(() => set({ pending: get().pending - 1 }));
-    return queue;
-  };
-
-  const step = (move: (id: string, baseRevision: number) => Promise<OpenProject>) =>
-    enqueue(async () => {
-      const { project, revision } = get();
-      adopt(await move(project!.id, revision));
-    }, null);
+  const move = (ask: (id: string, baseRevision: number) => Promise<OpenProject>): Promise<void> =>
+    line?.move(async (id, base) => openedOf(await ask(id, base))) ?? Promise.resolve();
 
   return {
     project: null,
@@ -94,7 +65,11 @@ export const useProject = create<ProjectState>((set, get) => {
     preview: {},
     adopt,
     load: async (id) => {
-      if (get().project?.id !== id) set({ project: null, preview: {} });
+      if (get().project?.id !== id) {
+        line?.close();
+        line = null;
+        set({ project: null, preview: {} });
+      }
       try {
         adopt(await call('GET /api/projects/{id}', { id }));
       } catch (error) {
@@ -102,27 +77,14 @@ export const useProject = create<ProjectState>((set, get) => {
       }
     },
     run: (commands, gesture) => {
-      const { project } = get();
-      if (!project || !commands.length) return;
-      try {
-        set({ project: applyCommands(project, commands).project, preview: {}, canUndo: true });
-      } catch (error) {
-        toast.error('That does not fit', { description: messageOf(error) });
-        return;
-      }
-      void enqueue(async () => {
-        const base = get().revision;
-        const { revision, canUndo, canRedo } = await call('POST /api/projects/{id}/changes', {
-          id: project.id,
-          body: { baseRevision: base, commands, ...(gesture ? { gesture } : {}) },
-        });
-        set({ revision, canUndo, canRedo });
-      }, commands);
+      if (!line || !commands.length) return;
+      set({ preview: {} });
+      line.run(commands, gesture);
     },
-    undo: () => step((id, baseRevision) => call('POST /api/projects/{id}/undo', { id, body: { baseRevision } })),
-    redo: () => step((id, baseRevision) => call('POST /api/projects/{id}/redo', { id, body: { baseRevision } })),
+    undo: () => move((id, baseRevision) => call('POST /api/projects/{id}/undo', { id, body: { baseRevision } })),
+    redo: () => move((id, baseRevision) => call('POST /api/projects/{id}/redo', { id, body: { baseRevision } })),
     goTo: (entry) =>
-      step((id, baseRevision) => call('POST /api/projects/{id}/history', { id, body: { baseRevision, entry } })),
+      move((id, baseRevision) => call('POST /api/projects/{id}/history', { id, body: { baseRevision, entry } })),
     setPreview: (preview) => set({ preview }),
   };
 });

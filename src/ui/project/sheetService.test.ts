@@ -1,5 +1,5 @@
 import { applyCommand } from '@/core/project/commands';
-import { applyPatch, findDifference } from '@/core/project/patch';
+import { applyPatch, findDifference } from '@/core/history/patch';
 import { regionsOf } from '@/core/project/regions';
 import { emptyProject, type Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';

@@ -1,12 +1,11 @@
 'use client';
 
-import { useQuery } from '@tanstack/react-query';
-import { Pencil, X } from 'lucide-react';
-import { type ReactNode, useMemo, useState } from 'react';
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
-import type { HistoryEntry } from '@/api/answers';
 import { call } from '../shared/api';
+import { HistoryList } from '../shared/HistoryList';
 import { ACTIONS } from './keys';
 
 function Panel({ title, children }: { title: string; children: ReactNode }) {
@@ -60,98 +59,21 @@ function KeysPanel() {
   );
 }
 
-/** Every step ever made, newest first; steps that were stepped back from stay as branches. */
+/** What was done to the project. */
 function HistoryPanel() {
   const { project, revision, goTo } = useProject();
-  const [naming, setNaming] = useState<string | null>(null);
-  const history = useQuery({
-    queryKey: ['history', project?.id, revision],
-    queryFn: () => call('GET /api/projects/{id}/history', { id: project!.id }),
-    enabled: !!project,
-    placeholderData: (before) => before,
-  });
-  const depths = useMemo(() => branchDepths(history.data ?? []), [history.data]);
-  const name = async (entry: HistoryEntry, text: string) => {
-    setNaming(null);
-    await call('PATCH /api/projects/{id}/history/{entry}', {
-      id: project!.id,
-      entry: entry.id,
-      body: { name: text.trim() || null },
-    });
-    await history.refetch();
-  };
-  const entries = [...(history.data ?? [])].reverse();
-  const atStart = !entries.some((e) => e.current);
+  const id = project?.id;
   return (
     <Panel title="History">
-      <ol className="flex flex-col">
-        {entries.map((e) => (
-          <li key={e.id} className="group flex items-center gap-1.5" style={{ paddingLeft: depths.get(e.id)! * 14 }}>
-            <span className={`h-2 w-2 shrink-0 rounded-full border ${dotOf(e)}`} />
-            {naming === e.id ? (
-              <input
-                autoFocus
-                aria-label="Name this step"
-                className="field"
-                defaultValue={e.name ?? ''}
-                onBlur={(ev) => void name(e, ev.target.value)}
-                onKeyDown={(ev) => ev.key === 'Enter' && ev.currentTarget.blur()}
-              />
-            ) : (
-              <button
-                type="button"
-                aria-current={e.current}
-                className={`tool min-w-0 flex-1 justify-start px-1 ${e.onPath ? '' : 'opacity-60'}`}
-                title={new Date(e.made).toLocaleString()}
-                onClick={() => void goTo(e.id)}
-              >
-                <span className="truncate">
-                  {e.name && <strong>{e.name}: </strong>}
-                  {e.label}
-                </span>
-              </button>
-            )}
-            <button
-              type="button"
-              className="tool px-1 opacity-0 group-hover:opacity-100 focus:opacity-100"
-              aria-label={`Name ${e.label}`}
-              title="Name this step"
-              onClick={() => setNaming(e.id)}
-            >
-              <Pencil size={12} />
-            </button>
-          </li>
-        ))}
-        <li className="flex items-center gap-1.5">
-          <span
-            className={
-              'h-2 w-2 shrink-0 rounded-full border ' +
-              `${atStart ? 'border-primary bg-primary' : 'border-base-content bg-base-content/40'}`
-            }
-          />
-          <button type="button" className="tool px-1" onClick={() => void goTo(null)}>
-            The start
-          </button>
-        </li>
-      </ol>
+      {id && (
+        <HistoryList
+          key={id}
+          of={[id, revision]}
+          list={() => call('GET /api/projects/{id}/history', { id })}
+          name={(entry, name) => call('PATCH /api/projects/{id}/history/{entry}', { id, entry, body: { name } })}
+          goTo={goTo}
+        />
+      )}
     </Panel>
   );
-}
-
-/** How many branchings lie between a step and the line the project stands on. */
-function branchDepths(entries: HistoryEntry[]): Map<string, number> {
-  const depth = new Map<string, number>();
-  for (const e of entries) {
-    const above = e.parent ? (depth.get(e.parent) ?? 0) : 0;
-    const siblings = entries.filter((s) => s.parent === e.parent);
-    const main = siblings.find((s) => s.onPath) ?? siblings.at(-1);
-    depth.set(e.id, above + (main?.id === e.id ? 0 : 1));
-  }
-  return depth;
-}
-
-/** Where the project stands is full, the way to it half full, other branches empty. */
-function dotOf({ current, onPath }: { current: boolean; onPath: boolean }): string {
-  if (current) return 'border-primary bg-primary';
-  return onPath ? 'border-base-content bg-base-content/40' : 'border-base-content/50';
 }

@@ -1,0 +1,109 @@
+import { type Static, Type } from '@sinclair/typebox';
+import { CommandError } from '../history/commandError';
+import { findDifference, type Patch } from '../history/patch';
+import { storedForm } from '../history/stored';
+import { Derived, Prep, type PrepChange } from './schema';
+import { Step, stepOf } from './steps/registry';
+
+/** Everything that changes a prep. */
+export const PREP_COMMANDS = {
+  /** Its name, where it comes from, and how the made material is laid. */
+  setPrep: Type.Object({
+    kind: Type.Literal('setPrep'),
+    values: Type.Partial(Type.Pick(Prep, ['name', 'grain', 'leaves', 'source', 'licence', 'credit'])),
+  }),
+  /** One step's own settings. */
+  setStep: Type.Object({ kind: Type.Literal('setStep'), step: Step }),
+  /** All steps in their order: one is added, taken out or moved. */
+  setSteps: Type.Object({ kind: Type.Literal('setSteps'), steps: Prep.properties.steps }),
+  /** Which maps are made of the picture, and how. */
+  setMaps: Type.Object({ kind: Type.Literal('setMaps'), derived: Derived }),
+};
+export type PrepCommand = {
+  [K in keyof typeof PREP_COMMANDS]: Static<(typeof PREP_COMMANDS)[K]>;
+}[keyof typeof PREP_COMMANDS];
+
+/** @throws CommandError when it names a step that is not there */
+function applyOne(prep: Prep, command: PrepCommand): Prep {
+  switch (command.kind) {
+    case 'setPrep':
+      return { ...prep, ...command.values };
+    case 'setMaps':
+      return { ...prep, derived: command.derived };
+    case 'setSteps':
+      return { ...prep, steps: command.steps };
+    case 'setStep': {
+      const { step } = command;
+      if (!prep.steps.some((s) => s.id === step.id))
+        throw new CommandError('step', `the step “${stepOf(step).label}” is no longer there`);
+      return { ...prep, steps: prep.steps.map((s) => (s.id === step.id ? step : s)) };
+    }
+  }
+}
+
+/**
+ * Applies commands in their order; none is applied when one does not fit.
+ * @returns the prep after them, and the patch that leads back
+ * @throws CommandError
+ */
+export function applyPrepCommands(prep: Prep, commands: readonly PrepCommand[]): { prep: Prep; inverse: Patch } {
+  const after = commands.reduce(applyOne, prep);
+  return { prep: after, inverse: findDifference(after, prep) };
+}
+
+/** The commands that make a change: a step alone where only it differs, so that others' steps are let be. */
+export function prepCommands(prep: Prep, { steps, derived, ...values }: PrepChange): PrepCommand[] {
+  const commands: PrepCommand[] = [];
+  if (Object.keys(values).length) commands.push({ kind: 'setPrep', values });
+  if (derived) commands.push({ kind: 'setMaps', derived });
+  if (steps) {
+    const same = steps.length === prep.steps.length && steps.every((s, i) => s.id === prep.steps[i].id);
+    if (!same) commands.push({ kind: 'setSteps', steps });
+    else for (const [i, step] of steps.entries()) if (step !== prep.steps[i]) commands.push({ kind: 'setStep', step });
+  }
+  return commands;
+}
+
+/** As the history says it. */
+export function describePrepCommand(prep: Prep, command: PrepCommand): string {
+  switch (command.kind) {
+    case 'setPrep': {
+      const { name } = command.values;
+      if (name !== undefined && name !== prep.name) return `Rename the prep “${name}”`;
+      return `Set ${Object.keys(command.values).join(', ')}`;
+    }
+    case 'setMaps': {
+      const changed = Object.keys(command.derived).filter(
+        (k) => findDifference(prep.derived[k as 'height'], command.derived[k as 'height']).length,
+      );
+      return changed.length === 1 ? `Set ${changed[0]} map` : 'Set maps';
+    }
+    case 'setStep': {
+      const before = prep.steps.find((s) => s.id === command.step.id);
+      const { label } = stepOf(command.step);
+      if (before && before.on !== command.step.on) return `Switch ${label} ${command.step.on ? 'on' : 'off'}`;
+      return `Set ${label}`;
+    }
+    case 'setSteps': {
+      const had = new Set(prep.steps.map((s) => s.id));
+      const has = new Set(command.steps.map((s) => s.id));
+      const said = (list: readonly Step[]) => list.map((s) => stepOf(s).label).join(', ');
+      const added = command.steps.filter((s) => !had.has(s.id));
+      const gone = prep.steps.filter((s) => !has.has(s.id));
+      if (added.length && gone.length) return `Put ${said(added)} in place of ${said(gone)}`;
+      if (added.length) return `Add ${said(added)}`;
+      if (gone.length) return `Take ${said(gone)} out`;
+      return 'Order the steps anew';
+    }
+  }
+}
+
+/** How preps are stored; an example of every version is in `stored/`. */
+export const STORED_PREP = storedForm<Prep, PrepCommand>(
+  'prep',
+  [
+    // the first counted their own changes
+    ({ revision: _counted, ...stored }) => stored,
+  ],
+  [],
+);

@@ -1,0 +1,148 @@
+import Sqlite from 'better-sqlite3';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { noMaps } from '@/core/prep/schema';
+import { closeDatabase, database, MIGRATIONS } from './database';
+import { storeImage } from './images';
+import { listHistory, readProject, redoProject, undoProject } from './projects';
+import {
+  changePrep,
+  goToInPrep,
+  listPreps,
+  namePrepEntry,
+  prepHistory,
+  readPrep,
+  redoPrep,
+  undoPrep,
+} from '../prep/preps';
+
+/** A data folder as a version of the program with so many migrations left it. */
+function olderFolder(migrations: number, fill: (raw: Sqlite.Database) => void): string {
+  const folder = mkdtempSync(path.join(tmpdir(), 'jute-grid-documents-'));
+  const raw = new Sqlite(path.join(folder, 'jute-grid.sqlite'));
+  raw.pragma('foreign_keys = ON');
+  raw.exec('create table migrations (id integer primary key, name text not null) strict');
+  for (const [name, statements] of MIGRATIONS.slice(0, migrations)) {
+    for (const statement of statements) raw.exec(statement);
+    raw.prepare('insert into migrations (name) values (?)').run(name);
+  }
+  fill(raw);
+  raw.close();
+  return folder;
+}
+
+const picture = { image: 'a'.repeat(64), widthPx: 8, heightPx: 6, file: 'plaster.png' };
+const about = { source: '', licence: '', credit: '' };
+const prep = { name: 'Plaster', picture, pixelsPerInch: null, steps: [], derived: noMaps, leaves: null, ...about };
+
+let folder: string;
+afterEach(async () => {
+  await closeDatabase();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe('a folder with projects and preps in tables of their own', () => {
+  beforeEach(() => {
+    folder = olderFolder(2, (raw) => {
+      const put = (table: string, ...values: unknown[]) =>
+        raw.prepare(`insert into ${table} values (${values.map(() => '?').join(', ')})`).run(...values);
+      const named = (name: string) => JSON.stringify({ id: 'p', name });
+      put('projects', 'p', 'C', named('C'), 2, 'change-2', '2026-01-01', '2026-01-02', null);
+      const rename = (name: string) => JSON.stringify([{ kind: 'setProject', name }]);
+      const back = (name: string) => JSON.stringify([{ path: ['name'], value: name }]);
+      // a step whose parent is younger in the table's order
+      put('changes', 'change-2', 'p', null, rename('C'), 1, back('B'), 'Rename “C”', null, null, '2026-01-02', 2);
+      put('changes', 'change-1', 'p', null, rename('B'), 1, back('A'), 'Rename “B”', 'first', 'g', '2026-01-01', 1);
+      raw.exec(`update changes set parent = 'change-1' where id = 'change-2'`);
+      put('revisions', 'p', 1, 'Rename “B”');
+      put('revisions', 'p', 2, 'Rename “C”');
+      const stored = { id: 'prep-1', revision: 7, grain: 'x', material: 'material-1', ...prep };
+      put('preps', 'prep-1', JSON.stringify(stored), '2026-01-03', null);
+      put('preps', 'prep-2', JSON.stringify({ ...stored, id: 'prep-2' }), '2026-01-03', '2026-01-04');
+    });
+    process.env.JUTE_GRID_DATA = folder;
+  });
+
+  test('projects keep what they are and their history', async () => {
+    expect(await readProject('p')).toMatchObject({
+      project: { name: 'C' },
+      revision: 2,
+      canUndo: true,
+      canRedo: false,
+    });
+    expect((await listHistory('p')).map((h) => [h.id, h.parent, h.name, h.current])).toEqual([
+      ['change-1', null, 'first', false],
+      ['change-2', 'change-1', null, true],
+    ]);
+    await undoProject('p', 2);
+    expect((await undoProject('p', 3)).project.name).toBe('A');
+    await expect(undoProject('p', 4)).rejects.toThrow('The project is at the start of its history.');
+    expect((await redoProject('p', 4)).project.name).toBe('B');
+    await expect(undoProject('p', 2)).rejects.toMatchObject({
+      status: 409,
+      extra: { changed: ['Undo: Rename “C”', 'Undo: Rename “B”', 'Redo: Rename “B”'] },
+    });
+  });
+
+  test('preps go on from the revision they had; those thrown away stay so', async () => {
+    const opened = await readPrep('prep-1');
+    expect(opened).toMatchObject({ revision: 7, canUndo: false, prep: { name: 'Plaster', grain: 'x' } });
+    expect(opened.prep).not.toHaveProperty('revision');
+    expect((await listPreps()).map((p) => p.id)).toEqual(['prep-1']);
+    await expect(readPrep('prep-2')).rejects.toThrow('There is no prep “prep-2”.');
+    // one kind is never taken for another
+    await expect(readProject('prep-1')).rejects.toThrow('There is no project “prep-1”.');
+    const tables = await database().introspection.getTables();
+    expect(tables.map((t) => t.name)).not.toContain('preps');
+  });
+});
+
+test('a prep has the history that projects have', async () => {
+  folder = mkdtempSync(path.join(tmpdir(), 'jute-grid-documents-'));
+  process.env.JUTE_GRID_DATA = folder;
+  const png = await sharp({ create: { width: 8, height: 6, channels: 3, background: '#888' } })
+    .png()
+    .toBuffer();
+  const image = await storeImage(new Uint8Array(png), 'plaster.png');
+  await database()
+    .insertInto('documents')
+    .values({
+      id: 'prep-1',
+      kind: 'prep',
+      name: 'Plaster',
+      document: JSON.stringify({
+        version: 1,
+        id: 'prep-1',
+        grain: 'none',
+        material: null,
+        ...prep,
+        picture: { ...picture, image: image.hash },
+      }),
+      revision: 0,
+      head: null,
+      created: '2026-01-01',
+      updated: '2026-01-01',
+      deleted: null,
+    })
+    .execute();
+  const set = (values: object) => [{ kind: 'setPrep' as const, values }];
+  await changePrep('prep-1', 0, set({ name: 'L' }), 'typing');
+  await changePrep('prep-1', 1, set({ name: 'Lime' }), 'typing');
+  const third = await changePrep('prep-1', 2, set({ grain: 'y' }));
+  expect(third).toMatchObject({ revision: 3, canUndo: true, canRedo: false, prep: { name: 'Lime', grain: 'y' } });
+  const history = await prepHistory('prep-1');
+  expect(history.map((h) => h.label)).toEqual(['Rename the prep “L”', 'Set grain']);
+  await undoPrep('prep-1', 3);
+  expect((await undoPrep('prep-1', 4)).prep.name).toBe('Plaster');
+  expect((await redoPrep('prep-1', 5)).prep.name).toBe('Lime');
+  await namePrepEntry('prep-1', history[1].id, 'as the client liked it');
+  expect((await goToInPrep('prep-1', 6, history[1].id)).prep.grain).toBe('y');
+  await expect(changePrep('prep-1', 6, set({ name: 'Late' }))).rejects.toThrow(
+    'This change was made on revision 6; the prep is at 7. Since then: Go to: as the client liked it.',
+  );
+  const leaves = { columns: 1, rows: 3, insetMm: 0, rowLines: [0.7, 0.3] };
+  await expect(changePrep('prep-1', 7, set({ leaves }))).rejects.toMatchObject({ extra: { field: 'leaves.rowLines' } });
+  expect((await readPrep('prep-1')).revision).toBe(7);
+});

@@ -1,0 +1,293 @@
+import type { Transaction } from 'kysely';
+import type { HistoryEntry, Standing } from '@/api/answers';
+import { applyPatch, type Patch } from '@/core/history/patch';
+import type { StoredForm } from '@/core/history/stored';
+import { notFound, Problem } from '../http/problem';
+import { newId } from './data';
+import { database, now, type Tables } from './database';
+
+export type Db = Transaction<Tables> | ReturnType<typeof database>;
+
+/** A document that is changed by commands, told of to the store: everything that is particular to its kind. */
+export interface DocumentKind<Document extends { id: string; name: string }, Command> {
+  kind: Tables['documents']['kind'];
+  stored: StoredForm<Document, Command>;
+  /** Applies commands as one; throws a CommandError when one does not fit. */
+  apply(document: Document, commands: readonly Command[]): { document: Document; inverse: Patch };
+  /** As the history says one command. */
+  describe(before: Document, command: Command): string;
+}
+
+/** A document with where it stands in its history. */
+export interface Opened<Document> extends Standing {
+  document: Document;
+}
+
+interface Step<Document> {
+  document: Document;
+  head: string | null;
+  label: string;
+}
+
+/** Documents of one kind, with a history of everything that was ever done to each. */
+export function documentStore<Document extends { id: string; name: string }, Command>({
+  kind,
+  stored,
+  apply,
+  describe,
+}: DocumentKind<Document, Command>) {
+  async function rowOf(db: Db, id: string) {
+    const row = await db
+      .selectFrom('documents')
+      .selectAll()
+      .where('id', '=', id)
+      .where('kind', '=', kind)
+      .executeTakeFirst();
+    if (!row) throw notFound(kind, id);
+    return row;
+  }
+
+  async function openFrom(
+    db: Db,
+    row: { id: string; document: string; revision: number; head: string | null },
+  ): Promise<Opened<Document>> {
+    const child = await childSeenLast(db, row.id, row.head);
+    return {
+      document: stored.read(row.document),
+      revision: row.revision,
+      canUndo: row.head !== null,
+      canRedo: !!child,
+    };
+  }
+
+  /** Everything that moves a document: one transaction, one revision. */
+  async function move(
+    id: string,
+    base: number,
+    work: (
+      db: Transaction<Tables>,
+      document: Document,
+      head: string | null,
+      revision: number,
+    ) => Promise<Step<Document>>,
+  ): Promise<Opened<Document>> {
+    return database()
+      .transaction()
+      .execute(async (db) => {
+        const row = await rowOf(db, id);
+        await checkBase(db, kind, id, base, row.revision);
+        const revision = row.revision + 1;
+        const step = await work(db, stored.read(row.document), row.head, revision);
+        const document = stored.write(step.document);
+        await db
+          .updateTable('documents')
+          .set({ document, name: step.document.name, head: step.head, revision, updated: now() })
+          .where('id', '=', id)
+          .execute();
+        await db.insertInto('revisions').values({ owner: id, revision, label: step.label }).execute();
+        if (step.head) await db.updateTable('changes').set({ visited: revision }).where('id', '=', step.head).execute();
+        return openFrom(db, { id, document, revision, head: step.head });
+      });
+  }
+
+  const labelOf = (before: Document, commands: readonly Command[]): string => {
+    const first = describe(before, commands[0]);
+    return commands.length > 1 ? `${first}, and ${commands.length - 1} more` : first;
+  };
+  const back = (document: Document, change: { inverse: string }) =>
+    applyPatch(document, JSON.parse(change.inverse) as Patch);
+  const forward = (document: Document, change: { commands: string; version: number }) =>
+    apply(document, stored.readCommands(change.commands, change.version)).document;
+
+  return {
+    async list(withDeleted = false) {
+      let query = database().selectFrom('documents').selectAll().where('kind', '=', kind).orderBy('updated', 'desc');
+      if (!withDeleted) query = query.where('deleted', 'is', null);
+      return (await query.execute()).map((row) => ({ ...row, document: stored.read(row.document) }));
+    },
+
+    async insert(document: Document): Promise<Opened<Document>> {
+      const at = now();
+      await database()
+        .insertInto('documents')
+        .values({
+          id: document.id,
+          kind,
+          name: document.name,
+          document: stored.write(document),
+          revision: 0,
+          head: null,
+          created: at,
+          updated: at,
+          deleted: null,
+        })
+        .execute();
+      return { document, revision: 0, canUndo: false, canRedo: false };
+    },
+
+    /** @param withDeleted those in the bin can be read as well */
+    async read(id: string, withDeleted = true): Promise<Opened<Document>> {
+      const db = database();
+      const row = await rowOf(db, id);
+      if (row.deleted !== null && !withDeleted) throw notFound(kind, id);
+      return openFrom(db, row);
+    },
+
+    /** Deleting keeps everything for the way back; `forever` takes it away with its history. */
+    async remove(id: string, forever = false): Promise<void> {
+      const db = database();
+      await rowOf(db, id);
+      if (forever) await db.deleteFrom('documents').where('id', '=', id).execute();
+      else await db.updateTable('documents').set({ deleted: now() }).where('id', '=', id).execute();
+    },
+
+    async restore(id: string): Promise<void> {
+      await rowOf(database(), id);
+      await database().updateTable('documents').set({ deleted: null }).where('id', '=', id).execute();
+    },
+
+    /**
+     * Applies commands as one history entry. Commands of one gesture (a row of nudges, say) grow the entry they belong
+     * to.
+     * @throws Problem 409 when `baseRevision` is not the newest; CommandError when a command does not fit
+     */
+    change(
+      id: string,
+      baseRevision: number,
+      commands: readonly Command[],
+      gesture: string | null = null,
+    ): Promise<Opened<Document>> {
+      return move(id, baseRevision, async (db, before, head, revision) => {
+        const { document, inverse } = apply(before, commands);
+        const label = labelOf(before, commands);
+        const last =
+          head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null;
+        if (last && last.gesture === gesture && !(await childSeenLast(db, id, head))) {
+          const known = stored.readCommands(last.commands, last.version);
+          await db
+            .updateTable('changes')
+            .set({
+              commands: JSON.stringify([...known, ...commands]),
+              version: stored.commandVersion,
+              inverse: JSON.stringify([...inverse, ...(JSON.parse(last.inverse) as Patch)]),
+            })
+            .where('id', '=', last.id)
+            .execute();
+          return { document, head, label };
+        }
+        const change = newId('change');
+        await db
+          .insertInto('changes')
+          .values({
+            id: change,
+            owner: id,
+            parent: head,
+            commands: JSON.stringify(commands),
+            version: stored.commandVersion,
+            inverse: JSON.stringify(inverse),
+            label,
+            name: null,
+            gesture,
+            made: now(),
+            visited: revision,
+          })
+          .execute();
+        return { document, head: change, label };
+      });
+    },
+
+    undo: (id: string, baseRevision: number): Promise<Opened<Document>> =>
+      move(id, baseRevision, async (db, document, head) => {
+        if (!head) throw new Problem(409, 'Nothing to undo', `The ${kind} is at the start of its history.`);
+        const change = await changeRow(db, id, head);
+        return { document: back(document, change), head: change.parent, label: `Undo: ${change.label}` };
+      }),
+
+    redo: (id: string, baseRevision: number): Promise<Opened<Document>> =>
+      move(id, baseRevision, async (db, document, head) => {
+        const change = await childSeenLast(db, id, head);
+        if (!change) throw new Problem(409, 'Nothing to redo', `The ${kind} is at the newest step of this branch.`);
+        return { document: forward(document, change), head: change.id, label: `Redo: ${change.label}` };
+      }),
+
+    /** Goes to any entry of the history (or its start, for null): back to the common step, then along its branch. */
+    goTo: (id: string, baseRevision: number, target: string | null): Promise<Opened<Document>> =>
+      move(id, baseRevision, async (db, start, head) => {
+        const rows = await db.selectFrom('changes').selectAll().where('owner', '=', id).execute();
+        const byId = new Map(rows.map((r) => [r.id, r]));
+        if (target !== null && !byId.has(target)) throw notFound('history entry', target);
+        const lineTo = (from: string | null) => {
+          const line: string[] = [];
+          for (let at = from; at; at = byId.get(at)!.parent) line.unshift(at);
+          return line;
+        };
+        const here = lineTo(head);
+        const there = lineTo(target);
+        let shared = 0;
+        while (shared < here.length && here[shared] === there[shared]) shared++;
+        let document = start;
+        for (const step of here.slice(shared).reverse()) document = back(document, byId.get(step)!);
+        for (const step of there.slice(shared)) document = forward(document, byId.get(step)!);
+        const name = target ? (byId.get(target)!.name ?? byId.get(target)!.label) : 'the start';
+        return { document, head: target, label: `Go to: ${name}` };
+      }),
+
+    async history(id: string): Promise<HistoryEntry[]> {
+      const db = database();
+      const { head } = await rowOf(db, id);
+      const rows = await db
+        .selectFrom('changes')
+        .select(['id', 'parent', 'label', 'name', 'made'])
+        .where('owner', '=', id)
+        .orderBy('made')
+        .execute();
+      const parents = new Map(rows.map((r) => [r.id, r.parent]));
+      const path = new Set<string>();
+      for (let at = head; at; at = parents.get(at) ?? null) path.add(at);
+      return rows.map((r) => ({ ...r, current: r.id === head, onPath: path.has(r.id) }));
+    },
+
+    async nameEntry(id: string, entry: string, name: string | null): Promise<void> {
+      await changeRow(database(), id, entry);
+      await database().updateTable('changes').set({ name }).where('id', '=', entry).execute();
+    },
+  };
+}
+
+/** Refuses a change based on an older revision, saying what happened since. */
+async function checkBase(db: Db, kind: string, id: string, base: number, current: number): Promise<void> {
+  if (base === current) return;
+  const since = await db
+    .selectFrom('revisions')
+    .select('label')
+    .where('owner', '=', id)
+    .where('revision', '>', base)
+    .orderBy('revision')
+    .limit(20)
+    .execute();
+  const labels = since.map((r) => r.label);
+  throw new Problem(
+    409,
+    `The ${kind} has changed meanwhile`,
+    `This change was made on revision ${base}; the ${kind} is at ` +
+      `${current}.${labels.length ? ` Since then: ${labels.join('; ')}.` : ''}`,
+    { field: 'baseRevision', revision: current, changed: labels },
+  );
+}
+
+async function childSeenLast(db: Db, owner: string, parent: string | null) {
+  let query = db.selectFrom('changes').selectAll().where('owner', '=', owner);
+  query = parent === null ? query.where('parent', 'is', null) : query.where('parent', '=', parent);
+  return query.orderBy('visited', 'desc').orderBy('made', 'desc').limit(1).executeTakeFirst();
+}
+
+async function changeRow(db: Db, owner: string, id: string) {
+  const row = await db
+    .selectFrom('changes')
+    .selectAll()
+    .where('owner', '=', owner)
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (!row) throw notFound('history entry', id);
+  return row;
+}
