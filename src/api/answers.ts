@@ -22,11 +22,11 @@ const Vec2 = Type.Tuple([Type.Number(), Type.Number()]);
 const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 const Loops = Type.Array(Type.Array(Vec2));
 
-/** Whatever the program noticed: what it is, and how much. */
+/** Whatever the program noticed: what it is, how much, and where on the sheet, mm. */
 const AnyFinding = Type.Unsafe<Finding>({
   type: 'object',
   required: ['code', 'values'],
-  properties: { code: { type: 'string' }, values: { type: 'object' } },
+  properties: { code: { type: 'string' }, values: { type: 'object' }, where: Type.Array(Vec2) },
 });
 
 /** Something said of a file that came in. */

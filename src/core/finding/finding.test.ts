@@ -65,3 +65,10 @@ describe('findings', () => {
     expect(sayFinding(finding('printsTooFew', { material: 'A', prints: 1, needed: 5 }))).toContain('one print');
   });
 });
+
+test('places are listed, the first hundred of them, or none', () => {
+  const many = Array.from({ length: 150 }, (_, n): [number, number] => [n, 0]);
+  expect(finding('setApart', {}, many).where).toHaveLength(100);
+  expect(finding('setApart', {}, [[1, 2]])).toEqual({ code: 'setApart', values: {}, where: [[1, 2]] });
+  expect(finding('setApart', {}, [])).toEqual({ code: 'setApart', values: {} });
+});

@@ -1,3 +1,4 @@
+import type { Vec2 } from '../geometry/vec';
 import { formatArea, formatLength, type LengthUnit, trimNumber } from '../units/length';
 
 /** What each kind of finding carries: lengths in mm, areas in mm², angles in degrees, shares in percent. */
@@ -40,12 +41,27 @@ export interface FindingValues {
 }
 export type FindingCode = keyof FindingValues;
 
-/** Something the program noticed, as data: what it is, and how much. */
-export type Finding = { [C in FindingCode]: { code: C; values: FindingValues[C] } }[FindingCode];
+/** Something the program noticed, as data: what it is, how much, and where. */
+export type Finding = {
+  [C in FindingCode]: {
+    code: C;
+    values: FindingValues[C];
+    /** Places on the sheet, mm; the first hundred where there are more. Absent where it is of the whole. */
+    where?: readonly Vec2[];
+  };
+}[FindingCode];
 
-/** Makes a finding; the values its code asks for are checked by the compiler. */
-export const finding = <C extends FindingCode>(code: C, values: FindingValues[C]): Finding =>
-  ({ code, values }) as Finding;
+/** No more places are listed: enough to go and look. */
+const MOST_PLACES = 100;
+
+/**
+ * Makes a finding; the values its code asks for are checked by the compiler.
+ * @param where on the sheet, mm
+ * @example
+ * sayFinding(finding('patternTurns', { lengthMm: 1250 })) // → 'Along 1250 mm of arris the pattern turns.'
+ */
+export const finding = <C extends FindingCode>(code: C, values: FindingValues[C], where?: readonly Vec2[]): Finding =>
+  ({ code, values, ...(where?.length ? { where: where.slice(0, MOST_PLACES) } : {}) }) as Finding;
 
 interface Say {
   length(mm: number): string;

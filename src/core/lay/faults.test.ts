@@ -100,6 +100,14 @@ test('faces seen edge-on are handed over, bare, and it is said', () => {
   expect(laid.findings).toContainEqual(
     expect.objectContaining({ code: 'facesEdgeOn', values: { areaMm2: expect.closeTo(2 * 40 * (1200 + 800), 0) } }),
   );
+  // each of the eight triangles on the edges of the slab as it is seen from above
+  const { bounds } = laid.sheet;
+  const { where } = laid.findings.find((f) => f.code === 'facesEdgeOn')!;
+  expect(where).toHaveLength(8);
+  for (const [x, y] of where!) {
+    const off = [x - bounds.minX, bounds.maxX - x, y - bounds.minY, bounds.maxY - y];
+    expect(Math.min(...off.map(Math.abs))).toBeLessThan(0.01);
+  }
 });
 
 describe('end joints apart', () => {
@@ -192,6 +200,15 @@ describe('end joints apart', () => {
     const found = laid.findings.filter((f) => f.code === 'endJointsTooNear');
     expect(found).toHaveLength(1);
     expect(found[0].values).toMatchObject({ pairs: expect.any(Number), leastMm: expect.any(Number), wantedMm: 700 });
+    // between two rows each, on the sheet, and beside an end joint of the row below and one of the row above
+    const ends = laid.pieces.map((p) => ({ row: p.course, x: p.middle[0] + p.length / 2 + 1 }));
+    expect(found[0].where!.length).toBeGreaterThan(0);
+    for (const [x, y] of found[0].where!) {
+      const below = Math.round((y + 1) / 202) - 1;
+      const near = (row: number) => Math.min(...ends.filter((e) => e.row === row).map((e) => Math.abs(e.x - x)));
+      expect(near(below)).toBeLessThan(350);
+      expect(near(below + 1)).toBeLessThan(350);
+    }
   });
 
   test('a board that the layout itself shortened is not whole', () => {

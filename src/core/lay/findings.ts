@@ -1,9 +1,11 @@
 import { type Finding, finding } from '../finding/finding';
 import type { Sheet } from '../mapping/sheet';
+import type { Vec2 } from '../geometry/vec';
 import { goAround } from '../setout/around';
+import { type LayoutFrame, toSheet } from '../setout/layoutFrame';
 import type { Spec } from '../specification/schema';
 import type { Arrangement } from './arrange';
-import { edgeOnArea } from './edgeOn';
+import { edgeOnArea, edgeOnFaces } from './edgeOn';
 
 /** What people should know of what is laid, beyond how its sheet lies. */
 export function findingsOf(spec: Spec | null, sheet: Sheet, arrangement: Arrangement | null): Finding[] {
@@ -11,9 +13,25 @@ export function findingsOf(spec: Spec | null, sheet: Sheet, arrangement: Arrange
   const out = why ? [why] : [];
   if (!arrangement) return out;
   const areaMm2 = edgeOnArea(sheet);
-  if (areaMm2 > 0) out.push(finding('facesEdgeOn', { areaMm2 }));
-  return [...out, ...(arrangement.layout.findings?.() ?? []), ...printFindings(arrangement)];
+  if (areaMm2 > 0)
+    out.push(
+      finding(
+        'facesEdgeOn',
+        { areaMm2 },
+        edgeOnFaces(sheet).map((f) => middleOf(sheet, f)),
+      ),
+    );
+  const ofLayout = (arrangement.layout.findings?.() ?? []).map((f) => onSheet(f, arrangement.frame));
+  return [...out, ...ofLayout, ...printFindings(arrangement)];
 }
+
+const onSheet = (f: Finding, frame: LayoutFrame): Finding =>
+  f.where ? { ...f, where: f.where.map(([x, y]) => toSheet(frame, x, y)) } : f;
+
+const middleOf = ({ corners: c }: Sheet, face: number): Vec2 => [
+  (c[face * 6] + c[face * 6 + 2] + c[face * 6 + 4]) / 3,
+  (c[face * 6 + 1] + c[face * 6 + 3] + c[face * 6 + 5]) / 3,
+];
 
 /** Prints a hair larger than their leaf are not worth a word; this share is. */
 const WORTH_A_WORD = 1.002;

@@ -1,4 +1,5 @@
 import { PlanksLayout } from './planksSchema';
+import type { Vec2 } from '../geometry/vec';
 import type { Bounds2 } from '../geometry/bounds';
 import { type Cells, PLAIN } from './cells';
 import { defaultJoint } from './joint';
@@ -172,7 +173,7 @@ export const planks: Layout<PlanksLayout> = {
       cellArea: (mean(spec.lengths) + alongMm) * (mean(spec.widths) + acrossMm),
       mostNeighbours: spec.stagger.kind === 'random' ? most : most - 2,
       roleOf: () => 'plank',
-      findings: () => (random && stagger.kind === 'random' ? tooNear(random, stagger.leastApartMm) : []),
+      findings: () => (random && stagger.kind === 'random' ? tooNear(random, stagger.leastApartMm, heights.top) : []),
       classes: 4,
       classOf: (course, index) => (course & 1) * 2 + (index & 1),
       neighbours(course, index, out) {
@@ -228,14 +229,21 @@ export const planks: Layout<PlanksLayout> = {
 };
 
 /** The pairs of rows whose end joints come nearer than they should. */
-function tooNear({ rowOf, lowest, highest }: RandomRows, wantedMm: number): Finding[] {
+function tooNear({ rowOf, lowest, highest }: RandomRows, wantedMm: number, topOf: (c: number) => number): Finding[] {
   let pairs = 0;
   let leastMm = Infinity;
+  const where: Vec2[] = [];
   for (let c = lowest; c < highest; c++) {
-    const least = leastBetween(rowOf(c).borders.slice(1, -1), rowOf(c + 1).borders.slice(1, -1));
+    const [below, above] = [rowOf(c).borders.slice(1, -1), rowOf(c + 1).borders.slice(1, -1)];
+    const least = leastBetween(below, above);
     if (least >= wantedMm - 0.01) continue;
     pairs++;
     leastMm = Math.min(leastMm, least);
+    // between the two rows, in the middle of each pair of joints
+    for (const x of below) {
+      const near = above.filter((y) => Math.abs(y - x) < wantedMm - 0.01);
+      for (const y of near) where.push([(x + y) / 2, topOf(c)]);
+    }
   }
-  return pairs ? [finding('endJointsTooNear', { pairs, leastMm, wantedMm })] : [];
+  return pairs ? [finding('endJointsTooNear', { pairs, leastMm, wantedMm }, where)] : [];
 }

@@ -52,7 +52,7 @@ export interface OpenLayout {
   /** Writes course and index of every piece touched along an edge; gives how many. `out` holds 2 × mostNeighbours. */
   neighbours(course: number, index: number, out: Int32Array): number;
   roleOf(course: number, index: number): PieceRole;
-  /** What could not be kept of what was asked; worked out when asked for. */
+  /** What could not be kept of what was asked, its places in the layout's frame; worked out when asked for. */
   findings?(): Finding[];
 }
 

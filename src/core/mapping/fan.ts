@@ -264,11 +264,20 @@ const BACK = 1;
 const RIM = 2;
 const REVEAL = 3;
 
-/** The direction most of the area faces; opposite faces do not cancel. */
+/** Faces within this of the direction belong to the face of the arch, its cosine; rims and reveals do not. */
+const FACING = 0.8;
+
+/** The direction most of the area faces; opposite faces do not cancel, and a reveal does not tilt it. */
 function facingOf(mesh: PartMesh, faces: Uint32Array): Vec3 {
   const sum = summedNormal(mesh, faces);
-  if (Math.hypot(...sum) > 1e-6) return normalise(sum);
-  return normalise(summedNormal(mesh, [faces[0] ?? 0]));
+  if (!(Math.hypot(...sum) > 1e-6)) return normalise(summedNormal(mesh, [faces[0] ?? 0]));
+  let facing = normalise(sum);
+  for (let round = 0; round < 3; round++) {
+    const front = faces.filter((f) => dot(normalise(summedNormal(mesh, [f])), facing) > FACING);
+    if (!front.length || front.length === faces.length) break;
+    facing = normalise(summedNormal(mesh, front));
+  }
+  return facing;
 }
 
 function middleOf(mesh: PartMesh, faces: Uint32Array): Vec3 {

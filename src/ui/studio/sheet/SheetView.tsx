@@ -3,7 +3,6 @@
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
-import { sayFinding } from '@/core/finding/finding';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/geometry/bounds';
 import type { Material } from '@/core/material/schema';
@@ -23,6 +22,7 @@ import { PullDrawing, withPull } from '../mapping/PullDrawing';
 import { ZoneBar, ZoneMenu } from '../zones/ZoneBar';
 import { ZoneDrawing } from '../zones/ZoneDrawing';
 import { fit, type SheetViewport, toSheet, zoomAt } from './view';
+import { FindingMarks, Findings } from './Findings';
 import { type Handle, Handles } from './Handles';
 import { sizeOfPiece, withPieceSize } from './pieceSize';
 import { useDrawnPieces, usePicture } from './useSheetPictures';
@@ -57,6 +57,7 @@ export function SheetView() {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<[number, number]>([0, 0]);
+  const [lookedAt, setLookedAt] = useState(false);
   const [view, setView] = useState<SheetViewport | null>(null);
   const [guides, setGuides] = useState<[number | null, number | null]>([null, null]);
   const drag = useRef<Drag | null>(null);
@@ -296,37 +297,14 @@ export function SheetView() {
             {dragging === 'turn' && `${trimNumber(placement.turnDeg, 2)}°`}
           </output>
         )}
+        {view && <FindingMarks findings={lookedAt ? (counted?.findings ?? []) : []} view={view} />}
         {!primary && (
           <p className="quiet absolute inset-0 grid place-items-center p-8 text-center">
             Pick a surface in the room or in the list: here it lies flat, in millimetres.
           </p>
         )}
       </div>
-      {counted && counted.findings.length > 0 && (
-        <details className="hair border-t bg-base-100 px-2 py-1 text-2xs" data-testid="findings">
-          <summary className="truncate">{sayFinding(counted.findings[0], unit)}</summary>
-          <ul className="quiet max-h-20 list-disc overflow-auto pl-5">
-            {counted.findings.slice(1).map((f, i) => (
-              <li key={i}>{sayFinding(f, unit)}</li>
-            ))}
-          </ul>
-        </details>
-      )}
-      {sheet && sheet.breaks.length > 0 && (
-        <details className="hair border-t bg-base-100 px-2 py-1 text-2xs">
-          <summary>
-            {sheet.breaks.length === 1
-              ? 'The sheet breaks in one place'
-              : `The sheet breaks in ${sheet.breaks.length} places`}
-            {sheet.breaks[0].kind === 'loop' && `: ${sayFinding(sheet.breaks[0].finding, unit)}`}
-          </summary>
-          <ul className="quiet max-h-20 list-disc overflow-auto pl-5">
-            {sheet.breaks.map((b, i) => (
-              <li key={i}>{sayFinding(b.finding, unit)}</li>
-            ))}
-          </ul>
-        </details>
-      )}
+      <Findings findings={counted?.findings ?? []} breaks={sheet?.breaks ?? []} unit={unit} onLook={setLookedAt} />
     </section>
   );
 }
