@@ -162,15 +162,15 @@ function bitmap(url: string | null): Promise<ImageBitmap | null> {
   return loading;
 }
 
-const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.whole, b.indices];
+const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.places, b.indices];
 
 const service = {
   /** Buffers of the pieces of a region, or null when it is laid as one whole picture. */
   async pieces(request: LaidRequest): Promise<DressedPieces | null> {
     const { sheet, arrangement, materials } = await layRegion(request);
     if (!arrangement) return null;
-    const whole = arrangement.joint.material !== null || arrangement.variation.maps !== null;
-    const buffers = dressPieces(sheet, arrangement, { whole });
+    const places = arrangement.joint.material !== null || arrangement.variation.maps !== null;
+    const buffers = dressPieces(sheet, arrangement, { places });
     const out: DressedPieces = {
       buffers,
       modules: arrangement.layout.modules,

@@ -63,15 +63,15 @@ function freezeRegion(
   }
   if (!geometry) return;
   const [drawn, exported] = geometry;
-  const whole = arrangement.joint.material !== null || arrangement.variation.maps !== null;
-  for (const b of dressPieces(sheet, arrangement, { whole })) {
+  const places = arrangement.joint.material !== null || arrangement.variation.maps !== null;
+  for (const b of dressPieces(sheet, arrangement, { places })) {
     drawn.put(1, b.material);
     drawn.all(MM, b.positions);
     drawn.all(PICTURE, b.uvs);
     drawn.all(MM, b.local);
     drawn.all(MM, b.half);
     drawn.all(1, b.tones);
-    drawn.all(MM, b.whole);
+    drawn.all(MM, b.places);
   }
   const made = exportPieces(arrangement, true);
   for (const { material, dressed } of made.pieces) {
@@ -82,12 +82,12 @@ function freezeRegion(
   if (made.joints) freezeDressed(made.joints, exported);
 }
 
-function freezeDressed({ positions, normals, uvs, tangents, tones, wholeMm, indices }: DressedSurface, out: Numbers) {
+function freezeDressed({ positions, normals, uvs, tangents, tones, placesMm, indices }: DressedSurface, out: Numbers) {
   out.all(MM, positions);
   out.all(SHARE, normals);
   out.all(PICTURE, uvs);
   out.all(SHARE, tangents);
   out.all(SHARE, tones ?? []);
-  out.all(MM, wholeMm ?? []);
+  out.all(MM, placesMm ?? []);
   out.all(1, indices);
 }

@@ -9,7 +9,11 @@ import { type PieceBuffers, PieceStore } from './pieceStore';
  * outline, and all on curved charts, are clipped by the chart's triangles. Coordinates come from the piece, so that
  * grain runs on over the triangles' edges.
  */
-export function dressPieces(sheet: Sheet, arrangement: Arrangement, options: { whole?: boolean } = {}): PieceBuffers[] {
+export function dressPieces(
+  sheet: Sheet,
+  arrangement: Arrangement,
+  options: { places?: boolean } = {},
+): PieceBuffers[] {
   const { layout } = arrangement;
   const shapes = layout.modules.map((m) => Float64Array.from(m.corners));
   const kinds = arrangement.materials.flatMap((_, material) => shapes.map((_s, module) => ({ material, module })));
@@ -19,7 +23,7 @@ export function dressPieces(sheet: Sheet, arrangement: Arrangement, options: { w
     const cells = (sheet.area / arrangement.layout.cellArea) * 4.1 + 256;
     // where a chart bends, every triangle cuts the cells it touches
     const cuts = sheet.faces.length > 64 ? sheet.faces.length * 10.5 : 0;
-    return new PieceStore(kind, (cells + cuts) * share, !!options.whole);
+    return new PieceStore(kind, (cells + cuts) * share, !!options.places);
   });
   const appearance = blankAppearance();
   const corners = new Float64Array(Math.max(...shapes.map((s) => s.length)));
@@ -56,7 +60,7 @@ export function dressPieces(sheet: Sheet, arrangement: Arrangement, options: { w
       stores.forEach((store, n) => {
         const { material, module } = kinds[n];
         const own = stores.length === 1 ? rows : rows.only(material, module, ofOne);
-        if (own.count) store.whole(shapes[module], own, insetAlong, insetAcross, onMesh);
+        if (own.count) store.uncut(shapes[module], own, insetAlong, insetAcross, onMesh);
       });
     },
   );

@@ -13,7 +13,7 @@ export interface DressedSurface {
   /** Linear RGB gain 0..1 for each vertex; absent or empty where there is none. */
   tones?: Float32Array;
   /** Coordinates of the surface as a whole, mm, for maps that do not move with pieces; absent where all move. */
-  wholeMm?: Float32Array;
+  placesMm?: Float32Array;
   indices: Uint32Array;
 }
 

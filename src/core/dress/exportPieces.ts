@@ -26,7 +26,7 @@ export function exportPieces(arrangement: Arrangement, tangents: boolean): Expor
   const side = new Float64Array(8);
   const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
   arrangement.cells.walk((cell, clip) => {
-    const { x, y, a, b, axis, whole } = cell;
+    const { x, y, a, b, axis, uncut } = cell;
     const pa = Math.max(0, a - layout.inset[0]);
     const pb = Math.max(0, b - layout.inset[1]);
     const { corners: shape } = layout.modules[cell.module];
@@ -36,7 +36,7 @@ export function exportPieces(arrangement: Arrangement, tangents: boolean): Expor
     const store = stores[appearance.material];
     const put = (part: Float64Array, count: number, onMesh: MeshMap) =>
       store.piece(part, count, x, y, axis, appearance, onMesh);
-    if (whole) put(inner, sides, whole);
+    if (uncut) put(inner, sides, uncut);
     else clip(inner, sides, put);
     if (!hasJoints) return;
     moduleCorners(shape, x, y, a, b, axis, outer);
@@ -54,7 +54,7 @@ export function exportPieces(arrangement: Arrangement, tangents: boolean): Expor
         inner[k * 2 + 1],
       ]);
       const ring = (part: Float64Array, count: number, onMesh: MeshMap) => joints.plain(part, count, onMesh);
-      if (whole) ring(side, 4, whole);
+      if (uncut) ring(side, 4, uncut);
       else clip(side, 4, ring);
     }
   });
@@ -100,11 +100,11 @@ class Triangles {
   private readonly tones = new Floats();
   private readonly indices: number[] = [];
 
-  private readonly whole = new Floats();
+  private readonly places = new Floats();
 
   constructor(
     private readonly withTangents: boolean,
-    private readonly withWhole = false,
+    private readonly withPlaces = false,
   ) {}
 
   get isEmpty(): boolean {
@@ -135,9 +135,9 @@ class Triangles {
       this.uvs.push1(appearance.u + l * appearance.uAlong + w * appearance.uAcross);
       this.uvs.push1(appearance.v + l * appearance.vAlong + w * appearance.vAcross);
       this.tones.push3(appearance.gain[0], appearance.gain[1], appearance.gain[2]);
-      if (this.withWhole) {
-        this.whole.push1(corners[k * 2]);
-        this.whole.push1(corners[k * 2 + 1]);
+      if (this.withPlaces) {
+        this.places.push1(corners[k * 2]);
+        this.places.push1(corners[k * 2 + 1]);
       }
       if (this.withTangents) this.tangent(normal, along, across, appearance);
     }
@@ -155,7 +155,7 @@ class Triangles {
 
   private fan(n: number, onMesh: MeshMap): void {
     const first = this.positions.count / 3;
-    const [b, c] = onMesh.turned ? [1, 0] : [0, 1];
+    const [b, c] = onMesh.turnedOver ? [1, 0] : [0, 1];
     for (let k = 1; k + 1 < n; k++) this.indices.push(first, first + k + b, first + k + c);
   }
 
@@ -205,7 +205,7 @@ class Triangles {
       tangents: this.tangents.finish(),
       indices: Uint32Array.from(this.indices),
       tones: this.tones.finish(),
-      ...(this.withWhole ? { wholeMm: this.whole.finish() } : {}),
+      ...(this.withPlaces ? { placesMm: this.places.finish() } : {}),
     };
   }
 }

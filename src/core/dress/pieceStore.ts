@@ -21,8 +21,8 @@ export interface PieceBuffers {
   half: Float32Array;
   /** Linear gain as bytes, red, green, blue, and 255. */
   tones: Uint8Array;
-  /** Place in the layout's frame, mm, for what lies on the surface as a whole; empty unless asked for. */
-  whole: Float32Array;
+  /** Place in the layout's frame, mm, for what lies still while prints move; empty unless asked for. */
+  places: Float32Array;
   indices: Uint32Array;
 }
 
@@ -43,7 +43,7 @@ export class PieceStore {
   constructor(
     private readonly kind: { material: number; module: number },
     vertices: number,
-    private readonly withWhole: boolean,
+    private readonly withPlaces: boolean,
   ) {
     this.room = Math.ceil(vertices);
     this.positions = new Float32Array(this.room * 3);
@@ -52,7 +52,7 @@ export class PieceStore {
     this.local = new Float32Array(this.room * 2);
     this.half = new Float32Array(this.room * 2);
     this.tones = new Uint32Array(this.room);
-    this.places = new Float32Array(withWhole ? this.room * 2 : 0);
+    this.places = new Float32Array(withPlaces ? this.room * 2 : 0);
     this.indices = new Uint32Array(Math.ceil(this.room * 1.6));
   }
 
@@ -73,7 +73,7 @@ export class PieceStore {
     const first = this.count;
     const { position: p, normal: q } = onMesh;
     const tone = toneBytes(appearance.gain[0], appearance.gain[1], appearance.gain[2]);
-    const { positions, normals, uvs, local, half, tones, withWhole } = this;
+    const { positions, normals, uvs, local, half, tones, withPlaces } = this;
     let nx = 0;
     let ny = 0;
     let nz = 0;
@@ -123,28 +123,28 @@ export class PieceStore {
       uvs[at * 2] = u + along * uAlong + across * uAcross;
       uvs[at * 2 + 1] = v + along * vAlong + across * vAcross;
       tones[at] = tone;
-      if (withWhole) {
+      if (withPlaces) {
         this.places[at * 2] = cx;
         this.places[at * 2 + 1] = cy;
       }
     }
-    this.fans(first, 1, n, onMesh.turned);
+    this.fans(first, 1, n, onMesh.turnedOver);
   }
 
   /** Whole cells of a flat chart, what most of a large surface is made of: one kind of number after the other. */
-  whole(
+  uncut(
     shape: Float64Array,
     rows: AppearanceRows,
     insetAlong: number,
     insetAcross: number,
-    { position: p, normal: q, turned }: MeshMap,
+    { position: p, normal: q, turnedOver }: MeshMap,
   ): void {
     const { count } = rows;
     const sides = shape.length >> 1;
     const more = count * sides;
     if (this.count + more > this.room || this.indexCount + more * 3 > this.indices.length) this.grow(more);
     const first = this.count;
-    const { positions, local, half, uvs, tones, places, withWhole } = this;
+    const { positions, local, half, uvs, tones, places, withPlaces } = this;
     const { x, y, a, b, ax, ay, u, v, uAlong, uAcross, vAlong, vAcross, red, green, blue } = rows;
     let at = first * 3;
     for (let n = 0; n < count; n++) {
@@ -200,8 +200,8 @@ export class PieceStore {
       const tone = toneBytes(red[n], green[n], blue[n]);
       for (let k = 0; k < sides; k++) tones[at++] = tone;
     }
-    this.wholeNormals(rows, sides, p, q);
-    if (withWhole) {
+    this.uncutNormals(rows, sides, p, q);
+    if (withPlaces) {
       at = first * 2;
       for (let n = 0; n < count; n++) {
         for (let k = 0; k < shape.length; k += 2) {
@@ -212,11 +212,11 @@ export class PieceStore {
         }
       }
     }
-    this.fans(first, count, sides, turned);
+    this.fans(first, count, sides, turnedOver);
   }
 
   /** Two of a normal's four numbers are written at a time; faces that do not lean have one for all. */
-  private wholeNormals(
+  private uncutNormals(
     { count, ax, ay, lean, leanAlong, leanAcross }: AppearanceRows,
     sides: number,
     p: Float64Array,
@@ -245,9 +245,9 @@ export class PieceStore {
   }
 
   /** Triangles of convex polygons whose corners were written from `first` on. */
-  private fans(first: number, count: number, sides: number, turned: boolean): void {
+  private fans(first: number, count: number, sides: number, turnedOver: boolean): void {
     const { indices } = this;
-    const b = turned ? 1 : 0;
+    const b = turnedOver ? 1 : 0;
     let i = this.indexCount;
     for (let n = 0; n < count; n++) {
       for (let k = first + 1; k < first + sides - 1; k++) {
@@ -275,7 +275,7 @@ export class PieceStore {
     this.local = larger(this.local, this.room * 2);
     this.half = larger(this.half, this.room * 2);
     this.tones = larger(this.tones, this.room);
-    if (this.withWhole) this.places = larger(this.places, this.room * 2);
+    if (this.withPlaces) this.places = larger(this.places, this.room * 2);
     this.indices = larger(this.indices, Math.max(Math.ceil(this.room * 1.6), this.indexCount + n * 3));
   }
 
@@ -289,7 +289,7 @@ export class PieceStore {
       local: this.local.subarray(0, n * 2),
       half: this.half.subarray(0, n * 2),
       tones: new Uint8Array(this.tones.buffer, 0, n * 4),
-      whole: this.places.subarray(0, this.withWhole ? n * 2 : 0),
+      places: this.places.subarray(0, this.withPlaces ? n * 2 : 0),
       indices: this.indices.subarray(0, this.indexCount),
     };
   }

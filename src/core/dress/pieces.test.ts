@@ -250,7 +250,7 @@ test('maps that stay put take the surface’s own coordinates, in the file as we
   const { dressed } = pieces[0];
   for (let v = 0; v < dressed.positions.length / 3; v += 17) {
     // the start is the wall's lower left corner: the layout's frame is the wall
-    expect(dressed.wholeMm![v * 2]).toBeCloseTo(dressed.positions[v * 3], 2);
-    expect(dressed.wholeMm![v * 2 + 1]).toBeCloseTo(dressed.positions[v * 3 + 1], 2);
+    expect(dressed.placesMm![v * 2]).toBeCloseTo(dressed.positions[v * 3], 2);
+    expect(dressed.placesMm![v * 2 + 1]).toBeCloseTo(dressed.positions[v * 3 + 1], 2);
   }
 });

@@ -143,7 +143,7 @@ function bodyCells(
           if (sheet.chartOf[i] !== chart) continue;
           if (mapTriangle(sheet.mesh, faces, t, onMesh)) {
             const corners = faces.corners.subarray(t * 6, t * 6 + 6);
-            visit({ ...cellOf(of[i]), whole: null }, (_corners, _sides, take) => take(corners, 3, onMesh));
+            visit({ ...cellOf(of[i]), uncut: null }, (_corners, _sides, take) => take(corners, 3, onMesh));
           }
           t++;
         }

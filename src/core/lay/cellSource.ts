@@ -16,11 +16,11 @@ export interface VisitedCell {
   b: number;
   axis: readonly [number, number];
   /** From the layout's frame onto the mesh where all of it lies within a flat chart; else its parts must be clipped. */
-  whole: MeshMap | null;
+  uncut: MeshMap | null;
 }
 
 /** Cells that lie wholly within a flat chart: `which` holds the places in `cells` of the first `count` of them. */
-export interface WholeCells {
+export interface UncutCells {
   cells: Cells;
   which: Uint16Array;
   count: number;
@@ -61,9 +61,9 @@ export interface CellSource {
   single?: boolean;
   /**
    * Visits every cell of the surface, chart by chart.
-   * @param visitWhole takes whole cells many at a time, which is several times as fast as one by one
+   * @param visitUncut takes whole cells many at a time, which is several times as fast as one by one
    */
-  walk(visit: (cell: VisitedCell, clip: ClipPart) => void, visitWhole?: (whole: WholeCells) => void): void;
+  walk(visit: (cell: VisitedCell, clip: ClipPart) => void, visitUncut?: (uncut: UncutCells) => void): void;
   /** Every cell with its true outline; one that lies on several charts comes once for each. */
   outline(take: (cell: OutlinedCell) => void): void;
   /** The cell that holds a point of the sheet, its middle and the direction of its length in the layout's frame. */

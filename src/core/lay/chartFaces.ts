@@ -7,8 +7,8 @@ export interface ChartFaces {
   corners: Float64Array;
   /** Three vertices of the mesh per triangle, in the order of `corners`. */
   vertices: Uint32Array;
-  /** 1 where the triangle had to be turned over: its front is the back of the sheet. */
-  turned: Uint8Array;
+  /** 1 where the triangle had to be turnedOver over: its front is the back of the sheet. */
+  turnedOver: Uint8Array;
   count: number;
   /** Calls back with every triangle whose bounds touch the rectangle, each once. */
   near(minX: number, minY: number, maxX: number, maxY: number, found: (triangle: number) => void): void;
@@ -29,7 +29,7 @@ function openFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFa
   for (let i = 0; i < sheet.faces.length; i++) if (sheet.chartOf[i] === chart) count++;
   const corners = new Float64Array(count * 6);
   const vertices = new Uint32Array(count * 3);
-  const turned = new Uint8Array(count);
+  const turnedOver = new Uint8Array(count);
   const box = new Float64Array(count * 4);
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   let n = 0;
@@ -59,7 +59,7 @@ function openFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFa
     const cx = corners[o + 4];
     const cy = corners[o + 5];
     if ((bx - ax) * (cy - ay) - (cx - ax) * (by - ay) < 0) {
-      turned[n] = 1;
+      turnedOver[n] = 1;
       corners[o + 2] = cx;
       corners[o + 3] = cy;
       corners[o + 4] = bx;
@@ -136,5 +136,5 @@ function openFaces(sheet: Sheet, chart: number, { at, m }: LayoutFrame): ChartFa
       }
     }
   };
-  return { corners, vertices, turned, count, near };
+  return { corners, vertices, turnedOver, count, near };
 }

@@ -16,7 +16,7 @@ const LEAST_AREA = 0.5;
 
 /** Cells that a layout lays by rule, as they lie on a sheet. */
 export const laidCells = (sheet: Sheet, layout: OpenLayout, frame: LayoutFrame): CellSource => ({
-  walk: (visit, visitWhole) => walkCells(sheet, layout, frame, visit, visitWhole),
+  walk: (visit, visitUncut) => walkCells(sheet, layout, frame, visit, visitUncut),
   outline: (take) => outlineCells(sheet, layout, frame, take),
   find: ([x, y]) => findCell(layout, toLayout(frame, x, y)),
 });

@@ -13,7 +13,7 @@ export interface MeshMap {
   /** Normals are the same everywhere. */
   level: boolean;
   /** Counter-clockwise in the layout is clockwise seen from the front. */
-  turned: boolean;
+  turnedOver: boolean;
 }
 
 /** A point of a flat chart may lie this far off its plane, mm. */
@@ -28,7 +28,7 @@ export function mapFlatChart(sheet: Sheet, chart: number, frame: LayoutFrame, fa
   const { positions: p, origin } = sheet.mesh;
   let d = NaN;
   for (let t = 0; t < faces.count; t++) {
-    if (faces.turned[t] !== faces.turned[0]) return null;
+    if (faces.turnedOver[t] !== faces.turnedOver[0]) return null;
     for (let k = 0; k < 3; k++) {
       const v = faces.vertices[t * 3 + k] * 3;
       const off = n[0] * (p[v] + origin[0]) + n[1] * (p[v + 1] + origin[1]) + n[2] * (p[v + 2] + origin[2]);
@@ -42,14 +42,14 @@ export function mapFlatChart(sheet: Sheet, chart: number, frame: LayoutFrame, fa
   const [bx, by] = toSheet(frame, 0, 1);
   const position = new Float64Array(9);
   const normal = new Float64Array(9);
-  const front = faces.turned[0] === (frame.m[0] * frame.m[3] - frame.m[1] * frame.m[2] < 0 ? 1 : 0) ? 1 : -1;
+  const front = faces.turnedOver[0] === (frame.m[0] * frame.m[3] - frame.m[1] * frame.m[2] < 0 ? 1 : 0) ? 1 : -1;
   for (let c = 0; c < 3; c++) {
     position[c] = x[c] * (ox - offset[0]) + y[c] * (oy - offset[1]) + n[c] * d - origin[c];
     position[3 + c] = x[c] * (ax - ox) + y[c] * (ay - oy);
     position[6 + c] = x[c] * (bx - ox) + y[c] * (by - oy);
     normal[c] = n[c] * front;
   }
-  return { position, normal, level: true, turned: faces.turned[0] === 1 };
+  return { position, normal, level: true, turnedOver: faces.turnedOver[0] === 1 };
 }
 
 /** The onMesh of one triangle, written to `out`; false where the triangle has no area on the sheet. */
@@ -72,7 +72,7 @@ export function mapTriangle(mesh: PartMesh, faces: ChartFaces, t: number, out: M
     affine(positions[a + n], positions[b + n], positions[c + n], x0, y0, ux, uy, vx, vy, det, out.position, n);
     affine(normals[a + n], normals[b + n], normals[c + n], x0, y0, ux, uy, vx, vy, det, out.normal, n);
   }
-  out.turned = faces.turned[t] === 1;
+  out.turnedOver = faces.turnedOver[t] === 1;
   out.level = false;
   return true;
 }
@@ -135,7 +135,7 @@ class TriangleMaps {
         position[i] = known[at + i];
         normal[i] = known[at + 9 + i];
       }
-      out.turned = this.faces.turned[t] === 1;
+      out.turnedOver = this.faces.turnedOver[t] === 1;
       return out;
     }
     if (state[t] === 2 || !mapTriangle(this.mesh, this.faces, t, out)) {
@@ -153,5 +153,5 @@ export const blankMeshMap = (): MeshMap => ({
   position: new Float64Array(9),
   normal: new Float64Array(9),
   level: false,
-  turned: false,
+  turnedOver: false,
 });

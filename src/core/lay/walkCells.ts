@@ -3,7 +3,7 @@ import { Cells, CHUNK } from '../layout/cells';
 import type { Sheet } from '../mapping/sheet';
 import type { OpenLayout } from '../layout/types';
 import type { LayoutFrame } from '../setout/layoutFrame';
-import type { ClipPart, TakePart, VisitedCell, WholeCells } from './cellSource';
+import type { ClipPart, TakePart, VisitedCell, UncutCells } from './cellSource';
 import { chartFaces, type ChartFaces } from './chartFaces';
 import { INSIDE, type Mask, ON_EDGE, openMask, OUTSIDE } from './mask';
 import { loopInLayout } from '../setout/layoutFrame';
@@ -16,17 +16,17 @@ const LEAST_AREA = 1e-4;
 /**
  * Visits every cell of a surface, chart by chart. Cells wholly within a flat chart need no clipping; those on its
  * outline, and all on curved charts, are clipped by the chart's triangles.
- * @param visitWhole takes whole cells many at a time, which is several times as fast as one by one
+ * @param visitUncut takes whole cells many at a time, which is several times as fast as one by one
  */
 export function walkCells(
   sheet: Sheet,
   layout: OpenLayout,
   frame: LayoutFrame,
   visit: (cell: VisitedCell, clip: ClipPart) => void,
-  visitWhole?: (whole: WholeCells) => void,
+  visitUncut?: (uncut: UncutCells) => void,
 ): void {
   const clipper = new ConvexClipper();
-  const at: VisitedCell = { course: 0, index: 0, module: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], whole: null };
+  const at: VisitedCell = { course: 0, index: 0, module: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], uncut: null };
   const where = new Uint8Array(CHUNK);
   const which = new Uint16Array(CHUNK);
   for (let chart = 0; chart < sheet.charts.length; chart++) {
@@ -76,7 +76,7 @@ export function walkCells(
       let count = 0;
       for (let n = 0; n < c.count; n++) {
         if (where[n] === OUTSIDE) continue;
-        if (where[n] === INSIDE && visitWhole) {
+        if (where[n] === INSIDE && visitUncut) {
           which[count++] = n;
           continue;
         }
@@ -88,10 +88,10 @@ export function walkCells(
         at.a = c.halfLength[n];
         at.b = c.halfWidth[n];
         at.axis = layout.axes[c.axis[n]];
-        at.whole = where[n] === INSIDE ? flat : null;
+        at.uncut = where[n] === INSIDE ? flat : null;
         visit(at, clip);
       }
-      if (count) visitWhole!({ cells: c, which, count, onMesh: flat! });
+      if (count) visitUncut!({ cells: c, which, count, onMesh: flat! });
     });
     layout.fill(bounds, cells);
   }

@@ -227,9 +227,9 @@ describe('bands along edges', () => {
     const edges = listEdges(ell);
     const inner = edges.findIndex(({ from, to }) => from[1] === 1500 && to[1] === 1500);
     const [strip] = borderStrips(border({ edges: [inner] }), ell);
-    const areaWhole = areaOf(strip.region);
+    const areaPlace = areaOf(strip.region);
     // 2500 long, on to the outline at its outer end, and square at the inner corner
-    expect(areaWhole).toBeCloseTo(2500 * 300, 0);
+    expect(areaPlace).toBeCloseTo(2500 * 300, 0);
     const all = borderStrips(border(), ell);
     const sum = all.reduce((n, s) => n + areaOf(s.region), 0);
     expect(sum).toBeCloseTo(areaOf(zonePolygons(border(), ell)), 0);

@@ -103,8 +103,8 @@ class SceneWriter {
           uv[i + 1] = -dressed.uvs[i + 1] * source.heightMm * METRES;
         }
         primitive.setAttribute('TEXCOORD_0', this.accessor('VEC2', uv));
-        if (source.still?.length && dressed.wholeMm) {
-          const whole = dressed.wholeMm.map((mm, i) => (i % 2 ? -mm : mm) * METRES);
+        if (source.still?.length && dressed.placesMm) {
+          const whole = dressed.placesMm.map((mm, i) => (i % 2 ? -mm : mm) * METRES);
           primitive.setAttribute('TEXCOORD_1', this.accessor('VEC2', whole));
         }
         if (source.pictures.normal && dressed.tangents.length) {

@@ -10,9 +10,9 @@ export function geometryOfPieces(b: PieceBuffers): BufferGeometry {
   geometry.setAttribute('aLocal', new BufferAttribute(b.local, 2));
   geometry.setAttribute('aHalf', new BufferAttribute(b.half, 2));
   geometry.setAttribute('color', new BufferAttribute(b.tones, 4, true));
-  if (b.whole.length) {
-    geometry.setAttribute('uv1', new BufferAttribute(b.whole, 2));
-    geometry.setAttribute('aWhole', geometry.getAttribute('uv1'));
+  if (b.places.length) {
+    geometry.setAttribute('uv1', new BufferAttribute(b.places, 2));
+    geometry.setAttribute('aPlace', geometry.getAttribute('uv1'));
   }
   geometry.setIndex(new BufferAttribute(b.indices, 1));
   return geometry;

@@ -34,14 +34,14 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
     });
     shader.vertexShader = (
       'attribute vec2 aLocal;\nattribute vec2 aHalf;\nvarying vec2 vLocal;\nvarying vec2 vHalf;\n' +
-      `${look.picture ? 'attribute vec2 aWhole;\nvarying vec2 vWhole;\n' : ''}${shader.vertexShader}`
+      `${look.picture ? 'attribute vec2 aPlace;\nvarying vec2 vPlace;\n' : ''}${shader.vertexShader}`
     ).replace(
       '#include <begin_vertex>',
-      `#include <begin_vertex>\n vLocal = aLocal;\n vHalf = aHalf;\n${look.picture ? ' vWhole = aWhole;\n' : ''}`,
+      `#include <begin_vertex>\n vLocal = aLocal;\n vHalf = aHalf;\n${look.picture ? ' vPlace = aPlace;\n' : ''}`,
     );
     const cover = hexagon ? HEXAGON_COVER(flatUp) : RECTANGLE_COVER;
     const bend = hexagon ? HEXAGON_BEND(flatUp) : RECTANGLE_BEND;
-    const joint = look.picture ? 'texture2D(uJointMap, vWhole / uJointSize).rgb' : 'uJoint';
+    const joint = look.picture ? 'texture2D(uJointMap, vPlace / uJointSize).rgb' : 'uJoint';
     shader.fragmentShader = `${DECLARE}${look.picture ? DECLARE_PICTURE : ''}${cover}\n${shader.fragmentShader}`
       .replace(
         '#include <color_fragment>',
@@ -77,7 +77,7 @@ uniform vec2 uInset;
 uniform float uRecess;
 uniform float uRounding;
 `;
-const DECLARE_PICTURE = 'varying vec2 vWhole;\nuniform sampler2D uJointMap;\nuniform vec2 uJointSize;\n';
+const DECLARE_PICTURE = 'varying vec2 vPlace;\nuniform sampler2D uJointMap;\nuniform vec2 uJointSize;\n';
 
 /** Integral of the pulse that is 1 on pieces and 0 on joints, repeated at the piece's own pitch. */
 const RECTANGLE_COVER = `float pulse(float x, float h, float j, float w) {
