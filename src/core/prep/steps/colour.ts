@@ -19,6 +19,28 @@ export const colour = defineStep(
     label: 'Colour',
     what: 'exposure, warmth, saturation, levels',
     first: { exposure: 0, warmth: 0, saturation: 1, hueDeg: 0, black: 0, white: 1, gamma: 1 },
+    masked: true,
+    groups: (of) => [
+      {
+        label: 'Colour',
+        columns: 4,
+        fields: [
+          of.number('Exposure', 'exposure', { min: -6, max: 6, step: 0.1, suffix: ' st' }),
+          of.number('Warmth', 'warmth', { min: -2, max: 2, step: 0.1 }),
+          of.number('Saturation', 'saturation', { min: 0, max: 3, step: 0.1 }),
+          of.angle('Hue', 'hueDeg', { min: -180, max: 180 }),
+        ],
+      },
+      {
+        label: 'Levels',
+        columns: 3,
+        fields: [
+          of.share('Black at', 'black'),
+          of.share('White at', 'white'),
+          of.number('Gamma', 'gamma', { min: 0.1, max: 10, step: 0.05 }),
+        ],
+      },
+    ],
     brief: () => '',
     run: (stage, step) => ({ ...stage, raster: limited(stage.raster, adjust(stage.raster, step), step.mask) }),
   },

@@ -26,6 +26,17 @@ export const corners = defineStep(
       widthMm: 1000,
       heightMm: 750,
     },
+    hint: () => 'Drag the four corners to those of a rectangle you know.',
+    groups: (of) => [
+      {
+        label: 'The rectangle',
+        columns: 2,
+        fields: [
+          of.length('Width', 'widthMm', { min: 0.1, max: 1e6 }),
+          of.length('Height', 'heightMm', { min: 0.1, max: 1e6 }),
+        ],
+      },
+    ],
     brief: ({ widthMm, heightMm }) =>
       `${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
     run({ raster: r }, step, { fail }) {

@@ -11,6 +11,13 @@ export const crop = defineStep(
     label: 'Crop',
     what: 'to what is wanted; to whole periods',
     first: { from: [0.05, 0.05], to: [0.95, 0.95], wholePeriods: false },
+    groups: (of) => [
+      {
+        label: 'What is kept',
+        columns: 2,
+        fields: [{ ...of.toggle('To whole periods of what is laid', 'wholePeriods'), span: 2 }],
+      },
+    ],
     brief: () => '',
     run(stage, { from, to, wholePeriods }, { fail, remark }) {
       const { raster: r, mmPerPx } = stage;

@@ -12,6 +12,18 @@ export const even = defineStep(
     label: 'Even out',
     what: 'large light and dark, drifts of colour',
     first: { lightness: 1, colour: 1, radiusMm: 150 },
+    masked: true,
+    groups: (of) => [
+      {
+        label: 'Even out',
+        columns: 3,
+        fields: [
+          of.length('Larger than', 'radiusMm', { min: 1, max: 1e6 }),
+          of.share('Lightness', 'lightness'),
+          of.share('Colour', 'colour'),
+        ],
+      },
+    ],
     brief: ({ radiusMm }) => `over ${formatLength(radiusMm, 'mm')}`,
     run(stage, step, { remark }) {
       const { raster: r, mmPerPx } = stage;

@@ -23,6 +23,9 @@ export const heal = defineStep(
     label: 'Heal',
     what: 'patch, copy, paint or sharpen by hand',
     first: { strokes: [] },
+    masked: true,
+    hint: () => 'Paint on the picture.',
+    groups: () => [],
     brief: ({ strokes }) => `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
     run(stage, step) {
       const { raster: r, closes } = stage;

@@ -1,21 +1,56 @@
-import { Type } from '@sinclair/typebox';
+import { type Static, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { powerOfTwo, resize as resized } from '../../picture/resize';
 import { defineStep, MOST_PIXELS } from './step';
+
+const To = Type.Union([
+  Type.Object({ kind: Type.Literal('density'), pxPerMm: Type.Number({ exclusiveMinimum: 0, maximum: 1000 }) }),
+  Type.Object({ kind: Type.Literal('powerOfTwo') }),
+]);
+type To = Static<typeof To>;
 
 /** To pixels per millimetre, or to powers of two; the true size stays. */
 export const resize = defineStep(
   'resize',
   {
-    to: Type.Union([
-      Type.Object({ kind: Type.Literal('density'), pxPerMm: Type.Number({ exclusiveMinimum: 0, maximum: 1000 }) }),
-      Type.Object({ kind: Type.Literal('powerOfTwo') }),
-    ]),
+    to: To,
   },
   {
     label: 'Resize',
     what: 'to a power of two, or pixels per millimetre',
     first: { to: { kind: 'powerOfTwo' } },
+    groups: () => [
+      {
+        label: 'Resize',
+        columns: 2,
+        fields: [
+          {
+            kind: 'choice',
+            label: 'To',
+            options: [
+              ['powerOfTwo', 'a power of two'],
+              ['density', 'pixels per mm'],
+            ],
+            get: (s) => s.to.kind,
+            set(s, kind) {
+              if (kind === s.to.kind) return s;
+              const to: To = kind === 'density' ? { kind, pxPerMm: 1 } : { kind: 'powerOfTwo' };
+              return { ...s, to };
+            },
+          },
+          {
+            kind: 'number',
+            label: 'Pixels per mm',
+            min: 0.01,
+            max: 1000,
+            step: 0.1,
+            shown: (s) => s.to.kind === 'density',
+            get: (s) => (s.to.kind === 'density' ? s.to.pxPerMm : 1),
+            set: (s, pxPerMm) => (s.to.kind === 'density' ? { ...s, to: { ...s.to, pxPerMm } } : s),
+          },
+        ],
+      },
+    ],
     brief: () => '',
     run(stage, { to }, { fail, remark, scale }) {
       const { raster: r, mmPerPx, closes } = stage;

@@ -17,6 +17,30 @@ export const seamless = defineStep(
     label: 'Seamless',
     what: 'so that it closes on itself',
     first: { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true },
+    groups: (of) => [
+      {
+        label: 'How it closes',
+        columns: 2,
+        fields: [
+          {
+            kind: 'choice',
+            label: 'By',
+            span: 2,
+            options: [
+              ['blend', 'the best seam through an overlap'],
+              ['period', 'whole periods of what is laid'],
+              ['mirror', 'mirroring, as a last resort'],
+            ],
+            get: (s) => s.mode,
+            set: (s, mode) => ({ ...s, mode: mode as typeof s.mode }),
+          },
+          { ...of.share('Overlap', 'overlap', 2, 48), shown: (s) => s.mode === 'blend' },
+          { ...of.toggle('Evened first', 'evened'), fixed: (s) => s.mode === 'mirror' },
+          { ...of.toggle('Side to side', 'across') },
+          { ...of.toggle('Top to bottom', 'down') },
+        ],
+      },
+    ],
     brief: ({ mode }) => (mode === 'period' ? 'on whole periods' : mode === 'mirror' ? 'mirrored' : 'blended'),
     run(stage, step, { fail, remark }) {
       const { raster: r, mmPerPx } = stage;

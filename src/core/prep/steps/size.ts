@@ -1,30 +1,95 @@
-import { Type } from '@sinclair/typebox';
+import { type Static, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { RepeatLength } from '../../material/schema';
+import type { Field } from '../../schema/fields';
 import { formatLength } from '../../units/length';
-import { defineStep, Place } from './step';
+import { defineStep, Place, type StepContext } from './step';
+
+type By = Static<typeof By>;
+const By = Type.Union([
+  Type.Object({ kind: Type.Literal('line'), from: Place, to: Place, lengthMm: RepeatLength }),
+  Type.Object({
+    kind: Type.Literal('count'),
+    from: Place,
+    to: Place,
+    count: Type.Integer({ minimum: 1, maximum: 10_000 }),
+    pieceMm: RepeatLength,
+  }),
+  Type.Object({ kind: Type.Literal('typed'), widthMm: RepeatLength, heightMm: RepeatLength }),
+  Type.Object({ kind: Type.Literal('resolution'), pixelsPerInch: Type.Number({ minimum: 1, maximum: 100_000 }) }),
+]);
+
+/** Another way of knowing: the line stays where it is drawn. */
+function otherWay(by: By, kind: string, { aspect }: StepContext): By {
+  const line = 'from' in by ? { from: by.from, to: by.to } : { from: MIDDLE.from, to: MIDDLE.to };
+  switch (kind) {
+    case by.kind:
+      return by;
+    case 'line':
+      return { kind, ...line, lengthMm: 500 };
+    case 'count':
+      return { kind, ...line, count: 7, pieceMm: 75 };
+    case 'typed':
+      return { kind, widthMm: 1000, heightMm: Math.round(1000 * aspect) };
+    default:
+      return { kind: 'resolution', pixelsPerInch: 300 };
+  }
+}
+const MIDDLE: { from: Vec2; to: Vec2 } = { from: [0.25, 0.5], to: [0.75, 0.5] };
+
+/** A number of one way of knowing; seen only where that is chosen. */
+const known = <S extends { by: By }, K extends By['kind']>(
+  way: K,
+  kind: 'length' | 'number',
+  label: string,
+  key: Exclude<keyof Extract<By, { kind: K }>, 'kind' | 'from' | 'to'>,
+  limits: { min: number; max: number; integer?: boolean },
+): Field<S, StepContext> => ({
+  kind,
+  label,
+  ...limits,
+  shown: ({ by }) => by.kind === way,
+  get: ({ by }) => (by.kind === way ? Number((by as Extract<By, { kind: K }>)[key]) : limits.min),
+  set: (step, value) => (step.by.kind === way ? { ...step, by: { ...step.by, [key]: value } } : step),
+});
+const LENGTH = { min: 0.1, max: 1e6 };
 
 /** How large the picture is: by a line of known length, by pieces counted along one, typed, or by its resolution. */
 export const size = defineStep(
   'size',
-  {
-    by: Type.Union([
-      Type.Object({ kind: Type.Literal('line'), from: Place, to: Place, lengthMm: RepeatLength }),
-      Type.Object({
-        kind: Type.Literal('count'),
-        from: Place,
-        to: Place,
-        count: Type.Integer({ minimum: 1, maximum: 10_000 }),
-        pieceMm: RepeatLength,
-      }),
-      Type.Object({ kind: Type.Literal('typed'), widthMm: RepeatLength, heightMm: RepeatLength }),
-      Type.Object({ kind: Type.Literal('resolution'), pixelsPerInch: Type.Number({ minimum: 1, maximum: 100_000 }) }),
-    ]),
-  },
+  { by: By },
   {
     label: 'Size',
     what: 'how large the picture is: by a line, by pieces, typed',
-    first: { by: { kind: 'line', from: [0.25, 0.5], to: [0.75, 0.5], lengthMm: 500 } },
+    first: { by: { kind: 'line', ...MIDDLE, lengthMm: 500 } },
+    hint: ({ by }) => ('from' in by ? 'Drag the ends of the line on the picture.' : null),
+    groups: () => [
+      {
+        label: 'How large it is',
+        columns: 2,
+        fields: [
+          {
+            kind: 'choice',
+            label: 'Known by',
+            span: 2,
+            options: [
+              ['line', 'a line of known length'],
+              ['count', 'pieces counted along a line'],
+              ['typed', 'its width and height'],
+              ['resolution', 'its resolution'],
+            ],
+            get: ({ by }) => by.kind,
+            set: (step, kind, context) => ({ ...step, by: otherWay(step.by, kind, context) }),
+          },
+          known('line', 'length', 'It is really', 'lengthMm', LENGTH),
+          known('count', 'number', 'Pieces along it', 'count', { min: 1, max: 10_000, integer: true }),
+          known('count', 'length', 'Each with its joint', 'pieceMm', LENGTH),
+          known('typed', 'length', 'Width', 'widthMm', LENGTH),
+          known('typed', 'length', 'Height', 'heightMm', LENGTH),
+          known('resolution', 'number', 'Pixels per inch', 'pixelsPerInch', { min: 1, max: 100_000 }),
+        ],
+      },
+    ],
     brief({ by }) {
       switch (by.kind) {
         case 'line':

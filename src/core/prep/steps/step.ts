@@ -3,6 +3,8 @@ import type { Vec2 } from '../../geometry/vec';
 import type { SeamFigure } from '../../picture/judge';
 import type { Raster } from '../../picture/raster';
 import { Key } from '../../schema/basics';
+import { fieldsOf } from '../../schema/fieldMakers';
+import type { FieldGroup } from '../../schema/fields';
 import { Mask, Place, Share } from './mask';
 
 export { Place, Share };
@@ -49,7 +51,14 @@ export interface AnyStep {
   mask: Static<typeof Mask> | null;
 }
 
-/** One step of prep: everything that is known of it but the fields of its panel. */
+/** What a step's fields may want to know of the picture. */
+export interface StepContext {
+  /** Its height over its width after the step. */
+  aspect: number;
+}
+export type StepFields<S> = readonly FieldGroup<S, StepContext>[];
+
+/** One step of prep: everything that is known of it. Places are set on the light table. */
 export interface StepDefinition<S extends AnyStep = AnyStep> {
   kind: S['kind'];
   label: string;
@@ -58,10 +67,18 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   schema: TSchema & { static: S };
   /** What a new one starts with. */
   first: Omit<S, 'id' | 'on' | 'mask'>;
+  /** Its numbers and choices, group by group. */
+  groups: StepFields<S>;
+  /** What is done with the pointer on the light table. */
+  hint?(step: S): string | null;
+  /** It can be limited to a part of the picture. */
+  masked?: true;
   /** Its values in a few words, beside its name. */
   brief(step: S): string;
   run(stage: Stage, step: S, tools: Tools): Stage;
 }
+
+type Makers<S extends object> = ReturnType<typeof fieldsOf<S, StepContext>>;
 
 /** A step from its kind and what is stored of it. */
 type StepFrom<K extends string, P extends TProperties> = Static<TObject<P>> & Omit<AnyStep, 'kind'> & { kind: K };
@@ -70,10 +87,14 @@ type StepFrom<K extends string, P extends TProperties> = Static<TObject<P>> & Om
 export function defineStep<const K extends string, P extends TProperties>(
   kind: K,
   properties: P,
-  rest: Omit<StepDefinition<StepFrom<K, P>>, 'kind' | 'schema' | 'first'> & { first: Static<TObject<P>> },
+  rest: Omit<StepDefinition<StepFrom<K, P>>, 'kind' | 'schema' | 'first' | 'groups'> & {
+    first: Static<TObject<P>>;
+    groups(of: Makers<StepFrom<K, P>>): StepFields<StepFrom<K, P>>;
+  },
 ): StepDefinition<StepFrom<K, P>> {
   const schema = Type.Unsafe<StepFrom<K, P>>(stepSchema(kind, properties));
-  const made = { ...rest, kind, schema, first: { kind, ...rest.first } };
+  const groups = rest.groups(fieldsOf<StepFrom<K, P>, StepContext>());
+  const made = { ...rest, kind, schema, groups, first: { kind, ...rest.first } };
   // what is stored has the kind and the properties it was made of; the compiler cannot follow P through its mapping
   return made as unknown as StepDefinition<StepFrom<K, P>>;
 }

@@ -1,6 +1,9 @@
 import Ajv from 'ajv';
 import { blankRaster, WHITE } from '../../picture/raster';
+import { fieldsKeepTheirOwn } from '../../testing/fields';
+import { MASK_GROUPS } from './maskFields';
 import { Step, stepOf, STEPS } from './registry';
+import type { AnyStep } from './step';
 import { runSteps, StepError } from '../run';
 
 const ajv = new Ajv({ strict: false });
@@ -9,6 +12,49 @@ const made = (kind: (typeof STEPS)[number]['kind'], rest: object = {}) =>
 const picture = blankRaster(80, 60, 3);
 picture.data.forEach((_, i) => (picture.data[i] = (i * 7919) % WHITE));
 const run = (...steps: Step[]) => runSteps(picture, 300, steps);
+
+const context = { aspect: 0.75 };
+const fieldsOfStep = (step: Step) => stepOf<AnyStep>(step).groups.flatMap((g) => g.fields);
+
+describe('what is set of a step', () => {
+  const sizes = ['line', 'count', 'typed', 'resolution'];
+  const variants: [string, Step][] = [
+    ...STEPS.map((s): [string, Step] => [s.label, made(s.kind)]),
+    ...sizes.map((kind): [string, Step] => {
+      const [by] = fieldsOfStep(made('size'));
+      return [`Size by ${kind}`, by.set(made('size'), kind as never, context) as Step];
+    }),
+    ['Resize to a density', made('resize', { to: { kind: 'density', pxPerMm: 2 } })],
+    ['Seamless on periods', made('seamless', { mode: 'period' })],
+  ];
+  test.each(variants)('%s: each field sets its own value alone', (_label, step) => {
+    fieldsKeepTheirOwn(fieldsOfStep(step), step as AnyStep, context, ajv.compile(Step));
+  });
+
+  test('a line stays where it was drawn when it is measured otherwise', () => {
+    const [by] = fieldsOfStep(made('size'));
+    const drawn = made('size', { by: { kind: 'line', from: [0.1, 0.2], to: [0.9, 0.3], lengthMm: 800 } });
+    expect(by.set(drawn, 'count' as never, context)).toMatchObject({
+      by: { from: [0.1, 0.2], to: [0.9, 0.3], count: 7 },
+    });
+    expect(by.set(drawn, 'typed' as never, context)).toMatchObject({ by: { widthMm: 1000, heightMm: 750 } });
+    expect(by.set(drawn, 'line' as never, context)).toEqual(drawn);
+    expect(stepOf(drawn).hint!(drawn)).toContain('ends of the line');
+    expect(stepOf(drawn).hint!(made('size', { by: { kind: 'resolution', pixelsPerInch: 72 } }))).toBeNull();
+  });
+
+  test('where it works: an ellipse keeps its place when it is turned inside out', () => {
+    const [where, soft] = MASK_GROUPS[0].fields;
+    const step = made('even') as AnyStep;
+    const inside = where.set(step, 'ellipse' as never, context);
+    const moved = { ...inside, mask: { ...inside.mask!, centre: [0.2, 0.7] } } as AnyStep;
+    for (const s of [step, moved, where.set(step, 'gradient' as never, context)])
+      fieldsKeepTheirOwn(MASK_GROUPS[0].fields, s, context, ajv.compile(Step));
+    expect(where.set(moved, 'outside' as never, context).mask).toMatchObject({ centre: [0.2, 0.7], outside: true });
+    expect(soft.set(step, 50 as never, context)).toBe(step);
+    expect(STEPS.filter((s) => stepOf(made(s.kind)).masked).map((s) => s.kind)).toEqual(['even', 'colour', 'heal']);
+  });
+});
 
 describe('steps as definitions', () => {
   test.each(STEPS.map((s) => [s.label, s] as const))(

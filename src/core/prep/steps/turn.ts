@@ -13,6 +13,17 @@ export const turn = defineStep(
     label: 'Turn and lean',
     what: 'the grain level or upright, found or by hand',
     first: { turnDeg: 0, leanDeg: 0, slopeDeg: 0 },
+    groups: (of) => [
+      {
+        label: 'Turn and lean',
+        columns: 3,
+        fields: [
+          of.angle('Turn', 'turnDeg', { min: -180, max: 180, step: 0.5 }),
+          of.angle('Uprights lean', 'leanDeg', { min: -60, max: 60, step: 0.5 }),
+          of.angle('Levels rise', 'slopeDeg', { min: -60, max: 60, step: 0.5 }),
+        ],
+      },
+    ],
     brief: ({ turnDeg }) => `${turnDeg}°`,
     run(stage, step, { fail, remark }) {
       const { raster: r, mmPerPx } = stage;

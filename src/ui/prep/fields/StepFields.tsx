@@ -1,54 +1,53 @@
 'use client';
 
-import type { Step } from '@/core/prep/steps/registry';
+import type { ComponentType } from 'react';
+import { MASK_GROUPS } from '@/core/prep/steps/maskFields';
+import { type Step, type StepKind, stepOf, type StepOf } from '@/core/prep/steps/registry';
+import type { AnyStep } from '@/core/prep/steps/step';
 import type { PrepRun } from '@/workers/prep.worker';
-import type { Change } from './common';
-import { ColourFields, EvenFields } from './ColourFields';
-import { HealFields } from './HealFields';
-import { MaskFields } from './MaskFields';
-import { ResizeFields } from './ResizeFields';
-import { SeamlessFields } from './SeamlessFields';
-import { CornersFields, CropFields, TurnFields } from './ShapeFields';
-import { SizeFields } from './SizeFields';
+import { FieldGroups } from '../../shared/FieldView';
+import { Brushes } from './Brushes';
+import { FindGrain } from './FindGrain';
+import { Histogram } from './Histogram';
 
-interface Props {
-  step: Step;
+/** What the tools of a kind of step are given. */
+export interface Of<K extends StepKind> {
+  step: StepOf<K>;
+  /** Its place among the steps. */
   index: number;
   run: PrepRun | null;
-  onChange: Change;
+  onChange: (step: Step, gesture?: string) => void;
 }
 
-/** The numbers of one step. Places are set on the light table. */
-export function StepFields(props: Props) {
-  const { step, onChange } = props;
-  const masked = step.kind === 'even' || step.kind === 'colour' || step.kind === 'heal';
+/** What a few kinds have on screen besides their fields. */
+const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = { turn: FindGrain, colour: Histogram, heal: Brushes };
+
+/** The numbers of one step, as its definition describes them. Places are set on the light table. */
+export function StepFields<K extends StepKind>(props: Of<K>) {
+  const { run, onChange } = props;
+  const step: AnyStep = props.step;
+  const { groups, hint, masked } = stepOf(step);
+  // a kind's tools take steps of that kind
+  const Tools = TOOLS[step.kind as K] as ComponentType<Of<K>> | undefined;
+  const context = { aspect: run?.after ? run.after.height / run.after.width : 0.75 };
+  const said = hint?.(step);
+  const rest = {
+    specs: [step],
+    context,
+    unit: 'mm' as const,
+    // fields keep the kind of what they change
+    onEach: (change: (own: AnyStep) => AnyStep, gesture?: string) => onChange(change(step) as Step, gesture),
+  };
   return (
     <div className="space-y-1.5">
-      <OwnFields {...props} />
-      {masked && <MaskFields step={step} onChange={onChange} />}
+      <FieldGroups groups={groups} {...rest} />
+      {Tools && <Tools {...props} />}
+      {said && <p className="quiet text-2xs leading-tight">{said}</p>}
+      {masked && (
+        <div className="border-t border-base-300 pt-1.5">
+          <FieldGroups groups={MASK_GROUPS} {...rest} />
+        </div>
+      )}
     </div>
   );
-}
-
-function OwnFields({ step, ...rest }: Props) {
-  switch (step.kind) {
-    case 'size':
-      return <SizeFields step={step} {...rest} />;
-    case 'corners':
-      return <CornersFields step={step} {...rest} />;
-    case 'turn':
-      return <TurnFields step={step} {...rest} />;
-    case 'crop':
-      return <CropFields step={step} {...rest} />;
-    case 'even':
-      return <EvenFields step={step} {...rest} />;
-    case 'colour':
-      return <ColourFields step={step} {...rest} />;
-    case 'seamless':
-      return <SeamlessFields step={step} {...rest} />;
-    case 'heal':
-      return <HealFields step={step} {...rest} />;
-    case 'resize':
-      return <ResizeFields step={step} {...rest} />;
-  }
 }

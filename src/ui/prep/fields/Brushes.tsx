@@ -2,7 +2,7 @@
 
 import { ValueField } from '../../shared/ValueField';
 import { patchOf, usePrep } from '../prepStore';
-import { type Of, share } from './common';
+import type { Of } from './StepFields';
 
 const BRUSHES: [string, string, string][] = [
   ['patch', 'Patch', 'Covered by a piece from elsewhere that meets what lies around'],
@@ -11,7 +11,8 @@ const BRUSHES: [string, string, string][] = [
   ['sharpen', 'Sharpen', 'Where healing left it soft'],
 ];
 
-export function HealFields({ step: s, run, onChange }: Of<'heal'>) {
+/** What is painted with, and what is painted at once. */
+export function Brushes({ step: s, run, onChange }: Of<'heal'>) {
   const { brush, setBrush } = usePrep();
   const blotches = run?.blotches.blotches ?? [];
   return (
@@ -41,8 +42,20 @@ export function HealFields({ step: s, run, onChange }: Of<'heal'>) {
           value={Math.round(brush.radius * 1000) / 10}
           onChange={(v) => setBrush({ radius: v / 100 })}
         />
-        {share('Hardness', brush.hardness, (hardness) => setBrush({ hardness }))}
-        {share('Opacity', brush.opacity, (opacity) => setBrush({ opacity }))}
+        {(['hardness', 'opacity'] as const).map((key) => (
+          <ValueField
+            key={key}
+            label={key === 'hardness' ? 'Hardness' : 'Opacity'}
+            kind="number"
+            suffix=" %"
+            decimals={0}
+            min={0}
+            max={100}
+            step={5}
+            value={Math.round(brush[key] * 100)}
+            onChange={(v) => setBrush({ [key]: v / 100 })}
+          />
+        ))}
       </div>
       {brush.kind === 'paint' && (
         <label className="flex items-center gap-2 text-2xs">
@@ -77,7 +90,6 @@ export function HealFields({ step: s, run, onChange }: Of<'heal'>) {
           Last stroke off
         </button>
       </div>
-      <p className="quiet text-2xs leading-tight">Paint on the picture.</p>
     </>
   );
 }
