@@ -2,7 +2,7 @@
 
 import { ValueField } from '../../shared/ValueField';
 import { patchOf, usePrep } from '../prepStore';
-import type { Of } from './StepFields';
+import type { Of } from './of';
 
 const BRUSHES: [string, string, string][] = [
   ['patch', 'Patch', 'Covered by a piece from elsewhere that meets what lies around'],

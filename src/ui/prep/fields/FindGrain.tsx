@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { usePrep } from '../prepStore';
 import { prepService } from '../usePrepRun';
-import type { Of } from './StepFields';
+import type { Of } from './of';
 
 /** The dominant direction of the picture, found and taken. */
 export function FindGrain({ step, index, onChange }: Of<'turn'>) {

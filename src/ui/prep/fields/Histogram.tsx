@@ -1,7 +1,7 @@
 'use client';
 
 import { Bar, BarChart, ResponsiveContainer, XAxis } from 'recharts';
-import type { Of } from './StepFields';
+import type { Of } from './of';
 
 /** How much of the picture is how light. */
 export function Histogram({ run }: Of<'colour'>) {

@@ -2,22 +2,13 @@
 
 import type { ComponentType } from 'react';
 import { MASK_GROUPS } from '@/core/prep/steps/maskFields';
-import { type Step, type StepKind, stepOf, type StepOf } from '@/core/prep/steps/registry';
+import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
 import type { AnyStep } from '@/core/prep/steps/step';
-import type { PrepRun } from '@/workers/prep.worker';
 import { FieldGroups } from '../../shared/FieldView';
 import { Brushes } from './Brushes';
 import { FindGrain } from './FindGrain';
 import { Histogram } from './Histogram';
-
-/** What the tools of a kind of step are given. */
-export interface Of<K extends StepKind> {
-  step: StepOf<K>;
-  /** Its place among the steps. */
-  index: number;
-  run: PrepRun | null;
-  onChange: (step: Step, gesture?: string) => void;
-}
+import type { Of } from './of';
 
 /** What a few kinds have on screen besides their fields. */
 const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = { turn: FindGrain, colour: Histogram, heal: Brushes };
