@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { applyPatch } from '../history/patch';
+import { prepOf } from '../testing/prep';
 import { CommandError } from '../history/commandError';
 import { applyPrepCommands, describePrepCommand, PREP_COMMANDS, prepCommands, STORED_PREP } from './commands';
 import { noMaps, Prep, type PrepChange } from './schema';
@@ -11,20 +12,7 @@ import { type Step, STEPS } from './steps/registry';
 const ajv = new Ajv({ strict: false });
 const step = (kind: string, id: string, on = true) =>
   ({ id, on, mask: null, ...STEPS.find((s) => s.kind === kind)!.first }) as unknown as Step;
-const prep: Prep = {
-  id: 'prep-1',
-  name: 'Plaster',
-  picture: { image: 'a'.repeat(64), widthPx: 800, heightPx: 600, file: 'plaster.png' },
-  pixelsPerInch: null,
-  steps: [step('size', 'a'), step('even', 'b')],
-  derived: noMaps,
-  grain: 'none',
-  leaves: null,
-  source: '',
-  licence: '',
-  credit: '',
-  material: null,
-};
+const prep = prepOf({ steps: [step('size', 'a'), step('even', 'b')] });
 const normal = { ...noMaps, normal: { strength: 2 } };
 
 const changes: [string, PrepChange, string][] = [

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { noMaps } from '@/core/prep/schema';
+import { prepOf } from '@/core/testing/prep';
 import { closeDatabase, database, MIGRATIONS } from './database';
 import { storeImage } from './images';
 import { listHistory, readProject, redoProject, undoProject } from './projects';
@@ -33,9 +33,7 @@ function olderFolder(migrations: number, fill: (raw: Sqlite.Database) => void): 
   return folder;
 }
 
-const picture = { image: 'a'.repeat(64), widthPx: 8, heightPx: 6, file: 'plaster.png' };
-const about = { source: '', licence: '', credit: '' };
-const prep = { name: 'Plaster', picture, pixelsPerInch: null, steps: [], derived: noMaps, leaves: null, ...about };
+const prep = prepOf();
 
 let folder: string;
 afterEach(async () => {
@@ -58,7 +56,7 @@ describe('a folder with projects and preps in tables of their own', () => {
       raw.exec(`update changes set parent = 'change-1' where id = 'change-2'`);
       put('revisions', 'p', 1, 'Rename “B”');
       put('revisions', 'p', 2, 'Rename “C”');
-      const stored = { id: 'prep-1', revision: 7, grain: 'x', material: 'material-1', ...prep };
+      const stored = { ...prep, revision: 7, grain: 'x', material: 'material-1' };
       put('preps', 'prep-1', JSON.stringify(stored), '2026-01-03', null);
       put('preps', 'prep-2', JSON.stringify({ ...stored, id: 'prep-2' }), '2026-01-03', '2026-01-04');
     });
@@ -112,14 +110,7 @@ test('a prep has the history that projects have', async () => {
       id: 'prep-1',
       kind: 'prep',
       name: 'Plaster',
-      document: JSON.stringify({
-        version: 1,
-        id: 'prep-1',
-        grain: 'none',
-        material: null,
-        ...prep,
-        picture: { ...picture, image: image.hash },
-      }),
+      document: JSON.stringify({ version: 1, ...prep, picture: { ...prep.picture, image: image.hash } }),
       revision: 0,
       head: null,
       created: '2026-01-01',

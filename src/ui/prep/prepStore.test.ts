@@ -1,6 +1,7 @@
 import { applyPatch, type Patch } from '@/core/history/patch';
 import { applyPrepCommands, type PrepCommand } from '@/core/prep/commands';
-import { noMaps, type Prep } from '@/core/prep/schema';
+import type { Prep } from '@/core/prep/schema';
+import { prepOf } from '@/core/testing/prep';
 
 /** What the store would say aloud; the page's own messages are not there in a test. */
 const said: { title: string; description?: string; action?: { onClick: () => void } }[] = [];
@@ -11,20 +12,7 @@ jest.mock('sonner', () => {
 
 import { newStep, settlePrep, usePrep } from './prepStore';
 
-const picture: Prep = {
-  id: 'prep-1',
-  name: 'Plaster',
-  picture: { image: 'a'.repeat(64), widthPx: 800, heightPx: 600, file: 'plaster.png' },
-  pixelsPerInch: null,
-  steps: [],
-  derived: noMaps,
-  grain: 'none',
-  leaves: null,
-  source: '',
-  licence: '',
-  credit: '',
-  material: null,
-};
+const picture = prepOf();
 
 /** A server that keeps one prep with its history, and refuses what is based on an older revision. */
 function serve() {
