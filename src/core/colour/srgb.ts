@@ -4,6 +4,11 @@ export const toLinear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v +
 /** sRGB of linear light 0..1. */
 export const toSrgb = (v: number): number => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
 
+/**
+ * Linear light of a colour, red, green and blue 0..1.
+ * @param hex as #rrggbb, sRGB
+ * @example linearOfHex('#ff0000') // [1, 0, 0]
+ */
 export function linearOfHex(hex: string): [number, number, number] {
   return [1, 3, 5].map((i) => toLinear(parseInt(hex.slice(i, i + 2), 16) / 255)) as [number, number, number];
 }

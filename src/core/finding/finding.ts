@@ -57,8 +57,7 @@ const MOST_PLACES = 100;
 /**
  * Makes a finding; the values its code asks for are checked by the compiler.
  * @param where on the sheet, mm
- * @example
- * sayFinding(finding('patternTurns', { lengthMm: 1250 })) // → 'Along 1250 mm of arris the pattern turns.'
+ * @example sayFinding(finding('patternTurns', { lengthMm: 1250 })) // 'Along 1250 mm of arris the pattern turns.'
  */
 export const finding = <C extends FindingCode>(code: C, values: FindingValues[C], where?: readonly Vec2[]): Finding =>
   ({ code, values, ...(where?.length ? { where: where.slice(0, MOST_PLACES) } : {}) }) as Finding;

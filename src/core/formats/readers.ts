@@ -41,7 +41,10 @@ export type Readers = readonly ModelReader[];
 export const isModelFile = (path: string, readers: Readers = READERS): boolean =>
   readers.some((r) => r.endings.includes(extensionOf(path)));
 
-/** “.glb, .gltf and .obj” */
+/**
+ * As people read them.
+ * @example endingsOf() // '.glb, .gltf and .obj'
+ */
 export function endingsOf(readers: Readers = READERS): string {
   const all = readers.flatMap((r) => r.endings.map((e) => `.${e}`));
   return all.length > 1 ? `${all.slice(0, -1).join(', ')} and ${all[all.length - 1]}` : all.join('');

@@ -4,7 +4,10 @@ import type { Vec2 } from './vec';
 /** A closed line without its last point repeated; counter-clockwise outside, clockwise round a hole. */
 export type Loop = Vec2[];
 
-/** Signed area, positive counter-clockwise. */
+/**
+ * Signed area in the square of the loop's unit, positive counter-clockwise.
+ * @example loopArea([[0, 0], [30, 0], [30, 20], [0, 20]]) // 600
+ */
 export function loopArea(loop: Loop): number {
   let sum = 0;
   for (let i = 0; i < loop.length; i++) {
@@ -28,7 +31,10 @@ export function boundsOfLoops(loops: Loop[]): Bounds2 {
   return { minX, minY, maxX, maxY };
 }
 
-/** A point lies inside when an odd number of edges, of all loops, lies to its right. */
+/**
+ * A point lies inside when an odd number of edges, of all loops, lies to its right.
+ * @example holdsPoint([[[0, 0], [9, 0], [9, 9], [0, 9]], [[3, 3], [3, 6], [6, 6], [6, 3]]], [4, 4]) // false
+ */
 export function holdsPoint(loops: Loop[], [x, y]: readonly [number, number]): boolean {
   let inside = false;
   for (const loop of loops) {

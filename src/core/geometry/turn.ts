@@ -1,4 +1,7 @@
-/** Cosine and sine of an angle in degrees, exact at quarter turns. */
+/**
+ * Cosine and sine of an angle in degrees, exact at quarter turns.
+ * @example turnOf(-90) // [0, -1]
+ */
 export function turnOf(deg: number): [number, number] {
   const quarter = (((deg / 90) % 4) + 4) % 4;
   if (Number.isInteger(quarter))

@@ -24,7 +24,10 @@ function sameValue(a: unknown, b: unknown): boolean {
   return false;
 }
 
-/** The patch that turns `from` into `to`. */
+/**
+ * The patch that turns `from` into `to`.
+ * @example findDifference({ a: 1, b: { c: 2 } }, { b: { c: 3 } }) // [{ path: ['a'] }, { path: ['b', 'c'], value: 3 }]
+ */
 export function findDifference(from: unknown, to: unknown, path: string[] = []): Patch {
   if (from === to) return [];
   if (!isRecord(from) || !isRecord(to)) return sameValue(from, to) ? [] : [{ path, value: to }];
@@ -41,7 +44,11 @@ export function findDifference(from: unknown, to: unknown, path: string[] = []):
   return patch;
 }
 
-/** Applies a patch without touching `document`. */
+/**
+ * Applies a patch without touching `document`.
+ * @throws Error when a path leads into a prototype
+ * @example applyPatch({ a: 1, b: 2 }, [{ path: ['a'] }, { path: ['c', 'd'], value: 3 }]) // { b: 2, c: { d: 3 } }
+ */
 export function applyPatch<T>(document: T, patch: Patch): T {
   let result: unknown = document;
   for (const edit of patch) result = editAt(result, edit.path, 0, edit);

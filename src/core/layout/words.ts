@@ -1,6 +1,10 @@
 import { trimNumber } from '../units/length';
 
-/** “third” for 1/3: shares as the trade says them. */
+/**
+ * Shares as the trade says them.
+ * @example shareWord(1 / 3) // 'third'
+ * @example shareWord(0.4) // '40%'
+ */
 export function shareWord(share: number): string {
   const known: [number, string][] = [
     [1 / 2, 'half'],
@@ -10,5 +14,8 @@ export function shareWord(share: number): string {
   return known.find(([v]) => Math.abs(v - share) < 1e-3)?.[1] ?? `${trimNumber(share * 100, 0)}%`;
 }
 
-/** The piece that a pitch leaves beside its joint, at least a millimetre. */
+/**
+ * The piece that a pitch leaves beside its joint, mm, at least one.
+ * @example pieceIn(225, 10) // 215
+ */
 export const pieceIn = (pitch: number, joint: number): number => Math.max(1, pitch - joint);

@@ -246,7 +246,10 @@ export function findBall(mesh: PartMesh, faces: ArrayLike<number>): Ball | null 
   };
 }
 
-/** The same angle in −π < a ≤ π. */
+/**
+ * The same angle in −π < a ≤ π.
+ * @example wrap(-3 * Math.PI) // Math.PI
+ */
 export const wrap = (a: number): number => {
   if (a > -Math.PI && a <= Math.PI) return a;
   const t = a - 2 * Math.PI * Math.round(a / (2 * Math.PI));

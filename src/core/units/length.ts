@@ -231,6 +231,7 @@ export function parseLength(text: string, unit: LengthUnit): Parsed {
 /**
  * Reads two lengths parted by `x`, `×` or `by`, as trades write sizes: `1200 x 190`.
  * @returns [width, height] in millimetres
+ * @example parseSize('120 x 19 mm', 'cm') // { ok: true, value: [1200, 19] }
  */
 export function parseSize(
   text: string,
@@ -254,14 +255,20 @@ export function parseNumber(text: string): Parsed {
   });
 }
 
-/** Reads an angle in degrees; a degree sign or “deg” may follow. */
+/**
+ * Reads an angle in degrees; a degree sign or “deg” may follow.
+ * @example parseAngle('45 + 22.5°') // { ok: true, value: 67.5 }
+ */
 export function parseAngle(text: string): Parsed {
   return parseNumber(text.replace(/(°|deg(rees)?)\s*$/i, ''));
 }
 
 const DECIMALS: Record<Exclude<LengthUnit, 'ft-in'>, number> = { mm: 2, cm: 3, m: 4, in: 3 };
 
-/** Trims a number to at most `decimals` places without trailing zeros; never “-0”. */
+/**
+ * Trims a number to at most `decimals` places without trailing zeros; never “-0”.
+ * @example trimNumber(-0.004, 2) // '0'
+ */
 export function trimNumber(value: number, decimals: number): string {
   const text = value.toFixed(decimals);
   const trimmed = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
@@ -297,7 +304,11 @@ export interface LengthFormat {
   decimals?: number;
 }
 
-/** Writes millimetres in `unit`. What it writes, `parseLength` reads back to within 0.05 mm. */
+/**
+ * Writes millimetres in `unit`. What it writes, `parseLength` reads back to within 0.05 mm.
+ * @example formatLength(2286, 'ft-in') // `7' 6"`
+ * @example formatLength(1234.5, 'm', { decimals: 2 }) // '1.23 m'
+ */
 export function formatLength(mm: number, unit: LengthUnit, format: LengthFormat = {}): string {
   if (!Number.isFinite(mm)) return '–';
   if (unit === 'ft-in') return formatFeet(mm);
