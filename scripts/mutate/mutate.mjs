@@ -1,17 +1,22 @@
-// npm run mutate -- FOLDER [--sample 300] [--seed 1]: how many small faults in src/core/FOLDER its tests notice.
+// npm run mutate -- FOLDER [--sample 300] [--seed 1] [--minutes 25]:
+// how many small faults in src/core/FOLDER its tests notice.
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { Stryker } from '@stryker-mutator/core';
 import { createInstrumenter } from '@stryker-mutator/instrumenter';
 import { createInjector } from 'typed-inject';
 import { fail, install, root } from '../steps.mjs';
-import { keyOf } from './sample.mjs';
+import { keyOf, reached } from './sample.mjs';
 
 const { positionals, values } = parseArgs({
   allowPositionals: true,
-  options: { sample: { type: 'string', default: '300' }, seed: { type: 'string', default: '1' } },
+  options: {
+    sample: { type: 'string', default: '300' },
+    seed: { type: 'string', default: '1' },
+    minutes: { type: 'string', default: '25' },
+  },
 });
 const [folder] = positionals;
 const at = path.join('src', 'core', folder ?? '');
@@ -60,15 +65,13 @@ function draw(mutants) {
 const all = await listMutants();
 const drawn = draw(all);
 const drawnFile = path.join(TMP, `${folder.replaceAll('/', '-')}-drawn.json`);
-const reportFile = path.join(TMP, `${folder.replaceAll('/', '-')}.json`);
 writeFileSync(drawnFile, JSON.stringify(drawn.map(keyOf)));
-rmSync(reportFile, { force: true });
 console.log(`${drawn.length} of ${all.length} mutants in ${sources.length} files of ${at}`);
 
 Object.assign(process.env, { MUTATE_DRAWN: drawnFile, MUTATE_ROOT: root, MUTATE_FOLDER: folder });
 const range = ({ fileName, location: { start, end } }) =>
   `${fileName}:${start.line + 1}:${start.column}-${end.line + 1}:${end.column}`;
-await new Stryker({
+const running = new Stryker({
   mutate: drawn.map(range),
   mutator: { excludedMutations: LEFT_OUT },
   testRunner: 'jest',
@@ -79,25 +82,30 @@ await new Stryker({
   concurrency: 2,
   timeoutMS: 20000,
   timeoutFactor: 3,
-  reporters: ['json', 'progress-append-only'],
-  jsonReporter: { fileName: reportFile },
+  reporters: ['reached', 'progress-append-only'],
   tempDirName: 'tmp/mutate/sandbox',
   ignorePatterns: ['data', '.next', 'dist', 'docs', 'tmp', 'test-results', 'tests/ui', 'tests/api'],
   allowConsoleColors: false,
 }).runMutationTest();
 
-/** What each drawn mutant came to, and the score: noticed of all that could be. */
-const report = JSON.parse(readFileSync(reportFile, 'utf8'));
-const results = Object.entries(report.files).flatMap(([file, { mutants, source }]) =>
-  mutants
-    .filter((m) => m.status !== 'CompileError' && m.status !== 'Ignored')
-    .map((m) => ({ ...m, file, line: source.split('\n')[m.location.start.line - 1].trim() })),
-);
-const noticed = results.filter((m) => m.status === 'Killed' || m.status === 'Timeout');
-const missed = results.filter((m) => !noticed.includes(m) && m.status !== 'RuntimeError');
+const minutes = Number(values.minutes);
+const ended = await Promise.race([
+  running.then(() => true),
+  new Promise((resolve) => setTimeout(() => resolve(false), minutes * 60_000)),
+]);
+
+/** The score: noticed of all that could be, of those that were reached. */
+const noticed = reached.filter((m) => m.status === 'Killed' || m.status === 'Timeout');
+const missed = reached.filter((m) => m.status === 'Survived' || m.status === 'NoCoverage');
 for (const m of missed) {
-  console.log(`${m.status === 'NoCoverage' ? 'not run' : 'survived'} ${m.file}:${m.location.start.line}`);
-  console.log(`   ${m.line}\n   → ${m.replacement}`);
+  const file = path.relative(root, m.fileName);
+  const { line } = m.location.start;
+  console.log(`${m.status === 'NoCoverage' ? 'not run' : 'survived'} ${file}:${line}`);
+  console.log(`   ${readFileSync(file, 'utf8').split('\n')[line - 1].trim()}\n   → ${m.replacement}`);
 }
 const valid = noticed.length + missed.length;
-console.log(`${folder}: ${noticed.length} of ${valid} noticed, ${((100 * noticed.length) / valid).toFixed(1)}%`);
+const share = `${((100 * noticed.length) / valid).toFixed(1)}%`;
+const early = ended ? '' : `; ended after ${minutes} minutes, ${drawn.length - valid} were not reached`;
+console.log(`${folder}: ${noticed.length} of ${valid} noticed, ${share}${early}`);
+// what is still running is of no more use
+process.exit(0);

@@ -1,7 +1,13 @@
 // Stryker's checker that lets only the drawn mutants run; a range takes in what is nested in it as well.
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { commonTokens, declareFactoryPlugin, PluginKind, tokens } from '@stryker-mutator/api/plugin';
+import {
+  commonTokens,
+  declareClassPlugin,
+  declareFactoryPlugin,
+  PluginKind,
+  tokens,
+} from '@stryker-mutator/api/plugin';
 
 /** What tells a mutant from its neighbours; Stryker's own numbers change with what is instrumented. */
 export const keyOf = ({ fileName, location: { start, end }, mutatorName, replacement }) =>
@@ -21,4 +27,15 @@ function makeSample() {
 }
 makeSample.inject = tokens(commonTokens.options);
 
-export const strykerPlugins = [declareFactoryPlugin(PluginKind.Checker, 'sample', makeSample)];
+/** What each drawn mutant came to, as it is known: a run that is ended early has these. */
+export const reached = [];
+class Reached {
+  onMutantTested(mutant) {
+    if (mutant.status !== 'CompileError' && mutant.status !== 'Ignored') reached.push(mutant);
+  }
+}
+
+export const strykerPlugins = [
+  declareFactoryPlugin(PluginKind.Checker, 'sample', makeSample),
+  declareClassPlugin(PluginKind.Reporter, 'reached', Reached),
+];
