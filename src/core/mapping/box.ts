@@ -215,12 +215,15 @@ function unfold(charts: Chart[], shared: Shared[]): { breaks: Break[]; groupOf: 
         group[find(i)] = find(s.a === i ? s.b : s.a);
         return;
       }
-      const there = s.ends.slice(0, 3) as Vec3;
-      const out = Math.hypot(
-        dot(chart.frame.x, there) + chart.frame.offset[0] - dot(side.frame.x, there) - side.frame.offset[0],
-        dot(chart.frame.y, there) + chart.frame.offset[1] - dot(side.frame.y, there) - side.frame.offset[1],
-      );
-      if (out < 0.01) return;
+      // one end may lie where both sides meet; the pattern turns all the same
+      const apart = [0, 3].map((end) => {
+        const there = s.ends.slice(end, end + 3) as Vec3;
+        return Math.hypot(
+          dot(chart.frame.x, there) + chart.frame.offset[0] - dot(side.frame.x, there) - side.frame.offset[0],
+          dot(chart.frame.y, there) + chart.frame.offset[1] - dot(side.frame.y, there) - side.frame.offset[1],
+        );
+      });
+      if (Math.max(...apart) < 0.01) return;
       breaks.push({
         kind: 'turn',
         charts: [s.a, s.b],
