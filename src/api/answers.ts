@@ -36,6 +36,13 @@ const FileRemark = Type.Object({ file: Type.String(), text: Type.String() });
 export const Standing = Type.Object({ revision: Count, canUndo: Type.Boolean(), canRedo: Type.Boolean() });
 export type Standing = Static<typeof Standing>;
 
+/** After a step in the history: what differs from where the document stood, place by place. */
+export const Moved = Type.Object({
+  patch: Type.Array(Type.Object({ path: Type.Array(Type.String()), value: Type.Optional(Type.Unknown()) })),
+  ...Standing.properties,
+});
+export type Moved = Static<typeof Moved>;
+
 /** A project as clients get it. */
 export const OpenProject = Type.Object({ project: typed<Project>(Project), ...Standing.properties });
 export type OpenProject = Static<typeof OpenProject>;

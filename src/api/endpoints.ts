@@ -48,16 +48,15 @@ const changing = <T extends TSchema>(command: T) =>
     answer: A.Standing,
     problems: [404, 409, 422],
   }) as const;
-const moving = <T extends TSchema>(summary: string, answer: T) =>
-  ({ summary, body: Base, status: 200, answer, problems: [404, 409] }) as const;
-const goingTo = <T extends TSchema>(answer: T) =>
-  ({
-    summary: 'Go to an entry (`entry: null` is the start)',
-    body: shape({ baseRevision, entry: Nullable(Type.String()) }),
-    status: 200,
-    answer,
-    problems: [404, 409],
-  }) as const;
+const moving = (summary: string) =>
+  ({ summary, body: Base, status: 200, answer: A.Moved, problems: [404, 409] }) as const;
+const GOING = {
+  summary: 'Go to an entry (`entry: null` is the start)',
+  body: shape({ baseRevision, entry: Nullable(Type.String()) }),
+  status: 200,
+  answer: A.Moved,
+  problems: [404, 409],
+} as const;
 const HISTORY = {
   summary: 'Every step ever made, as a tree',
   status: 200,
@@ -112,10 +111,10 @@ export const ENDPOINTS = {
     problems: [404],
   },
   'POST /api/projects/{id}/changes': changing(AnyCommand),
-  'POST /api/projects/{id}/undo': moving('One step back', Open),
-  'POST /api/projects/{id}/redo': moving('One step forward', Open),
+  'POST /api/projects/{id}/undo': moving('One step back: the difference'),
+  'POST /api/projects/{id}/redo': moving('One step forward: the difference'),
   'GET /api/projects/{id}/history': HISTORY,
-  'POST /api/projects/{id}/history': goingTo(Open),
+  'POST /api/projects/{id}/history': GOING,
   'PATCH /api/projects/{id}/history/{entry}': NAMING,
   'GET /api/projects/{id}/still': {
     summary: 'The last still of the room, JPEG',
@@ -305,10 +304,10 @@ export const ENDPOINTS = {
     problems: [404],
   },
   'POST /api/preps/{id}/changes': changing(AnyPrepCommand),
-  'POST /api/preps/{id}/undo': moving('One step back', OpenedPrep),
-  'POST /api/preps/{id}/redo': moving('One step forward', OpenedPrep),
+  'POST /api/preps/{id}/undo': moving('One step back: the difference'),
+  'POST /api/preps/{id}/redo': moving('One step forward: the difference'),
   'GET /api/preps/{id}/history': HISTORY,
-  'POST /api/preps/{id}/history': goingTo(OpenedPrep),
+  'POST /api/preps/{id}/history': GOING,
   'PATCH /api/preps/{id}/history/{entry}': NAMING,
   'DELETE /api/preps/{id}': { summary: 'Throw it away', status: 204, answer: 'nothing', problems: [404] },
   'POST /api/preps/{id}/material': {

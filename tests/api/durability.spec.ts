@@ -44,13 +44,15 @@ test(title, async ({}, info) => {
     expect(after.revision).toBeGreaterThanOrEqual(acknowledged);
     expect(after.project.name).toBe(`Step ${after.revision}`);
     for (let n = after.revision; n < 200; n++) await send(n);
-    let state = { revision: 200, canUndo: true, project: { name: 'Step 200' } };
+    let state = { revision: 200, canUndo: true, patch: [] as unknown[] };
     for (let back = 199; back >= 0; back--) {
       state = (await json('POST', `/api/projects/${id}/undo`, {
         baseRevision: state.revision,
       })) as unknown as typeof state;
-      expect(state.project.name).toBe(back === 0 ? 'Start' : `Step ${back}`);
+      // the difference alone is sent, not the document
+      expect(state.patch).toEqual([{ path: ['name'], value: back === 0 ? 'Start' : `Step ${back}` }]);
     }
+    expect(await json('GET', `/api/projects/${id}`)).toMatchObject({ project: { name: 'Start' } });
     expect(state.canUndo).toBe(false);
     expect(await json('POST', `/api/projects/${id}/undo`, { baseRevision: state.revision })).toMatchObject({
       status: 409,

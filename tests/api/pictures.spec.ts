@@ -170,9 +170,9 @@ test('a deep picture keeps its depth, a turned one stands upright, and a stale c
   expect(gone.status()).toBe(422);
   // what was done is listed, undone and done again as a project's
   const undone = (await (await request.post(`${url}/undo`, { data: { baseRevision: 1 } })).json()) as {
-    prep: { steps: unknown[] };
+    patch: unknown[];
   };
-  expect(undone.prep.steps).toEqual([]);
+  expect(undone.patch).toEqual([{ path: ['steps'], value: [] }]);
   await request.post(`${url}/redo`, { data: { baseRevision: 2 } });
   const history = (await (await request.get(`${url}/history`)).json()) as { label: string; current: boolean }[];
   expect(history.map((h) => [h.label, h.current])).toEqual([['Add Turn and lean', true]]);

@@ -74,6 +74,28 @@ describe('a patch', () => {
     expect(applyPatch({}, patch)).toEqual({ a: { c: 2 } });
   });
 
+  test('copies a record once, however many of its places it edits, and changes none of its own values', () => {
+    let copied = 0;
+    const surfaces = new Proxy(
+      Object.fromEntries(Array.from({ length: 300 }, (_, n) => [`s${n}`, { joint: 3, name: `S ${n}` }])),
+      { ownKeys: (of) => (copied++, Reflect.ownKeys(of)) },
+    );
+    const before = { surfaces };
+    const patch = Array.from({ length: 300 }, (_, n) => ({ path: ['surfaces', `s${n}`, 'joint'], value: 5 }));
+    const after = applyPatch(before, patch);
+    expect(copied).toBe(1);
+    expect(Object.values(after.surfaces).every((s) => s.joint === 5)).toBe(true);
+    expect(before.surfaces.s7).toEqual({ joint: 3, name: 'S 7' });
+    const value = { b: 1 };
+    expect(
+      applyPatch({}, [
+        { path: ['a'], value },
+        { path: ['a', 'b'], value: 2 },
+      ]),
+    ).toEqual({ a: { b: 2 } });
+    expect(value).toEqual({ b: 1 });
+  });
+
   test('never reaches into prototypes', () => {
     const patch = JSON.parse('[{"path":["__proto__","polluted"],"value":true}]') as { path: string[] }[];
     expect(() => applyPatch({}, patch)).toThrow(/prototypes/);

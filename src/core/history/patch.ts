@@ -50,17 +50,21 @@ export function findDifference(from: unknown, to: unknown, path: string[] = []):
  * @example applyPatch({ a: 1, b: 2 }, [{ path: ['a'] }, { path: ['c', 'd'], value: 3 }]) // { b: 2, c: { d: 3 } }
  */
 export function applyPatch<T>(document: T, patch: Patch): T {
+  // each record is copied once, however many of its places are edited
+  const copies = new WeakSet<object>();
   let result: unknown = document;
-  for (const edit of patch) result = editAt(result, edit.path, 0, edit);
+  for (const edit of patch) result = editAt(result, edit.path, 0, edit, copies);
   return result as T;
 }
 
-function editAt(node: unknown, path: string[], depth: number, edit: Edit): unknown {
+/** @param copies made by this patch alone: they may be changed in place */
+function editAt(node: unknown, path: string[], depth: number, edit: Edit, copies: WeakSet<object>): unknown {
   if (depth === path.length) return edit.value;
   const key = path[depth];
   if (key === '__proto__') throw new Error('a patch must not reach into prototypes');
-  const copy: Record<string, unknown> = isRecord(node) ? { ...node } : {};
+  const copy: Record<string, unknown> = isRecord(node) ? (copies.has(node) ? node : { ...node }) : {};
+  copies.add(copy);
   if (depth === path.length - 1 && !('value' in edit)) delete copy[key];
-  else copy[key] = editAt(Object.hasOwn(copy, key) ? copy[key] : undefined, path, depth + 1, edit);
+  else copy[key] = editAt(Object.hasOwn(copy, key) ? copy[key] : undefined, path, depth + 1, edit, copies);
   return copy;
 }

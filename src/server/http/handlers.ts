@@ -56,6 +56,7 @@ import {
 import { hasStill, readStill, storeStill } from '../store/stills';
 import { describeApi } from './openapi';
 import { badField, notFound } from './problem';
+import type { Moved } from '@/api/answers';
 import type { Handlers } from './serve';
 
 const FOREVER = 'max-age=31536000, immutable';
@@ -90,6 +91,9 @@ async function jobEvents(id: string, signal: AbortSignal): Promise<Response> {
   return new Response(events, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' } });
 }
 
+/** What is sent after a step in a history: the difference, not the document. */
+const stepOf = ({ revision, canUndo, canRedo, patch }: Moved): Moved => ({ revision, canUndo, canRedo, patch });
+
 /** What each call does; transport is in `serve.ts`, the work in the folders beside. */
 export const HANDLERS: Handlers = {
   'GET /api/health': async () => {
@@ -117,10 +121,11 @@ export const HANDLERS: Handlers = {
     const { revision, canUndo, canRedo } = await changeProject(params.id, baseRevision, commands, gesture);
     return { revision, canUndo, canRedo };
   },
-  'POST /api/projects/{id}/undo': ({ params, body }) => undoProject(params.id, body.baseRevision),
-  'POST /api/projects/{id}/redo': ({ params, body }) => redoProject(params.id, body.baseRevision),
+  'POST /api/projects/{id}/undo': async ({ params, body }) => stepOf(await undoProject(params.id, body.baseRevision)),
+  'POST /api/projects/{id}/redo': async ({ params, body }) => stepOf(await redoProject(params.id, body.baseRevision)),
   'GET /api/projects/{id}/history': ({ params }) => listHistory(params.id),
-  'POST /api/projects/{id}/history': ({ params, body }) => goTo(params.id, body.baseRevision, body.entry),
+  'POST /api/projects/{id}/history': async ({ params, body }) =>
+    stepOf(await goTo(params.id, body.baseRevision, body.entry)),
   'PATCH /api/projects/{id}/history/{entry}': async ({ params, body }) => {
     await nameHistoryEntry(params.id, params.entry, body.name);
     return undefined;
@@ -226,10 +231,11 @@ export const HANDLERS: Handlers = {
     const { revision, canUndo, canRedo } = await changePrep(params.id, baseRevision, commands, gesture);
     return { revision, canUndo, canRedo };
   },
-  'POST /api/preps/{id}/undo': ({ params, body }) => undoPrep(params.id, body.baseRevision),
-  'POST /api/preps/{id}/redo': ({ params, body }) => redoPrep(params.id, body.baseRevision),
+  'POST /api/preps/{id}/undo': async ({ params, body }) => stepOf(await undoPrep(params.id, body.baseRevision)),
+  'POST /api/preps/{id}/redo': async ({ params, body }) => stepOf(await redoPrep(params.id, body.baseRevision)),
   'GET /api/preps/{id}/history': ({ params }) => prepHistory(params.id),
-  'POST /api/preps/{id}/history': ({ params, body }) => goToInPrep(params.id, body.baseRevision, body.entry),
+  'POST /api/preps/{id}/history': async ({ params, body }) =>
+    stepOf(await goToInPrep(params.id, body.baseRevision, body.entry)),
   'PATCH /api/preps/{id}/history/{entry}': async ({ params, body }) => {
     await namePrepEntry(params.id, params.entry, body.name);
     return undefined;

@@ -10,7 +10,7 @@ import { applyPrepCommands, describePrepCommand, type PrepCommand, STORED_PREP }
 import { noMaps, type Prep } from '@/core/prep/schema';
 import { newId } from '../store/data';
 import { database } from '../store/database';
-import { documentStore, type Opened } from '../store/documents';
+import { documentStore, type Moved, type Opened } from '../store/documents';
 import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from '../library/materials';
 import { runTask } from '../jobs/pool';
@@ -18,7 +18,7 @@ import type { MadePrep } from './prepTask';
 import { badField } from '../http/problem';
 import { dropUpload, type Upload } from '../importing/uploads';
 
-const store = documentStore<Prep, PrepCommand>({
+const store = documentStore<Prep, PrepCommand, Prep>({
   kind: 'prep',
   stored: STORED_PREP,
   apply(prep, commands) {
@@ -27,23 +27,29 @@ const store = documentStore<Prep, PrepCommand>({
     return { document: after.prep, inverse: after.inverse };
   },
   describe: describePrepCommand,
+  // small: the list gives them whole
+  summarise: (prep) => prep,
 });
 
-const opened = ({ document: prep, ...standing }: Opened<Prep>): OpenPrep => ({ prep, ...standing });
+const opened = ({ document: prep, revision, canUndo, canRedo }: Opened<Prep>): OpenPrep => ({
+  prep,
+  revision,
+  canUndo,
+  canRedo,
+});
+const moved = (step: Moved<Prep>) => ({ ...opened(step), patch: step.patch });
 
-export const listPreps = async (): Promise<Prep[]> => (await store.list()).map((row) => row.document);
+export const listPreps = async (): Promise<Prep[]> => (await store.list()).map((row) => row.summary);
 export const readPrep = async (id: string): Promise<OpenPrep> => opened(await store.read(id, false));
 export const deletePrep = (id: string): Promise<void> => store.remove(id);
 
 /** @see documentStore: one history entry, or a part of the gesture's */
 export const changePrep = async (...args: Parameters<typeof store.change>): Promise<OpenPrep> =>
   opened(await store.change(...args));
-export const undoPrep = async (id: string, baseRevision: number): Promise<OpenPrep> =>
-  opened(await store.undo(id, baseRevision));
-export const redoPrep = async (id: string, baseRevision: number): Promise<OpenPrep> =>
-  opened(await store.redo(id, baseRevision));
-export const goToInPrep = async (id: string, baseRevision: number, target: string | null): Promise<OpenPrep> =>
-  opened(await store.goTo(id, baseRevision, target));
+export const undoPrep = async (id: string, baseRevision: number) => moved(await store.undo(id, baseRevision));
+export const redoPrep = async (id: string, baseRevision: number) => moved(await store.redo(id, baseRevision));
+export const goToInPrep = async (id: string, baseRevision: number, target: string | null) =>
+  moved(await store.goTo(id, baseRevision, target));
 export const prepHistory = store.history;
 export const namePrepEntry = store.nameEntry;
 
@@ -131,7 +137,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
   // in one statement: what is changed in the prep while the job runs is never overwritten
   await database()
     .updateTable('documents')
-    .set({ document: sql<string>`json_set(document, '$.material', ${key})` })
+    .set({ document: sql<string>`json_set(document, '$.material', ${key})`, summary: null })
     .where('id', '=', prepId)
     .execute();
   return { material: key, remarks: made.remarks };

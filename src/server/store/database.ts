@@ -12,6 +12,8 @@ export interface Tables {
     name: string;
     /** The whole document as JSON. */
     document: string;
+    /** JSON: what a list shows of it; null until it is worked out. */
+    summary: string | null;
     revision: number;
     /** The change the document stands at; null at the very start. */
     head: string | null;
@@ -137,6 +139,8 @@ export const MIGRATIONS: [string, string[]][] = [
       `create index changes_of_parent on changes(parent)`,
     ],
   ],
+  // lists no longer read documents; rows of before are worked out when they are first listed
+  ['summaries', [`alter table documents add column summary text`]],
 ];
 
 export const SCHEMA_VERSION = MIGRATIONS.length;

@@ -3,10 +3,19 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
+import { applyPatch } from '@/core/history/patch';
 import { prepOf } from '@/core/testing/prep';
 import { closeDatabase, database, MIGRATIONS } from './database';
 import { storeImage } from './images';
-import { listHistory, readProject, redoProject, undoProject } from './projects';
+import {
+  changeProject,
+  createProject,
+  listHistory,
+  listProjects,
+  readProject,
+  redoProject,
+  undoProject,
+} from './projects';
 import {
   changePrep,
   goToInPrep,
@@ -74,7 +83,11 @@ describe('a folder with projects and preps in tables of their own', () => {
       ['change-1', null, 'first', false],
       ['change-2', 'change-1', null, true],
     ]);
-    await undoProject('p', 2);
+    const stood = (await readProject('p')).project;
+    const step = await undoProject('p', 2);
+    // what is sent leads from where a client stands to where the document stands
+    expect(step.patch).toEqual([{ path: ['name'], value: 'B' }]);
+    expect(applyPatch(stood, step.patch)).toEqual(step.project);
     expect((await undoProject('p', 3)).project.name).toBe('A');
     await expect(undoProject('p', 4)).rejects.toThrow('The project is at the start of its history.');
     expect((await redoProject('p', 4)).project.name).toBe('B');
@@ -111,6 +124,7 @@ test('a prep has the history that projects have', async () => {
       kind: 'prep',
       name: 'Plaster',
       document: JSON.stringify({ version: 1, ...prep, picture: { ...prep.picture, image: image.hash } }),
+      summary: null,
       revision: 0,
       head: null,
       created: '2026-01-01',
@@ -136,4 +150,33 @@ test('a prep has the history that projects have', async () => {
   const leaves = { columns: 1, rows: 3, insetMm: 0, rowLines: [0.7, 0.3] };
   await expect(changePrep('prep-1', 7, set({ leaves }))).rejects.toMatchObject({ extra: { field: 'leaves.rowLines' } });
   expect((await readPrep('prep-1')).revision).toBe(7);
+});
+
+describe('lists', () => {
+  beforeEach(() => {
+    folder = mkdtempSync(path.join(tmpdir(), 'jute-grid-documents-'));
+    process.env.JUTE_GRID_DATA = folder;
+  });
+  const set = (values: object) => database().updateTable('documents').set(values).execute();
+
+  test('show what is kept with each document, and read none', async () => {
+    const { project } = await createProject('A');
+    await changeProject(project.id, 0, [{ kind: 'setProject', name: 'B' }]);
+    const before = await listProjects();
+    expect(before).toMatchObject([{ name: 'B', revision: 1, surfaces: 0, dressed: 0, sizeMm: null, colours: [] }]);
+    await set({ document: 'no document at all' });
+    expect(await listProjects()).toEqual(before);
+    await expect(readProject(project.id)).rejects.toThrow();
+  });
+
+  test('what was stored before is worked out once, and kept', async () => {
+    const { project } = await createProject('A');
+    await set({ summary: null });
+    const [card] = await listProjects();
+    expect(card).toMatchObject({ id: project.id, surfaces: 0 });
+    const kept = await database().selectFrom('documents').select('summary').executeTakeFirstOrThrow();
+    expect(JSON.parse(kept.summary!)).toEqual({ surfaces: 0, dressed: 0, sizeMm: null, colours: [] });
+    await set({ document: 'no document at all' });
+    expect(await listProjects()).toEqual([card]);
+  });
 });

@@ -1,6 +1,6 @@
 import type { Transaction } from 'kysely';
 import type { HistoryEntry, Standing } from '@/api/answers';
-import { applyPatch, type Patch } from '@/core/history/patch';
+import { applyPatch, findDifference, type Patch } from '@/core/history/patch';
 import type { StoredForm } from '@/core/history/stored';
 import { notFound, Problem } from '../http/problem';
 import { newId } from './data';
@@ -9,18 +9,36 @@ import { database, now, type Tables } from './database';
 export type Db = Transaction<Tables> | ReturnType<typeof database>;
 
 /** A document that is changed by commands, told of to the store: everything that is particular to its kind. */
-export interface DocumentKind<Document extends { id: string; name: string }, Command> {
+export interface DocumentKind<Document extends { id: string; name: string }, Command, Summary> {
   kind: Tables['documents']['kind'];
   stored: StoredForm<Document, Command>;
   /** Applies commands as one; throws a CommandError when one does not fit. */
   apply(document: Document, commands: readonly Command[]): { document: Document; inverse: Patch };
   /** As the history says one command. */
   describe(before: Document, command: Command): string;
+  /** What a list shows of it, kept with it so that lists need not read documents. */
+  summarise(document: Document): Summary;
+}
+
+/** A document in a list. */
+export interface Listed<Summary> {
+  id: string;
+  name: string;
+  revision: number;
+  created: string;
+  updated: string;
+  deleted: string | null;
+  summary: Summary;
 }
 
 /** A document with where it stands in its history. */
 export interface Opened<Document> extends Standing {
   document: Document;
+}
+
+/** After a step in the history: what differs from where it stood before. */
+export interface Moved<Document> extends Opened<Document> {
+  patch: Patch;
 }
 
 interface Step<Document> {
@@ -30,12 +48,15 @@ interface Step<Document> {
 }
 
 /** Documents of one kind, with a history of everything that was ever done to each. */
-export function documentStore<Document extends { id: string; name: string }, Command>({
+export function documentStore<Document extends { id: string; name: string }, Command, Summary>({
   kind,
   stored,
   apply,
   describe,
-}: DocumentKind<Document, Command>) {
+  summarise,
+}: DocumentKind<Document, Command, Summary>) {
+  const summaryOf = (document: Document) => JSON.stringify(summarise(document));
+
   async function rowOf(db: Db, id: string) {
     const row = await db
       .selectFrom('documents')
@@ -70,23 +91,38 @@ export function documentStore<Document extends { id: string; name: string }, Com
       head: string | null,
       revision: number,
     ) => Promise<Step<Document>>,
-  ): Promise<Opened<Document>> {
+  ): Promise<Moved<Document>> {
     return database()
       .transaction()
       .execute(async (db) => {
         const row = await rowOf(db, id);
         await checkBase(db, kind, id, base, row.revision);
         const revision = row.revision + 1;
-        const step = await work(db, stored.read(row.document), row.head, revision);
+        const before = stored.read(row.document);
+        const step = await work(db, before, row.head, revision);
         const document = stored.write(step.document);
         await db
           .updateTable('documents')
-          .set({ document, name: step.document.name, head: step.head, revision, updated: now() })
+          .set({
+            document,
+            summary: summaryOf(step.document),
+            name: step.document.name,
+            head: step.head,
+            revision,
+            updated: now(),
+          })
           .where('id', '=', id)
           .execute();
         await db.insertInto('revisions').values({ owner: id, revision, label: step.label }).execute();
         if (step.head) await db.updateTable('changes').set({ visited: revision }).where('id', '=', step.head).execute();
-        return openFrom(db, { id, document, revision, head: step.head });
+        const child = await childSeenLast(db, id, step.head);
+        return {
+          document: step.document,
+          revision,
+          canUndo: step.head !== null,
+          canRedo: !!child,
+          patch: findDifference(before, step.document),
+        };
       });
   }
 
@@ -100,10 +136,28 @@ export function documentStore<Document extends { id: string; name: string }, Com
     apply(document, stored.readCommands(change.commands, change.version)).document;
 
   return {
-    async list(withDeleted = false) {
-      let query = database().selectFrom('documents').selectAll().where('kind', '=', kind).orderBy('updated', 'desc');
+    async list(withDeleted = false): Promise<Listed<Summary>[]> {
+      const db = database();
+      let query = db
+        .selectFrom('documents')
+        .select(['id', 'name', 'revision', 'created', 'updated', 'deleted', 'summary'])
+        .where('kind', '=', kind)
+        .orderBy('updated', 'desc');
       if (!withDeleted) query = query.where('deleted', 'is', null);
-      return (await query.execute()).map((row) => ({ ...row, document: stored.read(row.document) }));
+      const rows = await query.execute();
+      for (const row of rows) {
+        if (row.summary !== null) continue;
+        // stored before summaries were kept
+        const { document } = await rowOf(db, row.id);
+        row.summary = summaryOf(stored.read(document));
+        await db
+          .updateTable('documents')
+          .set({ summary: row.summary })
+          .where('id', '=', row.id)
+          .where('revision', '=', row.revision)
+          .execute();
+      }
+      return rows.map((row) => ({ ...row, summary: JSON.parse(row.summary!) as Summary }));
     },
 
     async insert(document: Document): Promise<Opened<Document>> {
@@ -115,6 +169,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
           kind,
           name: document.name,
           document: stored.write(document),
+          summary: summaryOf(document),
           revision: 0,
           head: null,
           created: at,
@@ -156,7 +211,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
       baseRevision: number,
       commands: readonly Command[],
       gesture: string | null = null,
-    ): Promise<Opened<Document>> {
+    ): Promise<Moved<Document>> {
       return move(id, baseRevision, async (db, before, head, revision) => {
         const { document, inverse } = apply(before, commands);
         const label = labelOf(before, commands);
@@ -196,14 +251,14 @@ export function documentStore<Document extends { id: string; name: string }, Com
       });
     },
 
-    undo: (id: string, baseRevision: number): Promise<Opened<Document>> =>
+    undo: (id: string, baseRevision: number): Promise<Moved<Document>> =>
       move(id, baseRevision, async (db, document, head) => {
         if (!head) throw new Problem(409, 'Nothing to undo', `The ${kind} is at the start of its history.`);
         const change = await changeRow(db, id, head);
         return { document: back(document, change), head: change.parent, label: `Undo: ${change.label}` };
       }),
 
-    redo: (id: string, baseRevision: number): Promise<Opened<Document>> =>
+    redo: (id: string, baseRevision: number): Promise<Moved<Document>> =>
       move(id, baseRevision, async (db, document, head) => {
         const change = await childSeenLast(db, id, head);
         if (!change) throw new Problem(409, 'Nothing to redo', `The ${kind} is at the newest step of this branch.`);
@@ -211,7 +266,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
       }),
 
     /** Goes to any entry of the history (or its start, for null): back to the common step, then along its branch. */
-    goTo: (id: string, baseRevision: number, target: string | null): Promise<Opened<Document>> =>
+    goTo: (id: string, baseRevision: number, target: string | null): Promise<Moved<Document>> =>
       move(id, baseRevision, async (db, start, head) => {
         const rows = await db.selectFrom('changes').selectAll().where('owner', '=', id).execute();
         const byId = new Map(rows.map((r) => [r.id, r]));

@@ -5,9 +5,12 @@ import { zonesOn } from '@/core/project/regions';
 import { emptyProject, type Project } from '@/core/project/schema';
 import { STORED_PROJECT } from '@/core/project/upgrade';
 import { newId } from './data';
-import { documentStore, type Opened } from './documents';
+import { documentStore, type Moved, type Opened } from './documents';
 
-const store = documentStore<Project, Command>({
+/** What a project's card shows besides its name and dates. */
+type Summary = Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm' | 'colours'>;
+
+const store = documentStore<Project, Command, Summary>({
   kind: 'project',
   stored: STORED_PROJECT,
   apply(project, commands) {
@@ -15,44 +18,54 @@ const store = documentStore<Project, Command>({
     return { document: after.project, inverse: after.inverse };
   },
   describe: describeCommand,
+  summarise,
 });
 
-const opened = ({ document: project, ...standing }: Opened<Project>): OpenProject => ({ project, ...standing });
+const opened = ({ document: project, revision, canUndo, canRedo }: Opened<Project>): OpenProject => ({
+  project,
+  revision,
+  canUndo,
+  canRedo,
+});
+const moved = (step: Moved<Project>) => ({ ...opened(step), patch: step.patch });
+
+function summarise(project: Project): Summary {
+  const surfaces = Object.values(project.surfaces);
+  const parts = Object.values(project.parts);
+  const areas = new Map<string, number>();
+  for (const s of surfaces) {
+    if (!s.spec) continue;
+    const colour = project.materials[s.spec.material]?.colour ?? '#cccccc';
+    const zones = zonesOn(project, s.id).reduce((sum, z) => sum + z.areaMm2, 0);
+    areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2 - zones);
+  }
+  const side = (c: number) => {
+    let [min, max] = [Infinity, -Infinity];
+    for (const p of parts) [min, max] = [Math.min(min, p.min[c]), Math.max(max, p.max[c])];
+    return max - min;
+  };
+  return {
+    surfaces: surfaces.filter((s) => !s.leftBare).length,
+    dressed: surfaces.filter((s) => s.spec && !s.leftBare).length,
+    sizeMm: parts.length ? [side(0), side(1), side(2)] : null,
+    colours: [...areas]
+      .sort((a, b) => b[1] - a[1])
+      .slice(0, 6)
+      .map(([c]) => c),
+  };
+}
 
 /** @param seen tells whether there is a still of a project */
 export async function listProjects(
   withDeleted = false,
   seen: (id: string) => boolean = () => false,
 ): Promise<ProjectCard[]> {
-  return (await store.list(withDeleted)).map((row) => {
-    const project = row.document;
-    const surfaces = Object.values(project.surfaces);
-    const parts = Object.values(project.parts);
-    const areas = new Map<string, number>();
-    for (const s of surfaces) {
-      if (!s.spec) continue;
-      const colour = project.materials[s.spec.material]?.colour ?? '#cccccc';
-      const zones = zonesOn(project, s.id).reduce((sum, z) => sum + z.areaMm2, 0);
-      areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2 - zones);
-    }
-    const side = (c: number) => Math.max(...parts.map((p) => p.max[c])) - Math.min(...parts.map((p) => p.min[c]));
-    return {
-      id: row.id,
-      name: row.name,
-      created: row.created,
-      updated: row.updated,
-      deleted: row.deleted !== null,
-      revision: row.revision,
-      surfaces: surfaces.filter((s) => !s.leftBare).length,
-      dressed: surfaces.filter((s) => s.spec && !s.leftBare).length,
-      sizeMm: parts.length ? [side(0), side(1), side(2)] : null,
-      colours: [...areas]
-        .sort((a, b) => b[1] - a[1])
-        .slice(0, 6)
-        .map(([c]) => c),
-      still: seen(row.id),
-    };
-  });
+  return (await store.list(withDeleted)).map(({ summary, deleted, ...row }) => ({
+    ...row,
+    ...summary,
+    deleted: deleted !== null,
+    still: seen(row.id),
+  }));
 }
 
 export const createProject = async (name: string, id = newId('project')): Promise<OpenProject> =>
@@ -72,11 +85,9 @@ export const restoreProject = store.restore;
 /** @see documentStore: one history entry, or a part of the gesture's */
 export const changeProject = async (...args: Parameters<typeof store.change>): Promise<OpenProject> =>
   opened(await store.change(...args));
-export const undoProject = async (id: string, baseRevision: number): Promise<OpenProject> =>
-  opened(await store.undo(id, baseRevision));
-export const redoProject = async (id: string, baseRevision: number): Promise<OpenProject> =>
-  opened(await store.redo(id, baseRevision));
-export const goTo = async (id: string, baseRevision: number, target: string | null): Promise<OpenProject> =>
-  opened(await store.goTo(id, baseRevision, target));
+export const undoProject = async (id: string, baseRevision: number) => moved(await store.undo(id, baseRevision));
+export const redoProject = async (id: string, baseRevision: number) => moved(await store.redo(id, baseRevision));
+export const goTo = async (id: string, baseRevision: number, target: string | null) =>
+  moved(await store.goTo(id, baseRevision, target));
 export const listHistory = store.history;
 export const nameHistoryEntry = store.nameEntry;

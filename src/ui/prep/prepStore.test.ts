@@ -45,8 +45,10 @@ function serve() {
       else past.push({ inverse, gesture });
       return respond(200, standing());
     }
-    if (String(path).endsWith('/undo')) stored = applyPatch(stored, past.pop()!.inverse);
-    return respond(200, { prep: stored, ...standing() });
+    expect(String(path)).toMatch(/undo$/);
+    const patch = past.pop()!.inverse;
+    stored = applyPatch(stored, patch);
+    return respond(200, { patch, ...standing() });
   }) as typeof fetch;
   return {
     bases,
@@ -90,6 +92,18 @@ test('a gesture is one step back, and steps back are the server’s', async () =
   expect(shown()).toMatchObject({ name: 'Pla', credit: '' });
   await undo();
   expect(shown().name).toBe('Plaster');
+  expect(server.stored).toEqual(shown());
+});
+
+test('what is done while a step back is on its way stands on top of it', async () => {
+  change({ name: 'Lime' });
+  await settlePrep();
+  const back = undo();
+  change({ grain: 'y' });
+  expect(shown()).toMatchObject({ name: 'Lime', grain: 'y' });
+  await back;
+  expect(shown()).toMatchObject({ name: 'Plaster', grain: 'y' });
+  await settlePrep();
   expect(server.stored).toEqual(shown());
 });
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import type { OpenPrep } from '@/api/answers';
+import type { Moved, OpenPrep } from '@/api/answers';
 import { applyPrepCommands, type PrepCommand, prepCommands } from '@/core/prep/commands';
 import type { Prep, PrepChange } from '@/core/prep/schema';
 import type { StrokeSchema } from '@/core/prep/steps/heal';
@@ -57,8 +57,8 @@ export const usePrep = create<PrepState>((set, get) => {
   /** The step that is looked at, or the last where it is gone. */
   const stepIn = (steps: readonly Step[], step: string | null) =>
     steps.some((s) => s.id === step) ? step : (steps.at(-1)?.id ?? null);
-  const move = (ask: (id: string, baseRevision: number) => Promise<OpenPrep>): Promise<void> =>
-    line?.move(async (id, base) => openedOf(await ask(id, base))) ?? Promise.resolve();
+  const move = (ask: (id: string, baseRevision: number) => Promise<Moved>): Promise<void> =>
+    line?.move(ask) ?? Promise.resolve();
   return {
     prep: null,
     revision: 0,

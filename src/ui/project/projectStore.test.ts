@@ -1,4 +1,5 @@
 import type { Command } from '@/core/project/commands';
+import { findDifference } from '@/core/history/patch';
 import { emptyProject, type Project } from '@/core/project/schema';
 
 /** What the store would say aloud; the page's own messages are not there in a test. */
@@ -41,6 +42,8 @@ function serve(start: Project) {
       return respond(409, { title: 'Changed', detail: 'stale', field: 'baseRevision', changed: ['Rename'] });
     }
     if (body?.commands) revision++;
+    if (String(path).endsWith('/undo'))
+      return respond(200, { patch: findDifference(start, stored), revision, canUndo: false, canRedo: true });
     return respond(200, { project: stored, revision, canUndo: revision > 0, canRedo: false });
   }) as typeof fetch;
   return {

@@ -2,7 +2,7 @@
 
 import { create } from 'zustand';
 import { applyCommands, type Command } from '@/core/project/commands';
-import type { OpenProject } from '@/api/answers';
+import type { Moved, OpenProject } from '@/api/answers';
 import type { Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { call, messageOf } from '../shared/api';
@@ -52,8 +52,8 @@ export const useProject = create<ProjectState>((set, get) => {
       set({ project, ...rest, loadError: null }),
     );
   };
-  const move = (ask: (id: string, baseRevision: number) => Promise<OpenProject>): Promise<void> =>
-    line?.move(async (id, base) => openedOf(await ask(id, base))) ?? Promise.resolve();
+  const move = (ask: (id: string, baseRevision: number) => Promise<Moved>): Promise<void> =>
+    line?.move(ask) ?? Promise.resolve();
 
   return {
     project: null,

@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import type { Standing } from '@/api/answers';
+import type { Moved, Standing } from '@/api/answers';
 import { applyPatch, findDifference } from '@/core/history/patch';
 import { ApiProblem, messageOf } from './api';
 
@@ -28,8 +28,8 @@ interface Changing<Command> {
   commands: readonly Command[];
   gesture?: string;
 }
-interface Moving<Document> {
-  move(id: string, base: number): Promise<Opened<Document>>;
+interface Moving {
+  move(id: string, base: number): Promise<Moved>;
 }
 
 /**
@@ -38,9 +38,11 @@ interface Moving<Document> {
  * to stays, and goes along with the next.
  */
 export class DocumentLine<Document extends { id: string }, Command> {
-  private readonly waiting: (Changing<Command> | Moving<Document>)[] = [];
+  private readonly waiting: (Changing<Command> | Moving)[] = [];
   private sending: Promise<void> | null = null;
   private shown: Shown<Document>;
+  /** What the server has, as far as it has answered. */
+  private known: Document;
   private closed = false;
 
   constructor(
@@ -49,6 +51,7 @@ export class DocumentLine<Document extends { id: string }, Command> {
     private readonly show: (shown: Shown<Document>) => void,
   ) {
     this.shown = { ...opened, pending: 0, error: null };
+    this.known = opened.document;
     show(this.shown);
   }
 
@@ -65,7 +68,13 @@ export class DocumentLine<Document extends { id: string }, Command> {
   adopt(opened: Opened<Document>): void {
     // what is the same stays the same object: everything that is kept by identity lives on
     const before = this.shown.document;
-    let document = applyPatch(before, findDifference(before, opened.document));
+    this.stand(applyPatch(before, findDifference(before, opened.document)), opened);
+  }
+
+  /** The server has this; what is still on its way is shown on top. */
+  private stand(known: Document, { revision, canUndo, canRedo }: Standing): void {
+    this.known = known;
+    let document = known;
     for (const next of this.waiting) {
       if ('move' in next) break;
       try {
@@ -74,7 +83,7 @@ export class DocumentLine<Document extends { id: string }, Command> {
         // it fits no longer; the server will say so
       }
     }
-    this.put({ ...opened, document, error: null });
+    this.put({ document, revision, canUndo: canUndo || this.waiting.length > 0, canRedo, error: null });
   }
 
   /** Applies at once, then sends. Commands of one gesture become one history entry. */
@@ -92,7 +101,7 @@ export class DocumentLine<Document extends { id: string }, Command> {
   }
 
   /** A step in the history: shown when the server has answered. */
-  move(move: Moving<Document>['move']): Promise<void> {
+  move(move: Moving['move']): Promise<void> {
     this.waiting.push({ move });
     return this.send();
   }
@@ -121,9 +130,9 @@ export class DocumentLine<Document extends { id: string }, Command> {
       const { revision } = this.shown;
       try {
         if ('move' in next) {
-          const opened = await next.move(this.id, revision);
+          const moved = await next.move(this.id, revision);
           this.waiting.shift();
-          this.adopt(opened);
+          this.stand(applyPatch(this.known, moved.patch), moved);
         } else {
           const {
             revision: now,
@@ -131,6 +140,9 @@ export class DocumentLine<Document extends { id: string }, Command> {
             canRedo,
           } = await this.calls.change(this.id, revision, next.commands, next.gesture);
           this.waiting.shift();
+          // with nothing behind it, what is shown is what the server has
+          const { document } = this.shown;
+          this.known = this.waiting.length ? this.calls.apply(this.known, next.commands) : document;
           this.put({ revision: now, canUndo, canRedo, error: null });
         }
       } catch (error) {
@@ -153,7 +165,7 @@ export class DocumentLine<Document extends { id: string }, Command> {
   }
 
   /** The server refused: the newest state is shown, and the change can be applied to it. */
-  private async recover(error: unknown, refused: Changing<Command> | Moving<Document>): Promise<void> {
+  private async recover(error: unknown, refused: Changing<Command> | Moving): Promise<void> {
     try {
       this.adopt(await this.calls.read(this.id));
     } catch {
