@@ -386,18 +386,21 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 };
 
 /**
- * Applies a command.
- * @returns the new project, and the patch that leads back
+ * The project after some commands.
  * @throws CommandError naming the field that does not fit
  */
-export function applyCommand(project: Project, c: Command): { project: Project; inverse: Patch } {
-  const next = (HANDLERS[c.kind] as Handler<CommandKind>)(project, c as never);
+export const runCommands = (project: Project, commands: readonly Command[]): Project =>
+  commands.reduce((before, c) => (HANDLERS[c.kind] as Handler<CommandKind>)(before, c as never), project);
+
+/**
+ * Applies commands.
+ * @returns the new project, and the patch that leads back over all of them
+ * @throws CommandError naming the field that does not fit
+ */
+export function applyCommands(project: Project, commands: readonly Command[]): { project: Project; inverse: Patch } {
+  const next = runCommands(project, commands);
   return { project: next, inverse: findDifference(next, project) };
 }
 
-/** Applies several; the inverse leads back over all of them. */
-export function applyCommands(project: Project, commands: readonly Command[]): { project: Project; inverse: Patch } {
-  let next = project;
-  for (const c of commands) next = applyCommand(next, c).project;
-  return { project: next, inverse: findDifference(next, project) };
-}
+/** Applies one. */
+export const applyCommand = (project: Project, command: Command) => applyCommands(project, [command]);

@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import { applyCommands, type Command } from '@/core/project/commands';
+import { type Command, runCommands } from '@/core/project/commands';
 import type { Moved, OpenProject } from '@/api/answers';
 import type { Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
@@ -33,7 +33,7 @@ const openedOf = ({ project: document, ...standing }: OpenProject): Opened<Proje
 
 const CALLS: DocumentCalls<Project, Command> = {
   what: 'project',
-  apply: (project, commands) => applyCommands(project, commands).project,
+  apply: runCommands,
   read: async (id) => openedOf(await call('GET /api/projects/{id}', { id })),
   change: (id, baseRevision, commands, gesture) =>
     call('POST /api/projects/{id}/changes', {
