@@ -139,10 +139,10 @@ export class DocumentLine<Document extends { id: string }, Command> {
             canUndo,
             canRedo,
           } = await this.calls.change(this.id, revision, next.commands, next.gesture);
-          this.waiting.shift();
           // with nothing behind it, what is shown is what the server has
           const { document } = this.shown;
-          this.known = this.waiting.length ? this.calls.apply(this.known, next.commands) : document;
+          this.known = this.waiting.length > 1 ? this.calls.apply(this.known, next.commands) : document;
+          this.waiting.shift();
           this.put({ revision: now, canUndo, canRedo, error: null });
         }
       } catch (error) {
