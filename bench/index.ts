@@ -99,7 +99,9 @@ if (peak) {
     ['largest', () => benchLargest(rows, peakMb)],
     ['script', () => benchScript()],
   ];
-  for (const [name, measure] of groups) if (rows.wants(name)) await measure();
+  // takes long, and has names of its own: only when it is asked for
+  if (names[0] === 'growth') await (await import('./growth')).benchGrowth(rows, names.slice(1));
+  else for (const [name, measure] of groups) if (rows.wants(name)) await measure();
   if (asJson) console.log(JSON.stringify(rows.list, null, 1));
   if (!rows.list.length)
     console.log(`No row is called ${names.join(', ')}; there are ${groups.map(([n]) => n).join(', ')}.`);

@@ -1,4 +1,5 @@
-import { expect, serve, test } from '../test';
+import { expect, test } from '../test';
+import { serve } from '../serve';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';

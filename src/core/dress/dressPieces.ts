@@ -55,7 +55,7 @@ export function dressPieces(
       });
     },
     ({ cells, which, count, onMesh }) => {
-      rows.ask(cells, which, count, layout.axes);
+      rows.ask(cells, which, count, layout);
       showPieces(arrangement, rows);
       stores.forEach((store, n) => {
         const { material, module } = kinds[n];

@@ -1,5 +1,5 @@
 import type { PartMesh } from '../mesh/types';
-import { pieceArrays, unpackArrays } from './arrays';
+import { type Entry, openArrays, pieceArrays, type ReadAt, readArrays, unpackArrays } from './arrays';
 
 interface Meta {
   parts: { origin: [number, number, number]; uvSets: number }[];
@@ -23,14 +23,42 @@ export function writeMeshes(parts: PartMesh[]): Uint8Array[] {
 const wide = (indices: Uint32Array | Uint16Array) =>
   indices instanceof Uint32Array ? indices : new Uint32Array(indices);
 
+type Arrays = Record<string, ReturnType<typeof unpackArrays>['arrays'][string]>;
+
+const meshOf = (arrays: Arrays, { origin, uvSets }: Meta['parts'][number], i: number): PartMesh => ({
+  origin,
+  positions: arrays[`${i}.positions`] as Float32Array,
+  normals: arrays[`${i}.normals`] as Float32Array,
+  indices: wide(arrays[`${i}.indices`] as Uint32Array | Uint16Array),
+  slots: arrays[`${i}.slots`] as Uint16Array,
+  uvs: Array.from({ length: uvSets }, (_, set) => arrays[`${i}.uv${set}`] as Float32Array),
+});
+
+/** @throws Error when the bytes are no file of meshes */
 export function readMeshes(bytes: Uint8Array): PartMesh[] {
   const { meta, arrays } = unpackArrays<Meta>(bytes);
-  return meta.parts.map(({ origin, uvSets }, i) => ({
-    origin,
-    positions: arrays[`${i}.positions`] as Float32Array,
-    normals: arrays[`${i}.normals`] as Float32Array,
-    indices: wide(arrays[`${i}.indices`] as Uint32Array | Uint16Array),
-    slots: arrays[`${i}.slots`] as Uint16Array,
-    uvs: Array.from({ length: uvSets }, (_, set) => arrays[`${i}.uv${set}`] as Float32Array),
-  }));
+  return meta.parts.map((part, i) => meshOf(arrays, part, i));
+}
+
+/** A model's meshes, of which each is read when it is asked for. */
+export interface MeshFile {
+  count: number;
+  read(part: number): Promise<PartMesh>;
+}
+
+/**
+ * Reads what a file of meshes holds, and no mesh yet.
+ * @throws Error when the bytes are no file of meshes
+ */
+export async function openMeshFile(read: ReadAt): Promise<MeshFile> {
+  const file = await openArrays<Meta>(read);
+  const own: Entry[][] = file.meta.parts.map(() => []);
+  for (const entry of file.entries) own[parseInt(entry.name, 10)].push(entry);
+  return {
+    count: own.length,
+    async read(part) {
+      if (!own[part]) throw new Error(`there is no mesh ${part}: the model has ${own.length}`);
+      return meshOf(await readArrays(read, file, own[part]), file.meta.parts[part], part);
+    },
+  };
 }

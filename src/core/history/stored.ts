@@ -1,3 +1,5 @@
+import { applyPatch, type Patch } from './patch';
+
 /**
  * Stored documents and commands are brought up to today's on reading, by numbered steps: step n makes what is stored at
  * version n into version n + 1. A step is never changed once it has landed, only followed by another; an example of
@@ -13,8 +15,11 @@ export interface StoredForm<Document, Command> {
   commandVersion: number;
   /** As it is stored, with its version. */
   write(document: Document): string;
-  /** @throws Error when the document is of a newer program */
-  read(text: string): Document;
+  /**
+   * @param since what has changed after it was written, at the version it was written at
+   * @throws Error when the document is of a newer program
+   */
+  read(text: string, since?: readonly Patch[]): Document;
   /** Commands as they were stored at a version. */
   readCommands(text: string, version: number): Command[];
 }
@@ -31,11 +36,11 @@ export const storedForm = <Document extends object, Command>(
   documentVersion: documentSteps.length,
   commandVersion: commandSteps.length,
   write: (document) => JSON.stringify({ version: documentSteps.length, ...document }),
-  read(text) {
+  read(text, since = []) {
     const { version = 0, ...stored } = JSON.parse(text) as Stored & { version?: number };
     if (version > documentSteps.length)
       throw new Error(`this ${what} was stored by a newer Jute Grid (document version ${version}); update to open it`);
-    return upgraded(stored, version, documentSteps) as Document;
+    return upgraded(applyPatch(stored, since.flat()), version, documentSteps) as Document;
   },
   readCommands: (text, version) =>
     (JSON.parse(text) as Stored[]).map((stored) => upgraded(stored, version, commandSteps) as Command),

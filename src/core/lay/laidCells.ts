@@ -38,7 +38,7 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
         const ry = Math.abs(a * axis[1]) + Math.abs(b * axis[0]);
         const where = mask.classify(x - rx, y - ry, x + rx, y + ry);
         if (where === OUTSIDE) continue;
-        const { corners: shape } = layout.modules[c.module[n]];
+        const { corners: shape } = layout.modules[c.kind[n].module];
         const corners = (l: number, w: number) => shapeLoop(shape, x, y, l, w, axis);
         const piece = corners(a - insetAlong, b - insetAcross);
         const fullArea = loopArea(piece);
@@ -67,8 +67,8 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
           area,
           fullArea,
           cellArea,
-          sawn: c.sawn[n] === 1,
-          board: [c.boardCourse[n], c.boardIndex[n]],
+          sawn: c.kind[n].sawn === 1,
+          board: c.kind[n].board ?? [c.course[n], c.index[n]],
         });
       }
     });
@@ -95,11 +95,11 @@ function findCell(layout: OpenLayout, at: readonly [number, number]): FoundCell 
     for (let n = 0; n < c.count && !found; n++) {
       const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
       const axis = layout.axes[c.axis[n]];
-      const { corners: shape } = layout.modules[c.module[n]];
+      const { corners: shape } = layout.modules[c.kind[n].module];
       const corners = new Float64Array(shape.length);
       moduleCorners(shape, x, y, a, b, axis, corners);
       if (convexHolds(corners, at))
-        found = { course: c.course[n], index: c.index[n], module: c.module[n], x, y, a, b, axis };
+        found = { course: c.course[n], index: c.index[n], module: c.kind[n].module, x, y, a, b, axis };
     }
   });
   const hair = 1e-6;

@@ -124,7 +124,7 @@ function cellsOf(
     for (let n = 0; n < c.count; n++) {
       const [ax, ay] = layout.axes[c.axis[n]];
       const [a, b] = [c.halfLength[n] - less[0], c.halfWidth[n] - less[1]];
-      const { corners: shape } = layout.modules[c.module[n]];
+      const { corners: shape } = layout.modules[c.kind[n].module];
       const loop: Loop = [];
       for (let k = 0; k < shape.length; k += 2) {
         const [l, w] = [shape[k] * a, shape[k + 1] * b];

@@ -82,7 +82,7 @@ export function walkCells(
         }
         at.course = c.course[n];
         at.index = c.index[n];
-        at.module = c.module[n];
+        at.module = c.kind[n].module;
         at.x = c.x[n];
         at.y = c.y[n];
         at.a = c.halfLength[n];

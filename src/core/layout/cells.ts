@@ -9,8 +9,10 @@ export interface CellKind {
   sawn: 0 | 1;
   /** Course and index of the piece whose board this was sawn from; null where it is a board of its own. */
   board: readonly [number, number] | null;
+  /** Which of its course's stretches it was fitted to, from the left; 0 where rows are not fitted. */
+  span: number;
 }
-export const PLAIN: CellKind = { module: 0, sawn: 0, board: null };
+export const PLAIN: CellKind = { module: 0, sawn: 0, board: null, span: 0 };
 export const SAWN: CellKind = { ...PLAIN, sawn: 1 };
 
 /**
@@ -28,13 +30,8 @@ export class Cells {
   readonly axis = new Uint16Array(CHUNK);
   readonly course = new Int32Array(CHUNK);
   readonly index = new Int32Array(CHUNK);
-  /** Index into the layout's modules. */
-  readonly module = new Uint16Array(CHUNK);
-  /** 1 where the layout itself has the piece sawn to fit: an end piece, a closer. */
-  readonly sawn = new Uint8Array(CHUNK);
-  /** Course and index of the first piece that was sawn from the same board: its own where it is that one. */
-  readonly boardCourse = new Int32Array(CHUNK);
-  readonly boardIndex = new Int32Array(CHUNK);
+  /** One reference a cell, not its numbers: nearly all share a few. */
+  readonly kind: CellKind[] = new Array<CellKind>(CHUNK).fill(PLAIN);
 
   constructor(private readonly take: (cells: Cells) => void) {}
 
@@ -46,7 +43,7 @@ export class Cells {
     halfLength: number,
     halfWidth: number,
     axis: number,
-    { module, sawn, board }: CellKind = PLAIN,
+    kind: CellKind = PLAIN,
   ): void {
     const n = this.count;
     this.x[n] = x;
@@ -56,10 +53,7 @@ export class Cells {
     this.axis[n] = axis;
     this.course[n] = course;
     this.index[n] = index;
-    this.module[n] = module;
-    this.sawn[n] = sawn;
-    this.boardCourse[n] = board ? board[0] : course;
-    this.boardIndex[n] = board ? board[1] : index;
+    this.kind[n] = kind;
     this.count = n + 1;
     if (this.count === CHUNK) this.flush();
   }

@@ -13,6 +13,15 @@ export interface RowRule {
   layoutNumber: number;
 }
 
+/** One stretch of a course, to be filled from end to end. */
+export interface Stretch {
+  course: number;
+  /** Position in its row of its first piece: draws go by it. */
+  at: number;
+  from: number;
+  to: number;
+}
+
 /** A row of boards: borders in the middle of joints, its two ends among them. */
 export interface FittedRow {
   borders: number[];
@@ -40,9 +49,7 @@ const HAIR = 1e-6;
  */
 export function fitExactly(
   rule: RowRule,
-  course: number,
-  from: number,
-  to: number,
+  { course, at: firstAt, from, to }: Stretch,
   others: readonly (readonly number[])[],
   offcut: number,
 ): FittedRow | null {
@@ -61,7 +68,7 @@ export function fitExactly(
   const first = common(reach, [start + leastEnd + joint, start + high + joint]);
   if (!first.length) return null;
 
-  const bits = (i: number, t: number, draw: Draw) => hash(layoutNumber, course, i * (TRIES + 1) + t, draw);
+  const bits = (i: number, t: number, draw: Draw) => hash(layoutNumber, course, (firstAt + i) * (TRIES + 1) + t, draw);
   const borders = [start];
   const cut = new Set<number>();
   const fromOffcut = offcut >= leastEnd && offcut < high && holds(first, start + offcut + joint);

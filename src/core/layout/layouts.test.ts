@@ -49,7 +49,7 @@ function cellsOf(layout: OpenLayout, [minX, minY, maxX, maxY]: number[] = [0, 0,
   const out: Cell[] = [];
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count; n++) {
-      const { corners: shape } = layout.modules[c.module[n]];
+      const { corners: shape } = layout.modules[c.kind[n].module];
       const corners = new Float64Array(shape.length);
       const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
       moduleCorners(shape, x, y, a, b, layout.axes[c.axis[n]], corners);
@@ -65,7 +65,7 @@ function cellsOf(layout: OpenLayout, [minX, minY, maxX, maxY]: number[] = [0, 0,
         a,
         b,
         axis: c.axis[n],
-        sawn: c.sawn[n],
+        sawn: c.kind[n].sawn,
         corners: points,
       });
     }

@@ -1,8 +1,8 @@
 import { hash, unit } from '../noise/hash';
 import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
-import { fitExactly, type FittedRow, type RowRule } from './exactRow';
+import { fitExactly, type FittedRow, type RowRule, type Stretch } from './exactRow';
 import type { PlanksLayout } from './planksSchema';
-import { type CellKind, SAWN } from './cells';
+import { type CellKind, PLAIN, SAWN } from './cells';
 import { wrapped } from './stretcher';
 import type { Area } from './types';
 
@@ -13,6 +13,8 @@ export interface Row {
   borders: number[];
   /** By their positions the pieces that the layout itself had sawn, with their boards; none where rows are endless. */
   kinds?: ReadonlyMap<number, CellKind>;
+  /** Positions between two stretches of the course, where there is nothing to lay on. */
+  gaps?: ReadonlySet<number>;
   /** Where `cellAt` was last. */
   near: number;
 }
@@ -107,9 +109,9 @@ export interface RandomRows {
 }
 
 /**
- * Rows by rule, each fitted to the span of its course. With off-cuts each row begins with what the one below left over;
- * without, rows are laid from the datum's course outwards. Either way every row keeps its end joints from those of the
- * row before it.
+ * Rows by rule, each fitted to every stretch of its course: what goes right through a row, an opening or a pillar, ends
+ * it, and it begins anew behind. With off-cuts each stretch begins with what the one before left over; without, rows
+ * are laid from the datum's course outwards. Either way every row keeps its end joints from those of the row before it.
  */
 export function randomRows(
   spec: PlanksLayout,
@@ -125,35 +127,83 @@ export function randomRows(
   const leastEnd = Math.min(stagger.leastEndMm, shortest(lengths));
   const rule: RowRule = { lengths, joint, leastEnd, leastApart, layoutNumber };
   const first = carryOffcuts ? lowest : Math.min(highest, Math.max(lowest, 0));
-  const offcuts = new Map<number, number>();
+  const offcuts = new Map<number, Offcut>();
   // where the sheet closes on itself, the two ends of a row meet with a joint between them
   const inset = area.closed ? joint / 2 : 0;
   const rowOf: (course: number) => Row = remembered((course) => {
     // from the first one on, so that no call goes deep
     const towards = course > first ? 1 : -1;
     if (course !== first) for (let c = first; c !== course; c += towards) rowOf(c);
-    const span = area.span(heights.bottom(course), heights.top(course));
-    if (!span) return { near: 0, first: 0, borders: [] };
-    const [from, to] = [span.from + inset, span.to - inset];
-    const beside = course === first ? [] : [rowOf(course - towards).borders.slice(1, -1)];
-    const offcut = carryOffcuts && course > first ? (offcuts.get(course - 1) ?? 0) : 0;
-    const tried = carryOffcuts ? fitRow(spec, joint, course, from, to, leastEnd, joints(beside), offcut) : null;
-    const keeps = tried && leastBetween(tried.borders.slice(1, -1), beside[0] ?? []) >= leastApart - 0.01;
-    const made =
-      (keeps ? tried : fitExactly(rule, course, from, to, beside, offcut)) ??
-      tried ??
-      fitRow(spec, joint, course, from, to, leastEnd, joints(beside), 0);
-    offcuts.set(course, made.offcut);
-    const kinds = new Map<number, CellKind>(made.sawn.map((k) => [k, SAWN]));
-    if (made.fromOffcut) {
-      // the board that the row before ended with, which may have begun that row as an off-cut itself
-      const before = rowOf(course - 1);
-      const last = before.borders.length - 2;
-      kinds.set(0, { ...SAWN, board: before.kinds?.get(last)?.board ?? [course - 1, last] });
-    }
-    return { near: 0, first: 0, borders: made.borders, kinds };
+    const before = course === first ? null : rowOf(course - towards);
+    const beside = before ? [endJoints(before)] : [];
+    let rest = carryOffcuts && course > first ? (offcuts.get(course - 1) ?? NOTHING) : NOTHING;
+    const row = {
+      near: 0,
+      first: 0,
+      borders: [] as number[],
+      kinds: new Map<number, CellKind>(),
+      gaps: new Set<number>(),
+    };
+    const spans = stretches(area, heights.bottom(course), heights.top(course), joint);
+    spans.forEach(([left, right], span) => {
+      const from = span === 0 ? left + inset : left;
+      const to = span === spans.length - 1 ? right - inset : right;
+      const at = row.borders.length;
+      const stretch: Stretch = { course, at, from, to };
+      const tried = carryOffcuts ? fitRow(spec, joint, stretch, leastEnd, joints(beside), rest.mm) : null;
+      const keeps = tried && leastBetween(tried.borders.slice(1, -1), beside[0] ?? []) >= leastApart - 0.01;
+      const made =
+        (keeps ? tried : fitExactly(rule, stretch, beside, rest.mm)) ??
+        tried ??
+        fitRow(spec, joint, stretch, leastEnd, joints(beside), 0);
+      if (at) row.gaps.add(at - 1);
+      row.borders.push(...made.borders);
+      const last = row.borders.length - 2;
+      const plain = { ...PLAIN, span };
+      if (span) for (let k = at; k <= last; k++) row.kinds.set(k, plain);
+      for (const k of made.sawn) row.kinds.set(at + k, { ...SAWN, span });
+      // the board that was sawn before, which may have begun its row as an off-cut itself
+      if (made.fromOffcut) row.kinds.set(at, { ...SAWN, span, board: rest.board });
+      rest = { mm: carryOffcuts ? made.offcut : 0, board: row.kinds.get(last)?.board ?? [course, last] };
+    });
+    offcuts.set(course, rest);
+    return row;
   });
   return { rowOf, lowest, highest };
+}
+
+/** What was sawn off the last board, and which board that was. */
+interface Offcut {
+  mm: number;
+  board: readonly [number, number];
+}
+const NOTHING: Offcut = { mm: 0, board: [0, 0] };
+
+/** A stretch shorter than this gets no row of its own, mm: nobody would lay so short a piece. */
+const LEAST_STRETCH = 20;
+
+/**
+ * From where to where the stretches of a course run. A gap no wider than a joint does not part them, and over a gap
+ * beside too short a stretch the row runs on.
+ */
+function stretches(area: Area, bottom: number, top: number, joint: number): [number, number][] {
+  const hull = area.span(bottom, top);
+  if (!hull) return [];
+  const out: [number, number][] = [];
+  for (const { from, to } of area.spans(bottom, top)) {
+    const last = out[out.length - 1];
+    const parted = last && from - last[1] > joint && Math.min(last[1] - last[0], to - from) >= LEAST_STRETCH;
+    if (last && !parted) last[1] = to;
+    else out.push([from, to]);
+  }
+  // the same numbers, whichever way they are found
+  return out.length > 1 ? out : [[hull.from, hull.to]];
+}
+
+/** End joints of a row, ascending; where a stretch of it ends there is none. */
+export function endJoints({ borders, gaps }: Row): number[] {
+  const inner = borders.slice(1, -1);
+  return gaps?.size ? inner.filter((_, k) => !gaps.has(k) && !gaps.has(k + 1)) : inner;
 }
 
 const joints = (beside: number[][]) => beside.map((list) => new Joints([-Infinity, ...list, Infinity]));
@@ -199,9 +249,7 @@ class Joints {
 function fitRow(
   spec: PlanksLayout,
   joint: number,
-  course: number,
-  from: number,
-  to: number,
+  { course, at: firstAt, from, to }: Stretch,
   leastEnd: number,
   others: Joints[],
   offcut: number,
@@ -220,7 +268,8 @@ function fitRow(
     for (let y = x; y < to && least > 0; y += pitch) least = Math.min(least, clearance(y, others));
     return least;
   };
-  const random = (i: number, t: number, draw: Draw) => hash(layoutNumber, course, i * (TRIES + SCAN) + t, draw);
+  const random = (i: number, t: number, draw: Draw) =>
+    hash(layoutNumber, course, (firstAt + i) * (TRIES + SCAN) + t, draw);
   /** The t-th length worth trying for piece i: drawn ones, then for ranges a scan from end to end. */
   const candidate = (i: number, t: number): number | null => {
     if (i === 0) {

@@ -5,7 +5,7 @@ import { type Cells, PLAIN } from './cells';
 import { defaultJoint } from './joint';
 import type { Sizes } from '../schema/sizes';
 import { longest, mean, shortest } from './drawSizes';
-import { cellAt, leastBetween, openHeights, type RandomRows, randomRows, steppedRows } from './plankRows';
+import { cellAt, endJoints, leastBetween, openHeights, type RandomRows, randomRows, steppedRows } from './plankRows';
 import { type Finding, finding } from '../finding/finding';
 import { pieceIn, shareWord } from './words';
 import { RECTANGLE } from './modules';
@@ -47,9 +47,9 @@ function ruled<K extends 'leastApartMm' | 'leastEndMm' | 'carryOffcuts' | 'layou
 
 /**
  * Boards in rows, of one length and width, of several, or of any between two; rows staggered by a share, by a step, or
- * at random by rule. By rule, rows are fitted to the surface: they begin at its left end and end with no piece shorter
- * than the least. Without off-cuts even rows are drawn freely and odd rows with an eye on both neighbours, so that a
- * row depends on nothing further away.
+ * at random by rule. By rule, rows are fitted to every stretch of the surface: they begin at its left end and end with
+ * no piece shorter than the least. Without off-cuts each row is laid with an eye on the one before it, from the datum's
+ * course outwards.
  */
 export const planks: Layout<PlanksLayout> = {
   kind: 'planks',
@@ -181,12 +181,13 @@ export const planks: Layout<PlanksLayout> = {
         const at = index - row.first;
         if (at < 0 || at + 1 >= row.borders.length) return 0;
         let n = 0;
-        if (at > 0) {
+        if (row.gaps?.has(at)) return 0;
+        if (at > 0 && !row.gaps?.has(at - 1)) {
           out[0] = course;
           out[1] = index - 1;
           n = 1;
         }
-        if (at + 2 < row.borders.length) {
+        if (at + 2 < row.borders.length && !row.gaps?.has(at + 1)) {
           out[n * 2] = course;
           out[n * 2 + 1] = index + 1;
           n++;
@@ -198,7 +199,7 @@ export const planks: Layout<PlanksLayout> = {
           const { borders } = other;
           if (borders.length < 2) continue;
           for (let k = cellAt(other, from); k + 1 < borders.length && borders[k] < to; k++) {
-            if (borders[k + 1] <= from || n * 2 + 1 >= out.length) continue;
+            if (borders[k + 1] <= from || other.gaps?.has(k) || n * 2 + 1 >= out.length) continue;
             out[n * 2] = c;
             out[n * 2 + 1] = other.first + k;
             n++;
@@ -217,7 +218,7 @@ export const planks: Layout<PlanksLayout> = {
           for (let k = cellAt(row, minX); k <= last && borders[k] < maxX; k++) {
             const from = borders[k];
             const to = borders[k + 1];
-            if (to <= minX) continue;
+            if (to <= minX || row.gaps?.has(k)) continue;
             const kind = row.kinds?.get(k) ?? PLAIN;
             cells.add(c, first + k, (from + to) / 2, y, (to - from) / 2, halfWidth, 0, kind);
           }
@@ -234,7 +235,7 @@ function tooNear({ rowOf, lowest, highest }: RandomRows, wantedMm: number, topOf
   let leastMm = Infinity;
   const where: Vec2[] = [];
   for (let c = lowest; c < highest; c++) {
-    const [below, above] = [rowOf(c).borders.slice(1, -1), rowOf(c + 1).borders.slice(1, -1)];
+    const [below, above] = [endJoints(rowOf(c)), endJoints(rowOf(c + 1))];
     const least = leastBetween(below, above);
     if (least >= wantedMm - 0.01) continue;
     pairs++;

@@ -13,6 +13,9 @@ const inside = (places: Places, x: number) => {
   return false;
 };
 
+/** A course laid from one wall to the other. */
+const stretch = (course: number, to: number) => ({ course, at: 0, from: 0, to });
+
 describe('sets of places', () => {
   test('joined, they ascend, lie apart, and hold what they held', () => {
     fc.assert(
@@ -91,9 +94,9 @@ describe('a row by rule', () => {
   test('boards are as long as they are sold, but for the ends and one that gave way to the last', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1600, max: 12_000 }), fc.integer({ min: 0, max: 999 }), (width, course) => {
-        const first = fitExactly(rule(), course, 0, width, [], 0)!;
+        const first = fitExactly(rule(), stretch(course, width), [], 0)!;
         const inner = first.borders.slice(1, -1);
-        const row = fitExactly(rule(), course + 1, 0, width, [inner], 0)!;
+        const row = fitExactly(rule(), stretch(course + 1, width), [inner], 0)!;
         expect(row.borders[0]).toBe(-1);
         expect(row.borders[row.borders.length - 1]).toBe(width + 1);
         expect(leastBetween(inner, row.borders.slice(1, -1))).toBeGreaterThanOrEqual(200 - 1e-6);
@@ -112,28 +115,28 @@ describe('a row by rule', () => {
 
   test('what is sawn off the last board is what is left over of it', () => {
     const lengths = { kind: 'one', mm: 1000 } as const;
-    const row = fitExactly(rule({ lengths, leastApart: 0 }), 3, 0, 4210, [], 0)!;
+    const row = fitExactly(rule({ lengths, leastApart: 0 }), stretch(3, 4210), [], 0)!;
     const last = row.borders[row.borders.length - 1] - row.borders[row.borders.length - 2] - 2;
     expect(row.offcut).toBeCloseTo(1000 - last - 2, 6);
   });
 
   test('an off-cut begins the row where it serves, and not where it does not', () => {
-    expect(fitExactly(rule(), 0, 0, 5000, [], 444)!.borders[1]).toBe(-1 + 444 + 2);
+    expect(fitExactly(rule(), stretch(0, 5000), [], 444)!.borders[1]).toBe(-1 + 444 + 2);
     // 444 would bring its joint too near to one of the row beside
     const beside = [[500, 1700, 3000]];
-    expect(fitExactly(rule(), 0, 0, 5000, beside, 444)!.borders[1]).not.toBe(445);
+    expect(fitExactly(rule(), stretch(0, 5000), beside, 444)!.borders[1]).not.toBe(445);
   });
 
   test('one board does where it is long enough; nothing is made where nothing keeps the distance', () => {
-    expect(fitExactly(rule(), 0, 0, 1400, [], 0)).toMatchObject({ borders: [-1, 1401], sawn: [0] });
+    expect(fitExactly(rule(), stretch(0, 1400), [], 0)).toMatchObject({ borders: [-1, 1401], sawn: [0] });
     const everywhere = [Array.from({ length: 60 }, (_, i) => i * 100)];
-    expect(fitExactly(rule(), 0, 0, 5000, everywhere, 0)).toBeNull();
+    expect(fitExactly(rule(), stretch(0, 5000), everywhere, 0)).toBeNull();
   });
 
   test('the same numbers give the same row', () => {
     const beside = [[700, 1900, 3300]];
-    expect(fitExactly(rule(), 7, 0, 5000, beside, 0)).toEqual(fitExactly(rule(), 7, 0, 5000, beside, 0));
-    const other = fitExactly(rule({ layoutNumber: 6 }), 7, 0, 5000, beside, 0);
-    expect(other).not.toEqual(fitExactly(rule(), 7, 0, 5000, beside, 0));
+    expect(fitExactly(rule(), stretch(7, 5000), beside, 0)).toEqual(fitExactly(rule(), stretch(7, 5000), beside, 0));
+    const other = fitExactly(rule({ layoutNumber: 6 }), stretch(7, 5000), beside, 0);
+    expect(other).not.toEqual(fitExactly(rule(), stretch(7, 5000), beside, 0));
   });
 });

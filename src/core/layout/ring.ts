@@ -19,6 +19,8 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
     fill(rectangle, cells) {
       const inner = new Cells((c) => {
         for (let n = 0; n < c.count; n++) {
+          const kind = c.kind[n];
+          const { board } = kind;
           cells.add(
             courseOf(c.course[n]),
             indexOf(c.index[n]),
@@ -27,11 +29,7 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
             c.halfLength[n],
             c.halfWidth[n],
             c.axis[n],
-            {
-              module: c.module[n],
-              sawn: c.sawn[n] ? 1 : 0,
-              board: [courseOf(c.boardCourse[n]), indexOf(c.boardIndex[n])],
-            },
+            board ? { ...kind, board: [courseOf(board[0]), indexOf(board[1])] } : kind,
           );
         }
       });

@@ -1,5 +1,6 @@
 import { oak } from '../testing/surfaces';
 import type { Cells } from '../layout/cells';
+import { RECTANGLE } from '../layout/modules';
 import { AppearanceRows, blankAppearance, showOnWhole, showPiece, showPieces, type Varied } from './appearance';
 import type { Dealer } from './deal';
 import { openPrints, turnsOfPrints } from './prints';
@@ -170,7 +171,7 @@ describe('many at once', () => {
       const c = cells(40);
       // every third of them
       const which = Uint16Array.from({ length: 14 }, (_, n) => n * 3);
-      rows.ask(c, which, 13, axes);
+      rows.ask(c, which, 13, { axes, modules: [RECTANGLE] });
       showPieces(v, rows);
       for (let k = 0; k < 13; k++) {
         const n = which[k];
@@ -190,7 +191,7 @@ describe('many at once', () => {
       cells(40),
       Uint16Array.from({ length: 40 }, (_, n) => n),
       40,
-      axes,
+      { axes, modules: [RECTANGLE] },
     );
     showPieces(v, rows);
     const out = new AppearanceRows(64);
@@ -205,7 +206,10 @@ describe('many at once', () => {
 
   test('a single axis serves all', () => {
     const rows = new AppearanceRows(8);
-    rows.ask(cells(8), Uint16Array.from([1, 2, 5]), 3, [[0.6, 0.8]]);
+    rows.ask(cells(8), Uint16Array.from([1, 2, 5]), 3, {
+      axes: [[0.6, 0.8]],
+      modules: [RECTANGLE],
+    });
     expect([...rows.ax.subarray(0, 3), ...rows.ay.subarray(0, 3)]).toEqual([0.6, 0.6, 0.6, 0.8, 0.8, 0.8]);
     expect([...rows.index.subarray(0, 3)]).toEqual([1, 2, 5]);
     expect([...rows.x.subarray(0, 3), ...rows.y.subarray(0, 3)]).toEqual([10, 20, 50, 5, 10, 25]);

@@ -1,5 +1,6 @@
 import { rehash, unit } from '../noise/hash';
 import { type Cells, CHUNK } from '../layout/cells';
+import type { OpenLayout } from '../layout/types';
 import type { Material } from '../material/schema';
 import type { Dealer } from './deal';
 import type { Prints } from './prints';
@@ -121,14 +122,13 @@ export class AppearanceRows {
   }
 
   /** Asks for the first `count` cells that `which` names, in rising order. */
-  ask(cells: Cells, which: Uint16Array, count: number, axes: readonly (readonly [number, number])[]): void {
+  ask(cells: Cells, which: Uint16Array, count: number, { axes, modules }: Pick<OpenLayout, 'axes' | 'modules'>): void {
     this.count = count;
     const { course, index, module, x, y, a, b, ax, ay } = this;
     if (count === cells.count) {
       // all of them, as they are
       course.set(cells.course);
       index.set(cells.index);
-      module.set(cells.module);
       x.set(cells.x);
       y.set(cells.y);
       a.set(cells.halfLength);
@@ -138,13 +138,13 @@ export class AppearanceRows {
         const n = which[k];
         course[k] = cells.course[n];
         index[k] = cells.index[n];
-        module[k] = cells.module[n];
         x[k] = cells.x[n];
         y[k] = cells.y[n];
         a[k] = cells.halfLength[n];
         b[k] = cells.halfWidth[n];
       }
     }
+    if (modules.length > 1) for (let k = 0; k < count; k++) module[k] = cells.kind[which[k]].module;
     if (axes.length === 1) {
       ax.fill(axes[0][0]);
       ay.fill(axes[0][1]);

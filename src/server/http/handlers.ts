@@ -20,7 +20,6 @@ import {
   listMaterials,
   readMaterial,
   restoreMaterial,
-  whereUsed,
 } from '../library/materials';
 import { writeMaterialZip } from '../library/materialZip';
 import {
@@ -52,6 +51,7 @@ import {
   redoProject,
   restoreProject,
   undoProject,
+  whereLaid,
 } from '../store/projects';
 import { hasStill, readStill, storeStill } from '../store/stills';
 import { describeApi } from './openapi';
@@ -205,7 +205,7 @@ export const HANDLERS: Handlers = {
   },
   'GET /api/materials/{id}': async ({ params: { id }, query }) => {
     const material = await readMaterial(id, query.version === undefined ? undefined : Number(query.version));
-    return { ...material, usedIn: await whereUsed(id) };
+    return { ...material, usedIn: await whereLaid(id) };
   },
   'PATCH /api/materials/{id}': async ({ params: { id }, body: { deleted, ...values } }) => {
     if (deleted === false) await restoreMaterial(id);

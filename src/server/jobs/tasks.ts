@@ -7,7 +7,7 @@ import type { Project } from '@/core/project/schema';
 import { folder, putBlob, writeFlushed } from '../store/data';
 import { type ExportOptions, exportProject } from '../exporting/exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../importing/modelTasks';
-import { listPieces, type PiecesTask } from '../laying/pieceTasks';
+import { type LayingTask, laySheet, listPieces } from '../laying/layingTasks';
 import { makePrep, photograph } from '../prep/prepTask';
 import { asProblem } from '../http/problem';
 import { proposeRevision } from '../importing/revisionTask';
@@ -65,7 +65,9 @@ export const revise = (task: {
     return proposeRevision(prepared, task.project, task.model, task.decided, task.file);
   });
 
-export const pieces = (task: PiecesTask) => answer(() => listPieces(task));
+export const pieces = (task: LayingTask) => answer(() => listPieces(task));
+
+export const sheet = (task: LayingTask) => answer(() => laySheet(task));
 
 export const preparing = (task: { prep: Prep; port: MessagePort }) =>
   answer(() => makePrep(task.prep, (share, message) => task.port.postMessage({ share, message })));

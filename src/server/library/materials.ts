@@ -2,7 +2,6 @@ import { checkLeaves } from '../http/validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureRepetition } from '@/core/picture/repetition';
-import { materialsOf, type Spec } from '@/core/specification/schema';
 import { newId, readBlob } from '../store/data';
 import { database, now } from '../store/database';
 import { MOST_PIXELS } from '../store/images';
@@ -83,21 +82,6 @@ export async function deleteMaterial(key: string): Promise<void> {
 export async function restoreMaterial(key: string): Promise<void> {
   await readMaterial(key);
   await database().updateTable('materials').set({ deleted: null }).where('id', '=', key).execute();
-}
-
-/** Names of the projects in which a material is laid. */
-export async function whereUsed(key: string): Promise<{ id: string; name: string; surfaces: number }[]> {
-  const rows = await database()
-    .selectFrom('documents')
-    .select(['id', 'name', 'document'])
-    .where('kind', '=', 'project')
-    .where('deleted', 'is', null)
-    .execute();
-  return rows.flatMap((row) => {
-    const project = JSON.parse(row.document) as { surfaces: Record<string, { spec: Spec | null }> };
-    const surfaces = Object.values(project.surfaces).filter((s) => s.spec && materialsOf(s.spec).includes(key)).length;
-    return surfaces ? [{ id: row.id, name: row.name, surfaces }] : [];
-  });
 }
 
 export const blankMaterial = (name: string, widthMm: number, heightMm: number): Unnumbered => ({

@@ -1,5 +1,4 @@
 import { checkLeaves } from '../http/validate';
-import { sql } from 'kysely';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { OpenPrep, StoredImage } from '@/api/answers';
@@ -9,7 +8,6 @@ import { plainShot } from '@/core/picture/camera';
 import { applyPrepCommands, describePrepCommand, type PrepCommand, STORED_PREP } from '@/core/prep/commands';
 import { noMaps, type Prep } from '@/core/prep/schema';
 import { newId } from '../store/data';
-import { database } from '../store/database';
 import { documentStore, type Moved, type Opened } from '../store/documents';
 import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from '../library/materials';
@@ -134,11 +132,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
   const { id: key } = before
     ? await editMaterial(before.id, { ...values, finish })
     : await createMaterial({ ...blank, ...values, finish, kind: 'prepared' });
-  // in one statement: what is changed in the prep while the job runs is never overwritten
-  await database()
-    .updateTable('documents')
-    .set({ document: sql<string>`json_set(document, '$.material', ${key})`, summary: null })
-    .where('id', '=', prepId)
-    .execute();
+  // what is changed in the prep while the job runs is never overwritten
+  await store.amend(prepId, (now) => ({ ...now, material: key }));
   return { material: key, remarks: made.remarks };
 }

@@ -16,6 +16,7 @@ export async function collectUnused(nowMs: number): Promise<number> {
   };
   const db = database();
   for (const row of await db.selectFrom('documents').select('document').execute()) scan(row.document);
+  for (const row of await db.selectFrom('patches').select('patch').execute()) scan(row.patch);
   for (const row of await db.selectFrom('changes').select(['commands', 'inverse']).execute()) {
     scan(row.commands);
     scan(row.inverse);

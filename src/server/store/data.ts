@@ -102,6 +102,18 @@ async function writeAside(
 }
 
 export const readBlob = (hash: string): Promise<Buffer> => readFile(blobPath(hash));
+/** Some bytes of a stored file. */
+export async function readBlobPart(hash: string, offset: number, length: number): Promise<Uint8Array> {
+  const file = await open(blobPath(hash), 'r');
+  try {
+    const out = new Uint8Array(length);
+    const { bytesRead } = await file.read(out, 0, length, offset);
+    if (bytesRead < length) throw new Error(`the stored file ${hash} is shorter than it should be`);
+    return out;
+  } finally {
+    await file.close();
+  }
+}
 export const hasBlob = (hash: string): boolean => existsSync(blobPath(hash));
 export const streamBlob = (hash: string) => createReadStream(blobPath(hash));
 export const blobSize = async (hash: string): Promise<number> => (await stat(blobPath(hash))).size;

@@ -10,8 +10,14 @@ export interface Tables {
     id: string;
     kind: 'project' | 'prep';
     name: string;
-    /** The whole document as JSON. */
+    /** The whole document as JSON, as it was at revision `written`; what came since is in `patches`. */
     document: string;
+    written: Generated<number>;
+    /** Version of the stored form of `document`; -1 where it is not known. */
+    form: Generated<number>;
+    /** Length of `document`, and of the patches since. */
+    size: Generated<number>;
+    since: Generated<number>;
     /** JSON: what a list shows of it; null until it is worked out. */
     summary: string | null;
     revision: number;
@@ -40,6 +46,8 @@ export interface Tables {
   };
   /** What each revision did, so that a stale tab can be told. */
   revisions: { owner: string; revision: number; label: string };
+  /** JSON: what each revision changed of its document, from when it was last written whole. */
+  patches: { owner: string; revision: number; patch: string };
   materials: {
     id: string;
     version: number;
@@ -141,6 +149,19 @@ export const MIGRATIONS: [string, string[]][] = [
   ],
   // lists no longer read documents; rows of before are worked out when they are first listed
   ['summaries', [`alter table documents add column summary text`]],
+  [
+    // a change writes what it changed, not the whole document; cards also say what is laid
+    'patches',
+    [
+      `alter table documents add column written integer not null default 0`,
+      `alter table documents add column form integer not null default -1`,
+      `alter table documents add column size integer not null default 0`,
+      `alter table documents add column since integer not null default 0`,
+      `update documents set written = revision, size = length(document), summary = null`,
+      `create table patches (owner text not null references documents(id) on delete cascade,
+       revision integer not null, patch text not null, primary key (owner, revision)) strict`,
+    ],
+  ],
 ];
 
 export const SCHEMA_VERSION = MIGRATIONS.length;

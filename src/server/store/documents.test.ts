@@ -4,7 +4,10 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { applyPatch } from '@/core/history/patch';
+import { defaultSpec } from '@/core/specification/schema';
 import { prepOf } from '@/core/testing/prep';
+import { model, part, surface } from '@/core/testing/project';
+import { oak } from '@/core/testing/surfaces';
 import { closeDatabase, database, MIGRATIONS } from './database';
 import { storeImage } from './images';
 import {
@@ -15,6 +18,7 @@ import {
   readProject,
   redoProject,
   undoProject,
+  whereLaid,
 } from './projects';
 import {
   changePrep,
@@ -166,7 +170,28 @@ describe('lists', () => {
     expect(before).toMatchObject([{ name: 'B', revision: 1, surfaces: 0, dressed: 0, sizeMm: null, colours: [] }]);
     await set({ document: 'no document at all' });
     expect(await listProjects()).toEqual(before);
+    // a server that has just been started has read none yet
+    await closeDatabase();
+    expect(await listProjects()).toEqual(before);
     await expect(readProject(project.id)).rejects.toThrow();
+  });
+
+  test('tell where a material is laid', async () => {
+    const { project } = await createProject('Quay');
+    await createProject('Bare');
+    const materials = [oak({ id: 'slate' }), oak()];
+    const spec = defaultSpec('slate');
+    const surfaces = [surface('a'), surface('b'), surface('c')];
+    await changeProject(project.id, 0, [
+      { kind: 'addModel', model: model(), parts: [part()], surfaces, materials: [] },
+      { kind: 'setSpecs', specs: { a: spec, b: spec, c: defaultSpec('oak') }, materials },
+    ]);
+    expect(await whereLaid('slate')).toEqual([{ id: project.id, name: 'Quay', surfaces: 2 }]);
+    expect(await whereLaid('linen')).toEqual([]);
+    const { revision } = await undoProject(project.id, 1);
+    expect(await whereLaid('slate')).toEqual([]);
+    await redoProject(project.id, revision);
+    expect(await whereLaid('oak')).toMatchObject([{ surfaces: 1 }]);
   });
 
   test('what was stored before is worked out once, and kept', async () => {
@@ -175,7 +200,7 @@ describe('lists', () => {
     const [card] = await listProjects();
     expect(card).toMatchObject({ id: project.id, surfaces: 0 });
     const kept = await database().selectFrom('documents').select('summary').executeTakeFirstOrThrow();
-    expect(JSON.parse(kept.summary!)).toEqual({ surfaces: 0, dressed: 0, sizeMm: null, colours: [] });
+    expect(JSON.parse(kept.summary!)).toEqual({ surfaces: 0, dressed: 0, sizeMm: null, colours: [], laid: {} });
     await set({ document: 'no document at all' });
     expect(await listProjects()).toEqual([card]);
   });

@@ -1,4 +1,5 @@
-import type { Transaction } from 'kysely';
+import type { Selectable, Transaction } from 'kysely';
+import { LRUCache } from 'lru-cache';
 import type { HistoryEntry, Standing } from '@/api/answers';
 import { applyPatch, findDifference, type Patch } from '@/core/history/patch';
 import type { StoredForm } from '@/core/history/stored';
@@ -41,6 +42,29 @@ export interface Moved<Document> extends Opened<Document> {
   patch: Patch;
 }
 
+/** A row without the document's text. */
+type Row = Omit<Selectable<Tables['documents']>, 'document'>;
+
+/** Bytes of documents kept parsed, by their length as JSON. */
+const MOST_KEPT = 64e6;
+/** A document is written whole again when what came since is this share of it, but not for less than so many bytes. */
+const MOST_SINCE = 0.5;
+const LEAST_SINCE = 64e3;
+
+/** The newest state of documents read or changed last; whoever gets one must not change it. */
+type Kept = LRUCache<string, { revision: number; document: object }>;
+// kept on globalThis: the parts of the server are bundled apart, and must see one another's changes
+const holder = globalThis as typeof globalThis & { juteGridDocuments?: WeakMap<object, Kept> };
+
+/** Of the database that is open: closing it forgets them. */
+function kept(): Kept {
+  const all = (holder.juteGridDocuments ??= new WeakMap());
+  const db = database();
+  let own = all.get(db);
+  if (!own) all.set(db, (own = new LRUCache({ maxSize: MOST_KEPT })));
+  return own;
+}
+
 interface Step<Document> {
   document: Document;
   head: string | null;
@@ -57,10 +81,13 @@ export function documentStore<Document extends { id: string; name: string }, Com
 }: DocumentKind<Document, Command, Summary>) {
   const summaryOf = (document: Document) => JSON.stringify(summarise(document));
 
-  async function rowOf(db: Db, id: string) {
+  const keep = ({ id, size, since }: Pick<Row, 'id' | 'size' | 'since'>, revision: number, document: Document) =>
+    kept().set(id, { revision, document }, { size: size + since + 1 });
+
+  async function rowOf(db: Db, id: string): Promise<Row> {
     const row = await db
       .selectFrom('documents')
-      .selectAll()
+      .select(COLUMNS)
       .where('id', '=', id)
       .where('kind', '=', kind)
       .executeTakeFirst();
@@ -68,13 +95,53 @@ export function documentStore<Document extends { id: string; name: string }, Com
     return row;
   }
 
-  async function openFrom(
-    db: Db,
-    row: { id: string; document: string; revision: number; head: string | null },
-  ): Promise<Opened<Document>> {
+  /** The document as it stands: as it was last written whole, with all that has changed since. */
+  async function documentOf(db: Db, row: Row): Promise<Document> {
+    const known = kept().get(row.id);
+    if (known?.revision === row.revision) return known.document as Document;
+    const { document: text } = await db
+      .selectFrom('documents')
+      .select('document')
+      .where('id', '=', row.id)
+      .executeTakeFirstOrThrow();
+    const since = await db
+      .selectFrom('patches')
+      .select('patch')
+      .where('owner', '=', row.id)
+      .where('revision', '>', row.written)
+      .orderBy('revision')
+      .execute();
+    const document = stored.read(
+      text,
+      since.map(({ patch }) => JSON.parse(patch) as Patch),
+    );
+    keep(row, row.revision, document);
+    return document;
+  }
+
+  /** Stores the next state: what has changed, or now and then the whole. */
+  async function write(db: Db, row: Row, revision: number, document: Document, patch: Patch): Promise<Row> {
+    const text = JSON.stringify(patch);
+    const grown = row.since + text.length;
+    if (row.form === stored.documentVersion && grown <= Math.max(row.size * MOST_SINCE, LEAST_SINCE)) {
+      await db.insertInto('patches').values({ owner: row.id, revision, patch: text }).execute();
+      return { ...row, since: grown };
+    }
+    const whole = stored.write(document);
+    const written = { written: revision, form: stored.documentVersion, size: whole.length, since: 0 };
+    await db.deleteFrom('patches').where('owner', '=', row.id).execute();
+    await db
+      .updateTable('documents')
+      .set({ document: whole, ...written })
+      .where('id', '=', row.id)
+      .execute();
+    return { ...row, ...written };
+  }
+
+  async function openFrom(db: Db, row: Row): Promise<Opened<Document>> {
     const child = await childSeenLast(db, row.id, row.head);
     return {
-      document: stored.read(row.document),
+      document: await documentOf(db, row),
       revision: row.revision,
       canUndo: row.head !== null,
       canRedo: !!child,
@@ -92,23 +159,24 @@ export function documentStore<Document extends { id: string; name: string }, Com
       revision: number,
     ) => Promise<Step<Document>>,
   ): Promise<Moved<Document>> {
-    return database()
+    const { row, ...moved } = await database()
       .transaction()
       .execute(async (db) => {
         const row = await rowOf(db, id);
         await checkBase(db, kind, id, base, row.revision);
         const revision = row.revision + 1;
-        const before = stored.read(row.document);
+        const before = await documentOf(db, row);
         const step = await work(db, before, row.head, revision);
-        const document = stored.write(step.document);
+        const patch = findDifference(before, step.document);
+        const { since, ...written } = await write(db, row, revision, step.document, patch);
         await db
           .updateTable('documents')
           .set({
-            document,
             summary: summaryOf(step.document),
             name: step.document.name,
             head: step.head,
             revision,
+            since,
             updated: now(),
           })
           .where('id', '=', id)
@@ -117,13 +185,17 @@ export function documentStore<Document extends { id: string; name: string }, Com
         if (step.head) await db.updateTable('changes').set({ visited: revision }).where('id', '=', step.head).execute();
         const child = await childSeenLast(db, id, step.head);
         return {
+          row: { ...written, since },
           document: step.document,
           revision,
           canUndo: step.head !== null,
           canRedo: !!child,
-          patch: findDifference(before, step.document),
+          patch,
         };
       });
+    // only what is on the disk is kept
+    keep(row, moved.revision, moved.document);
+    return moved;
   }
 
   const labelOf = (before: Document, commands: readonly Command[]): string => {
@@ -148,8 +220,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
       for (const row of rows) {
         if (row.summary !== null) continue;
         // stored before summaries were kept
-        const { document } = await rowOf(db, row.id);
-        row.summary = summaryOf(stored.read(document));
+        row.summary = summaryOf(await documentOf(db, await rowOf(db, row.id)));
         await db
           .updateTable('documents')
           .set({ summary: row.summary })
@@ -162,13 +233,18 @@ export function documentStore<Document extends { id: string; name: string }, Com
 
     async insert(document: Document): Promise<Opened<Document>> {
       const at = now();
+      const text = stored.write(document);
       await database()
         .insertInto('documents')
         .values({
           id: document.id,
           kind,
           name: document.name,
-          document: stored.write(document),
+          document: text,
+          written: 0,
+          form: stored.documentVersion,
+          size: text.length,
+          since: 0,
           summary: summaryOf(document),
           revision: 0,
           head: null,
@@ -186,6 +262,24 @@ export function documentStore<Document extends { id: string; name: string }, Com
       const row = await rowOf(db, id);
       if (row.deleted !== null && !withDeleted) throw notFound(kind, id);
       return openFrom(db, row);
+    },
+
+    /** Changes what is no step of its history: what the program itself notes in it. */
+    async amend(id: string, edit: (document: Document) => Document): Promise<void> {
+      await database()
+        .transaction()
+        .execute(async (db) => {
+          const row = await rowOf(db, id);
+          const document = edit(await documentOf(db, row));
+          // the same revision again: written whole, since each has one patch at most
+          await write(db, { ...row, form: NEVER }, row.revision, document, []);
+          await db
+            .updateTable('documents')
+            .set({ summary: summaryOf(document) })
+            .where('id', '=', id)
+            .execute();
+        });
+      kept().delete(id);
     },
 
     /** Deleting keeps everything for the way back; `forever` takes it away with its history. */
@@ -308,6 +402,23 @@ export function documentStore<Document extends { id: string; name: string }, Com
     },
   };
 }
+
+const NEVER = -1;
+const COLUMNS = [
+  'id',
+  'kind',
+  'name',
+  'written',
+  'form',
+  'size',
+  'since',
+  'summary',
+  'revision',
+  'head',
+  'created',
+  'updated',
+  'deleted',
+] as const satisfies (keyof Row)[];
 
 /** Refuses a change based on an older revision, saying what happened since. */
 async function checkBase(db: Db, kind: string, id: string, base: number, current: number): Promise<void> {

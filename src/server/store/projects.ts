@@ -3,12 +3,13 @@ import { applyCommands, type Command } from '@/core/project/commands';
 import { describeCommand } from '@/core/project/describe';
 import { zonesOn } from '@/core/project/regions';
 import { emptyProject, type Project } from '@/core/project/schema';
+import { materialsOf } from '@/core/specification/schema';
 import { STORED_PROJECT } from '@/core/project/upgrade';
 import { newId } from './data';
 import { documentStore, type Moved, type Opened } from './documents';
 
-/** What a project's card shows besides its name and dates. */
-type Summary = Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm' | 'colours'>;
+/** What a project's card shows besides its name and dates, and on how many surfaces each material is laid. */
+type Summary = Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm' | 'colours'> & { laid: Record<string, number> };
 
 const store = documentStore<Project, Command, Summary>({
   kind: 'project',
@@ -33,8 +34,10 @@ function summarise(project: Project): Summary {
   const surfaces = Object.values(project.surfaces);
   const parts = Object.values(project.parts);
   const areas = new Map<string, number>();
+  const laid = new Map<string, number>();
   for (const s of surfaces) {
     if (!s.spec) continue;
+    for (const id of materialsOf(s.spec)) laid.set(id, (laid.get(id) ?? 0) + 1);
     const colour = project.materials[s.spec.material]?.colour ?? '#cccccc';
     const zones = zonesOn(project, s.id).reduce((sum, z) => sum + z.areaMm2, 0);
     areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2 - zones);
@@ -52,7 +55,15 @@ function summarise(project: Project): Summary {
       .sort((a, b) => b[1] - a[1])
       .slice(0, 6)
       .map(([c]) => c),
+    laid: Object.fromEntries(laid),
   };
+}
+
+/** The projects in which a material is laid. */
+export async function whereLaid(material: string): Promise<{ id: string; name: string; surfaces: number }[]> {
+  return (await store.list()).flatMap(({ id, name, summary: { laid } }) =>
+    Object.hasOwn(laid, material) ? [{ id, name, surfaces: laid[material] }] : [],
+  );
 }
 
 /** @param seen tells whether there is a still of a project */
@@ -60,7 +71,7 @@ export async function listProjects(
   withDeleted = false,
   seen: (id: string) => boolean = () => false,
 ): Promise<ProjectCard[]> {
-  return (await store.list(withDeleted)).map(({ summary, deleted, ...row }) => ({
+  return (await store.list(withDeleted)).map(({ summary: { laid: _laid, ...summary }, deleted, ...row }) => ({
     ...row,
     ...summary,
     deleted: deleted !== null,

@@ -50,7 +50,7 @@ function draw(layout: LayoutSpec, joint: JointSpec): { paths: string[]; size: nu
   const paths: string[] = [];
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count && paths.length < 400; n++) {
-      const { corners: shape } = opened.modules[c.module[n]];
+      const { corners: shape } = opened.modules[c.kind[n].module];
       const [ax, ay] = opened.axes[c.axis[n]];
       const a = c.halfLength[n] - opened.inset[0];
       const b = c.halfWidth[n] - opened.inset[1];

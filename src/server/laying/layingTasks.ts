@@ -1,17 +1,21 @@
-import type { LaidAnswer, PieceAnswer } from '@/api/answers';
+import type { LaidAnswer, PieceAnswer, SheetAnswer } from '@/api/answers';
 import { fingerprint } from '@/core/count/fingerprint';
 import { summarise } from '@/core/count/summary';
 import { sayFinding } from '@/core/finding/finding';
-import { readMeshes } from '@/core/formats/meshFile';
 import type { MaterialsById } from '@/core/lay/arrange';
 import { lay } from '@/core/lay/lay';
 import type { Piece } from '@/core/lay/pieces';
 import type { Region } from '@/core/lay/region';
 import type { LengthUnit } from '@/core/units/length';
 import type { PieceMaterial } from '@/core/variation/appearance';
-import { readBlob } from '../store/data';
+import { countsAcross } from '@/core/setout/placement';
+import { readMesh } from './meshes';
 
-export interface PiecesTask {
+/** What a sheet's answer says of the surface itself. */
+type LaidSheet = Omit<SheetAnswer, 'surface' | 'revision'>;
+
+/** A region, and what laying it needs. */
+export interface LayingTask {
   mesh: { hash: string; index: number };
   region: Region;
   materials: MaterialsById;
@@ -20,8 +24,8 @@ export interface PiecesTask {
 }
 
 /** The pieces of one region as plain data: lengths in mm on the sheet, angles in degrees. */
-export async function listPieces({ mesh: at, region, materials, unit }: PiecesTask): Promise<LaidAnswer> {
-  const mesh = readMeshes(await readBlob(at.hash))[at.index];
+export async function listPieces({ mesh: at, region, materials, unit }: LayingTask): Promise<LaidAnswer> {
+  const mesh = await readMesh(at.hash, at.index);
   const laid = lay(region, [mesh], materials);
   const { arrangement, pieces } = laid;
   const summary = summarise(laid);
@@ -38,6 +42,38 @@ export async function listPieces({ mesh: at, region, materials, unit }: PiecesTa
     },
     findings: laid.findings,
     pieces: pieces.map((p) => describePiece(p, arrangement.materials[p.material])),
+  };
+}
+
+/** One region laid flat, in mm. */
+export async function laySheet({ mesh: at, region, materials, unit }: LayingTask): Promise<LaidSheet> {
+  const mesh = await readMesh(at.hash, at.index);
+  const { sheet, placement, materials: laidOf } = lay(region, [mesh], materials);
+  const [main] = laidOf;
+  const laid =
+    placement && main
+      ? {
+          ...placement,
+          counts: countsAcross(sheet, main, placement.turnDeg),
+          pxPerMm: main.material.maps.baseColour ? main.material.maps.baseColour.widthPx / main.widthMm : null,
+        }
+      : null;
+  return {
+    charts: sheet.charts.map((c) => ({
+      outline: c.outline,
+      boundsMm: c.bounds,
+      areaMm2: c.area,
+      trueAreaMm2: c.trueArea,
+    })),
+    boundsMm: sheet.bounds,
+    areaMm2: sheet.area,
+    trueAreaMm2: sheet.trueArea,
+    stretch: sheet.stretch,
+    breaks: sheet.breaks.map(({ finding, ...rest }) => ({ ...rest, finding, text: sayFinding(finding, unit) })),
+    ringMm: sheet.ring,
+    notes: sheet.notes.map((n) => sayFinding(n, unit)),
+    findings: sheet.notes,
+    laid,
   };
 }
 
