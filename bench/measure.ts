@@ -73,10 +73,9 @@ export class Rows {
   push(row: Row): void {
     this.list.push(row);
     const { name, value, unit, against, ratio, budget } = row;
-    const verdict =
-      budget === null || ratio === null ? '' : `, budget ${budget} ×, ${ratio <= budget ? 'within' : 'OVER'}`;
-    this.say?.(
-      `${name}\n    ${value.toFixed(value < 10 ? 3 : 0)} ${unit} against ${against}: ${ratio?.toFixed(2)} ×${verdict}`,
-    );
+    const number = `${value.toFixed(value < 10 ? 3 : 0)} ${unit}`.trim();
+    if (ratio === null) return this.say?.(`${name}\n    ${number}`);
+    const verdict = budget === null ? '' : `, budget ${budget} ×, ${ratio <= budget ? 'within' : 'OVER'}`;
+    this.say?.(`${name}\n    ${number} against ${against}: ${ratio.toFixed(2)} ×${verdict}`);
   }
 }

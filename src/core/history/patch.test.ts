@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { applyPatch, findDifference } from './patch';
+import { applyPatch, findDifference, findDifferences } from './patch';
 
 describe('what differs', () => {
   test('is listed by place: changed, new, gone', () => {
@@ -113,7 +113,9 @@ describe('a patch', () => {
     fc.assert(
       fc.property(doc, doc, (from, to) => {
         const plain = (v: unknown) => JSON.parse(JSON.stringify(v)) as unknown;
-        const there = findDifference(from, to);
+        const { patch: there, inverse } = findDifferences(from, to);
+        expect(there).toEqual(findDifference(from, to));
+        expect(plain(applyPatch(to, inverse))).toEqual(plain(from));
         expect(plain(applyPatch(from, there))).toEqual(plain(to));
         expect(plain(applyPatch(to, findDifference(to, from)))).toEqual(plain(from));
         expect(findDifference(applyPatch(from, there), to)).toEqual([]);

@@ -28,20 +28,39 @@ function sameValue(a: unknown, b: unknown): boolean {
  * The patch that turns `from` into `to`.
  * @example findDifference({ a: 1, b: { c: 2 } }, { b: { c: 3 } }) // [{ path: ['a'] }, { path: ['b', 'c'], value: 3 }]
  */
-export function findDifference(from: unknown, to: unknown, path: string[] = []): Patch {
-  if (from === to) return [];
-  if (!isRecord(from) || !isRecord(to)) return sameValue(from, to) ? [] : [{ path, value: to }];
-  const patch: Patch = [];
+export const findDifference = (from: unknown, to: unknown): Patch => findDifferences(from, to).patch;
+
+/** The patch that turns `from` into `to`, and the one that leads back, found in one walk. */
+export function findDifferences(from: unknown, to: unknown): { patch: Patch; inverse: Patch } {
+  const found = { patch: [] as Patch, inverse: [] as Patch };
+  compare(from, to, [], found);
+  return found;
+}
+
+function compare(from: unknown, to: unknown, path: string[], found: { patch: Patch; inverse: Patch }): void {
+  if (from === to) return;
+  if (!isRecord(from) || !isRecord(to)) {
+    if (sameValue(from, to)) return;
+    found.patch.push({ path, value: to });
+    found.inverse.push({ path, value: from });
+    return;
+  }
   for (const key of Object.keys(from)) {
-    if (!Object.hasOwn(to, key) || to[key] === undefined) {
-      if (from[key] !== undefined) patch.push({ path: [...path, key] });
-    } else if (from[key] === undefined) patch.push({ path: [...path, key], value: to[key] });
-    else patch.push(...findDifference(from[key], to[key], [...path, key]));
+    const [was, is] = [from[key], Object.hasOwn(to, key) ? to[key] : undefined];
+    // most of a document is untouched: the same objects
+    if (was === is) continue;
+    const at = [...path, key];
+    if (was !== undefined && is !== undefined) compare(was, is, at, found);
+    else {
+      found.patch.push(is === undefined ? { path: at } : { path: at, value: is });
+      found.inverse.push(was === undefined ? { path: at } : { path: at, value: was });
+    }
   }
   for (const key of Object.keys(to)) {
-    if (!Object.hasOwn(from, key) && to[key] !== undefined) patch.push({ path: [...path, key], value: to[key] });
+    if (Object.hasOwn(from, key) || to[key] === undefined) continue;
+    found.patch.push({ path: [...path, key], value: to[key] });
+    found.inverse.push({ path: [...path, key] });
   }
-  return patch;
 }
 
 /**

@@ -2,10 +2,10 @@ import Ajv from 'ajv';
 import fc from 'fast-check';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { applyPatch } from '../history/patch';
+import { applyPatch, findDifference } from '../history/patch';
 import { prepOf } from '../testing/prep';
 import { CommandError } from '../history/commandError';
-import { applyPrepCommands, describePrepCommand, PREP_COMMANDS, prepCommands, STORED_PREP } from './commands';
+import { describePrepCommand, PREP_COMMANDS, prepCommands, runPrepCommands, STORED_PREP } from './commands';
 import { noMaps, Prep, type PrepChange } from './schema';
 import { type Step, STEPS } from './steps/registry';
 
@@ -29,9 +29,9 @@ const changes: [string, PrepChange, string][] = [
 test.each(changes)('%s: made by commands, undone by the patch, said in words', (_what, change, said) => {
   const commands = prepCommands(prep, change);
   for (const c of commands) expect(ajv.validate(PREP_COMMANDS[c.kind], c)).toBe(true);
-  const after = applyPrepCommands(prep, commands);
-  expect(after.prep).toEqual({ ...prep, ...change });
-  expect(applyPatch(after.prep, after.inverse)).toEqual(prep);
+  const after = runPrepCommands(prep, commands);
+  expect(after).toEqual({ ...prep, ...change });
+  expect(applyPatch(after, findDifference(after, prep))).toEqual(prep);
   expect(commands.map((c) => describePrepCommand(prep, c))).toEqual([said]);
 });
 
@@ -40,9 +40,9 @@ test('whatever is changed together is changed, and led back', () => {
   fc.assert(
     fc.property(some, (list) => {
       const change = Object.assign({}, ...list) as PrepChange;
-      const after = applyPrepCommands(prep, prepCommands(prep, change));
-      expect(after.prep).toEqual({ ...prep, ...change });
-      expect(applyPatch(after.prep, after.inverse)).toEqual(prep);
+      const after = runPrepCommands(prep, prepCommands(prep, change));
+      expect(after).toEqual({ ...prep, ...change });
+      expect(applyPatch(after, findDifference(after, prep))).toEqual(prep);
     }),
   );
 });
@@ -57,8 +57,8 @@ test('only the step that differs is sent, so that the others stay as they are me
 
 test('a step that is gone cannot be set, and nothing else of the change is done', () => {
   const gone = { kind: 'setStep' as const, step: step('colour', 'gone') };
-  expect(() => applyPrepCommands(prep, [{ kind: 'setPrep', values: { name: 'Lime' } }, gone])).toThrow(CommandError);
-  expect(() => applyPrepCommands(prep, [gone])).toThrow('the step “Colour” is no longer there');
+  expect(() => runPrepCommands(prep, [{ kind: 'setPrep', values: { name: 'Lime' } }, gone])).toThrow(CommandError);
+  expect(() => runPrepCommands(prep, [gone])).toThrow('the step “Colour” is no longer there');
 });
 
 describe('what was stored by earlier versions', () => {

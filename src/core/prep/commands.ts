@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { CommandError } from '../history/commandError';
-import { findDifference, type Patch } from '../history/patch';
+import { findDifference } from '../history/patch';
 import { storedForm } from '../history/stored';
 import { Derived, Prep, type PrepChange } from './schema';
 import { Step, stepOf } from './steps/registry';
@@ -42,14 +42,10 @@ function applyOne(prep: Prep, command: PrepCommand): Prep {
 }
 
 /**
- * Applies commands in their order; none is applied when one does not fit.
- * @returns the prep after them, and the patch that leads back
+ * The prep after some commands in their order; none is applied when one does not fit.
  * @throws CommandError
  */
-export function applyPrepCommands(prep: Prep, commands: readonly PrepCommand[]): { prep: Prep; inverse: Patch } {
-  const after = commands.reduce(applyOne, prep);
-  return { prep: after, inverse: findDifference(after, prep) };
-}
+export const runPrepCommands = (prep: Prep, commands: readonly PrepCommand[]): Prep => commands.reduce(applyOne, prep);
 
 /** The commands that make a change: a step alone where only it differs, so that others' steps are let be. */
 export function prepCommands(prep: Prep, { steps, derived, ...values }: PrepChange): PrepCommand[] {

@@ -5,7 +5,7 @@ import type { OpenPrep, StoredImage } from '@/api/answers';
 import { type Material, ROLE_LABELS } from '@/core/material/schema';
 import { titleFrom } from '@/core/material/roles';
 import { plainShot } from '@/core/picture/camera';
-import { applyPrepCommands, describePrepCommand, type PrepCommand, STORED_PREP } from '@/core/prep/commands';
+import { runPrepCommands, describePrepCommand, type PrepCommand, STORED_PREP } from '@/core/prep/commands';
 import { noMaps, type Prep } from '@/core/prep/schema';
 import { newId } from '../store/data';
 import { documentStore, type Moved, type Opened } from '../store/documents';
@@ -19,10 +19,9 @@ import { dropUpload, type Upload } from '../importing/uploads';
 const store = documentStore<Prep, PrepCommand, Prep>({
   kind: 'prep',
   stored: STORED_PREP,
-  apply(prep, commands) {
+  run(prep, commands) {
     for (const c of commands) if (c.kind === 'setPrep') checkLeaves(c.values.leaves);
-    const after = applyPrepCommands(prep, commands);
-    return { document: after.prep, inverse: after.inverse };
+    return runPrepCommands(prep, commands);
   },
   describe: describePrepCommand,
   // small: the list gives them whole

@@ -1,7 +1,7 @@
 import type { Selectable, Transaction } from 'kysely';
 import { LRUCache } from 'lru-cache';
 import type { HistoryEntry, Standing } from '@/api/answers';
-import { applyPatch, findDifference, type Patch } from '@/core/history/patch';
+import { applyPatch, findDifference, findDifferences, type Patch } from '@/core/history/patch';
 import type { StoredForm } from '@/core/history/stored';
 import { notFound, Problem } from '../http/problem';
 import { newId } from './data';
@@ -13,8 +13,8 @@ export type Db = Transaction<Tables> | ReturnType<typeof database>;
 export interface DocumentKind<Document extends { id: string; name: string }, Command, Summary> {
   kind: Tables['documents']['kind'];
   stored: StoredForm<Document, Command>;
-  /** Applies commands as one; throws a CommandError when one does not fit. */
-  apply(document: Document, commands: readonly Command[]): { document: Document; inverse: Patch };
+  /** The document after some commands; throws a CommandError when one does not fit. */
+  run(document: Document, commands: readonly Command[]): Document;
   /** As the history says one command. */
   describe(before: Document, command: Command): string;
   /** What a list shows of it, kept with it so that lists need not read documents. */
@@ -67,6 +67,8 @@ function kept(): Kept {
 
 interface Step<Document> {
   document: Document;
+  /** From where it stood before; found out where it is not known. */
+  patch?: Patch;
   head: string | null;
   label: string;
 }
@@ -75,7 +77,7 @@ interface Step<Document> {
 export function documentStore<Document extends { id: string; name: string }, Command, Summary>({
   kind,
   stored,
-  apply,
+  run,
   describe,
   summarise,
 }: DocumentKind<Document, Command, Summary>) {
@@ -167,7 +169,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
         const revision = row.revision + 1;
         const before = await documentOf(db, row);
         const step = await work(db, before, row.head, revision);
-        const patch = findDifference(before, step.document);
+        const patch = step.patch ?? findDifference(before, step.document);
         const { since, ...written } = await write(db, row, revision, step.document, patch);
         await db
           .updateTable('documents')
@@ -202,10 +204,9 @@ export function documentStore<Document extends { id: string; name: string }, Com
     const first = describe(before, commands[0]);
     return commands.length > 1 ? `${first}, and ${commands.length - 1} more` : first;
   };
-  const back = (document: Document, change: { inverse: string }) =>
-    applyPatch(document, JSON.parse(change.inverse) as Patch);
+  const inverseOf = (change: { inverse: string }) => JSON.parse(change.inverse) as Patch;
   const forward = (document: Document, change: { commands: string; version: number }) =>
-    apply(document, stored.readCommands(change.commands, change.version)).document;
+    run(document, stored.readCommands(change.commands, change.version));
 
   return {
     async list(withDeleted = false): Promise<Listed<Summary>[]> {
@@ -307,7 +308,8 @@ export function documentStore<Document extends { id: string; name: string }, Com
       gesture: string | null = null,
     ): Promise<Moved<Document>> {
       return move(id, baseRevision, async (db, before, head, revision) => {
-        const { document, inverse } = apply(before, commands);
+        const document = run(before, commands);
+        const { patch, inverse } = findDifferences(before, document);
         const label = labelOf(before, commands);
         const last =
           head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null;
@@ -318,11 +320,11 @@ export function documentStore<Document extends { id: string; name: string }, Com
             .set({
               commands: JSON.stringify([...known, ...commands]),
               version: stored.commandVersion,
-              inverse: JSON.stringify([...inverse, ...(JSON.parse(last.inverse) as Patch)]),
+              inverse: JSON.stringify([...inverse, ...inverseOf(last)]),
             })
             .where('id', '=', last.id)
             .execute();
-          return { document, head, label };
+          return { document, patch, head, label };
         }
         const change = newId('change');
         await db
@@ -341,7 +343,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
             visited: revision,
           })
           .execute();
-        return { document, head: change, label };
+        return { document, patch, head: change, label };
       });
     },
 
@@ -349,7 +351,8 @@ export function documentStore<Document extends { id: string; name: string }, Com
       move(id, baseRevision, async (db, document, head) => {
         if (!head) throw new Problem(409, 'Nothing to undo', `The ${kind} is at the start of its history.`);
         const change = await changeRow(db, id, head);
-        return { document: back(document, change), head: change.parent, label: `Undo: ${change.label}` };
+        const patch = inverseOf(change);
+        return { document: applyPatch(document, patch), patch, head: change.parent, label: `Undo: ${change.label}` };
       }),
 
     redo: (id: string, baseRevision: number): Promise<Moved<Document>> =>
@@ -375,7 +378,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
         let shared = 0;
         while (shared < here.length && here[shared] === there[shared]) shared++;
         let document = start;
-        for (const step of here.slice(shared).reverse()) document = back(document, byId.get(step)!);
+        for (const step of here.slice(shared).reverse()) document = applyPatch(document, inverseOf(byId.get(step)!));
         for (const step of there.slice(shared)) document = forward(document, byId.get(step)!);
         const name = target ? (byId.get(target)!.name ?? byId.get(target)!.label) : 'the start';
         return { document, head: target, label: `Go to: ${name}` };

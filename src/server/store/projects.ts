@@ -1,9 +1,9 @@
 import type { OpenProject, ProjectCard } from '@/api/answers';
-import { applyCommands, type Command } from '@/core/project/commands';
+import { type Command, runCommands } from '@/core/project/commands';
 import { describeCommand } from '@/core/project/describe';
 import { zonesOn } from '@/core/project/regions';
 import { emptyProject, type Project } from '@/core/project/schema';
-import { materialsOf } from '@/core/specification/schema';
+import { materialsOf, type Spec } from '@/core/specification/schema';
 import { STORED_PROJECT } from '@/core/project/upgrade';
 import { newId } from './data';
 import { documentStore, type Moved, type Opened } from './documents';
@@ -14,10 +14,7 @@ type Summary = Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm' | 'colours'> 
 const store = documentStore<Project, Command, Summary>({
   kind: 'project',
   stored: STORED_PROJECT,
-  apply(project, commands) {
-    const after = applyCommands(project, commands);
-    return { document: after.project, inverse: after.inverse };
-  },
+  run: runCommands,
   describe: describeCommand,
   summarise,
 });
@@ -30,14 +27,25 @@ const opened = ({ document: project, revision, canUndo, canRedo }: Opened<Projec
 });
 const moved = (step: Moved<Project>) => ({ ...opened(step), patch: step.patch });
 
+/** Specs are never changed in place: what one uses is found once. */
+const used = new WeakMap<Spec, string[]>();
+function usedIn(spec: Spec): string[] {
+  let known = used.get(spec);
+  if (!known) used.set(spec, (known = materialsOf(spec)));
+  return known;
+}
+
 function summarise(project: Project): Summary {
   const surfaces = Object.values(project.surfaces);
   const parts = Object.values(project.parts);
   const areas = new Map<string, number>();
   const laid = new Map<string, number>();
+  let [dressed, counted] = [0, 0];
   for (const s of surfaces) {
+    if (!s.leftBare) counted++;
     if (!s.spec) continue;
-    for (const id of materialsOf(s.spec)) laid.set(id, (laid.get(id) ?? 0) + 1);
+    if (!s.leftBare) dressed++;
+    for (const id of usedIn(s.spec)) laid.set(id, (laid.get(id) ?? 0) + 1);
     const colour = project.materials[s.spec.material]?.colour ?? '#cccccc';
     const zones = zonesOn(project, s.id).reduce((sum, z) => sum + z.areaMm2, 0);
     areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2 - zones);
@@ -48,8 +56,8 @@ function summarise(project: Project): Summary {
     return max - min;
   };
   return {
-    surfaces: surfaces.filter((s) => !s.leftBare).length,
-    dressed: surfaces.filter((s) => s.spec && !s.leftBare).length,
+    surfaces: counted,
+    dressed,
     sizeMm: parts.length ? [side(0), side(1), side(2)] : null,
     colours: [...areas]
       .sort((a, b) => b[1] - a[1])

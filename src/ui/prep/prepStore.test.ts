@@ -1,5 +1,5 @@
-import { applyPatch, type Patch } from '@/core/history/patch';
-import { applyPrepCommands, type PrepCommand } from '@/core/prep/commands';
+import { applyPatch, findDifference, type Patch } from '@/core/history/patch';
+import { type PrepCommand, runPrepCommands } from '@/core/prep/commands';
 import type { Prep } from '@/core/prep/schema';
 import { prepOf } from '@/core/testing/prep';
 
@@ -38,9 +38,10 @@ function serve() {
       return respond(409, { title: 'Stale', detail: 'Another tab.', field: 'baseRevision', changed: ['Set Colour'] });
     revision++;
     if (commands) {
-      const { prep, inverse } = applyPrepCommands(stored, commands);
+      const after = runPrepCommands(stored, commands);
+      const inverse = findDifference(after, stored);
       const last = past.at(-1);
-      stored = prep;
+      stored = after;
       if (gesture && last?.gesture === gesture) last.inverse = [...inverse, ...last.inverse];
       else past.push({ inverse, gesture });
       return respond(200, standing());

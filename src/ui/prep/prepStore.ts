@@ -2,7 +2,7 @@
 
 import { create } from 'zustand';
 import type { Moved, OpenPrep } from '@/api/answers';
-import { applyPrepCommands, type PrepCommand, prepCommands } from '@/core/prep/commands';
+import { type PrepCommand, prepCommands, runPrepCommands } from '@/core/prep/commands';
 import type { Prep, PrepChange } from '@/core/prep/schema';
 import type { StrokeSchema } from '@/core/prep/steps/heal';
 import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
@@ -41,7 +41,7 @@ const openedOf = ({ prep: document, ...standing }: OpenPrep): Opened<Prep> => ({
 
 const CALLS: DocumentCalls<Prep, PrepCommand> = {
   what: 'prep',
-  apply: (prep, commands) => applyPrepCommands(prep, commands).prep,
+  apply: runPrepCommands,
   read: async (id) => openedOf(await call('GET /api/preps/{id}', { id })),
   change: (id, baseRevision, commands, gesture) =>
     call('POST /api/preps/{id}/changes', {
