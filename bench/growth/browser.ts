@@ -74,7 +74,7 @@ export async function measureStudio({ url, id, project }: Served): Promise<Measu
 
     const filter = page.getByLabel('Filter surfaces');
     await filter.click();
-    const typed = 'room 17 wall';
+    const typed = 'room 17';
     const atFilter = await busy();
     for (const key of typed) {
       await page.keyboard.type(key);
@@ -91,7 +91,7 @@ export async function measureStudio({ url, id, project }: Served): Promise<Measu
     await longest();
 
     const name = project.surfaces[(await row.getAttribute('data-surface'))!].name;
-    const joint = page.getByLabel('At ends').first();
+    const joint = page.getByRole('region', { name: 'Pieces', exact: true }).getByLabel('Joints');
     await joint.fill('14');
     const atJoint = await busy();
     out['one joint, until it is seen'] = await timed(async () => {
