@@ -29,9 +29,11 @@ function makeEntries(): Map<string, Entry> {
     mesh.raycast = acceleratedRaycast;
     mesh.updateMatrixWorld();
     const id = `surface-${i}`;
+    geometry.computeBoundingSphere();
     out.set(id, {
       region: { id, surface: { id }, part: { id: 'part' } },
       mesh,
+      sphere: geometry.boundingSphere!.clone(),
       border: Float32Array.from(positions.slice(0, 24)),
       source: Uint32Array.from({ length: 18 }, (_, t) => t),
     } as unknown as Entry);

@@ -257,11 +257,17 @@ const service = {
     );
   },
 
-  /** Coordinates of one surface for a placement. */
-  async coordinates(request: SheetRequest, placement: Placement): Promise<Float32Array> {
-    const { sheet, corner } = await open(request);
-    const uvs = layCoordinates(sheet, corner, placement);
-    return transfer(uvs, [uvs.buffer as ArrayBuffer]);
+  /** Coordinates of many surfaces, each for a placement. */
+  async coordinates(asked: { sheet: SheetRequest; placement: Placement }[]): Promise<Float32Array[]> {
+    const out: Float32Array[] = [];
+    for (const { sheet: request, placement } of asked) {
+      const { sheet, corner } = await open(request);
+      out.push(layCoordinates(sheet, corner, placement));
+    }
+    return transfer(
+      out,
+      out.map((uvs) => uvs.buffer as ArrayBuffer),
+    );
   },
 
   /** Faces of the surfaces that a split by crease angle gives, measured. */

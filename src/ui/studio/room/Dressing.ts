@@ -1,4 +1,4 @@
-import { Box3, MeshBasicMaterial, Vector3 } from 'three';
+import { MeshBasicMaterial } from 'three';
 import type { Material } from '@/core/material/schema';
 import type { Project } from '@/core/project/schema';
 import { repeatOnSheet } from '@/core/setout/placement';
@@ -8,6 +8,7 @@ import { stillMaps } from '@/core/variation/schema';
 import type { Entry } from './entry';
 import type { DrawMode, RoomMaterials } from './materials';
 import { colourByMeasure } from './measures';
+import { pieceShare } from './nearness';
 import type { JointShading } from './pieceShader';
 
 /** Gives what is drawn its materials, and says what is seen: everything that needs no worker. */
@@ -17,47 +18,31 @@ export class Dressing {
 
   constructor(private readonly make: RoomMaterials) {}
 
-  /** @returns places of lamps, metres round the middle */
-  dress(entries: Iterable<Entry>, project: Project, mode: DrawMode): Vector3[] {
-    const lamps: Vector3[] = [];
-    const kept = project.isolated?.filter((id) => project.surfaces[id]);
-    const alone = kept?.length ? new Set(kept) : null;
-    for (const entry of entries) {
-      const { mesh } = entry;
-      const { surface, spec, colour } = entry.region;
-      const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
-      const model = project.models[project.parts[surface.part].model];
-      if (spec && material) {
-        const size = repeatOnSheet(spec, material, entry.sheet);
-        const look = finishOn(spec.finish, material, size.widthMm);
-        mesh.material = this.make.dressed({ material, look, ...size }, mode);
-        if (look.emission > 0) lamps.push(new Box3().setFromObject(mesh).getCenter(new Vector3()));
-      } else if (mode.shown === 'test' && mode.test) {
-        mesh.material = this.make.dressed(
-          {
-            material: mode.test,
-            look: finishOn({}, mode.test),
-            widthMm: 1000,
-            heightMm: 1000,
-          },
-          mode,
-        );
-      } else mesh.material = this.make.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
-      const measured = mode.shown === 'stretch' || mode.shown === 'density';
-      if (measured) {
-        const px =
-          spec && material?.maps.baseColour
-            ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm
-            : null;
-        colourByMeasure(mesh.geometry, mode.shown as 'stretch' | 'density', px);
-        mesh.material = this.make.measured();
-        for (const p of entry.pieces?.meshes ?? []) p.mesh.visible = false;
-      }
-      mesh.visible = !surface.hidden && (!alone || alone.has(surface.zone?.of ?? surface.id) || alone.has(surface.id));
-      if (!measured && spec && material && liesInPieces(spec) && entry.pieces)
-        this.dressPieces(entry, spec, project, mode);
-    }
-    return lamps;
+  /** @param alone the surfaces that are shown by themselves, if some are */
+  dress(entry: Entry, project: Project, mode: DrawMode, alone: ReadonlySet<string> | null): void {
+    const { mesh } = entry;
+    const { surface, spec, colour } = entry.region;
+    const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
+    const model = project.models[project.parts[surface.part].model];
+    entry.lamp = null;
+    mesh.visible = !surface.hidden && (!alone || alone.has(surface.zone?.of ?? surface.id) || alone.has(surface.id));
+    for (const { mesh: pieces } of entry.pieces?.meshes ?? []) pieces.visible = false;
+    if (mode.shown === 'stretch' || mode.shown === 'density') {
+      const px =
+        spec && material?.maps.baseColour ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm : null;
+      colourByMeasure(mesh.geometry, mode.shown, px);
+      mesh.material = this.make.measured();
+    } else if (spec && material) {
+      const size = repeatOnSheet(spec, material, entry.sheet);
+      const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
+      if (drawn.look.emission > 0) entry.lamp = entry.sphere.center.toArray();
+      if (!liesInPieces(spec)) mesh.material = this.make.dressed(drawn, mode);
+      else if (entry.near && entry.pieces) this.dressPieces(entry, spec, project, mode);
+      else mesh.material = this.make.fromAfar(drawn, mode, jointColour(spec, project), pieceShare(entry.region));
+    } else if (mode.shown === 'test' && mode.test) {
+      const drawn = { material: mode.test, look: finishOn({}, mode.test), widthMm: 1000, heightMm: 1000 };
+      mesh.material = this.make.dressed(drawn, mode);
+    } else mesh.material = this.make.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
   }
 
   /** Gives the pieces of a surface their materials. */
@@ -67,7 +52,7 @@ export class Dressing {
     const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
     const map = inJoints ? this.make.jointPicture(inJoints, mode) : null;
     const joint: Omit<JointShading, 'coverage'> = {
-      colour: inJoints?.colour ?? pieces.joint.colour,
+      colour: jointColour(spec, project),
       inset: entry.pieces!.inset,
       recessMm: pieces.joint.recessMm,
       roundingMm: pieces.joint.roundingMm,
@@ -89,3 +74,6 @@ export class Dressing {
     entry.mesh.material = seeThrough ? this.unseen : this.make.backing(joint.colour, mode);
   }
 }
+
+const jointColour = ({ pieces: { joint } }: SpecInPieces, { materials }: Project): string =>
+  (joint.material && materials[joint.material]?.colour) || joint.colour;

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, type Matrix4 } from 'three';
+import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, type Matrix4, Scene } from 'three';
 import type { Entry } from './entry';
 
 /** What is marked in the room: nothing of it touches what is drawn of the surfaces. */
@@ -17,11 +17,16 @@ export interface MarkState {
  * Materials are made once for each colour, so that moving over surfaces compiles no shader.
  */
 export class Marks {
-  readonly group = new Group();
+  readonly scene = new Scene();
+  private readonly group = new Group();
   private readonly materials = new Map<string, LineBasicMaterial>();
   /** Of each region marked so far, as long as its entry is the same. */
   private readonly borders = new WeakMap<Entry, BufferGeometry>();
   private faces: BufferGeometry | null = null;
+
+  constructor() {
+    this.scene.add(this.group);
+  }
 
   get count(): number {
     return this.group.children.length;
@@ -72,6 +77,8 @@ export class Marks {
     let material = this.materials.get(key);
     if (!material) {
       material = new LineBasicMaterial({ color, depthTest, transparent: opacity < 1, opacity, toneMapped: false });
+      // depths are the scene's alone
+      material.depthWrite = false;
       this.materials.set(key, material);
     }
     return material;

@@ -1,4 +1,11 @@
-import { type BufferGeometry, type PerspectiveCamera, Raycaster, Vector2, type Vector3 } from 'three';
+import {
+  type BufferGeometry,
+  type Intersection,
+  type PerspectiveCamera,
+  Raycaster,
+  Vector2,
+  type Vector3,
+} from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Entry } from './entry';
 import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
@@ -39,28 +46,40 @@ export class Picker {
 
   pick(x: number, y: number): Picked | null {
     const { x: w, y: h } = this.size();
-    const seen = this.prepared();
     this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);
-    const hit = this.raycaster.intersectObjects(
-      seen.map((e) => e.mesh),
-      false,
-    )[0];
-    if (!hit) return null;
-    const { region, source } = seen.find((e) => e.mesh === hit.object)!;
+    const found = this.first(this.entries());
+    if (!found) return null;
+    const { hit, entry } = found;
+    const { region, source } = entry;
     const face = hit.faceIndex ?? 0;
     return { surface: region.surface.id, point: hit.point, face, partFace: source[face] };
   }
 
   /** The first thing on a ray through all that is seen, locked or not. */
   cast(origin: Vector3, direction: Vector3, seen: Entry[]) {
-    for (const { mesh } of seen) ensureTree(mesh.geometry);
     this.raycaster.set(origin, direction);
-    return (
-      this.raycaster.intersectObjects(
-        seen.map((e) => e.mesh),
-        false,
-      )[0] ?? null
-    );
+    return this.first(seen)?.hit ?? null;
+  }
+
+  /** The first entry on the ray: only those whose spheres it meets are asked, the nearest first. */
+  private first(entries: Iterable<Entry>): { hit: Intersection; entry: Entry } | null {
+    const { ray } = this.raycaster;
+    const met: { entry: Entry; from: number }[] = [];
+    for (const entry of entries) {
+      const { center, radius } = entry.sphere;
+      if (ray.distanceSqToPoint(center) <= radius * radius)
+        met.push({ entry, from: ray.origin.distanceTo(center) - radius });
+    }
+    met.sort((a, b) => a.from - b.from);
+    let best: { hit: Intersection; entry: Entry } | null = null;
+    for (const { entry, from } of met) {
+      // nothing of it can be nearer than its sphere
+      if (best && from > best.hit.distance) break;
+      ensureTree(entry.mesh.geometry);
+      const [hit] = this.raycaster.intersectObject(entry.mesh, false);
+      if (hit && (!best || hit.distance < best.hit.distance)) best = { hit, entry };
+    }
+    return best;
   }
 
   /** The faces seen within `radius` px of a point, of the part under it. */

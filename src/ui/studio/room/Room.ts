@@ -1,11 +1,6 @@
 import {
   ACESFilmicToneMapping,
-  BufferAttribute,
-  BufferGeometry,
   Color,
-  Group,
-  type Material as ThreeMaterial,
-  Mesh,
   NoToneMapping,
   PCFShadowMap,
   Scene,
@@ -13,25 +8,24 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three';
-import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
-import type { SheetSummary } from '@/core/mapping/sheet';
-import { allRegions, type Region } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
-import { type Placement, placeSpec } from '@/core/setout/placement';
-import { liesInPieces, type Spec } from '@/core/specification/schema';
-import { laidRequest, sheetRequest, sheetService } from '../../project/sheetService';
+import type { Spec } from '@/core/specification/schema';
 import { Daylight } from './daylight';
 import { Dressing } from './Dressing';
 import type { Entry } from './entry';
 import { Marks, type MarkState } from './Marks';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
-import { geometryOfPieces } from './pieceGeometry';
-import { type Picked, Picker, SMALL } from './Picker';
+import { type Picked, Picker } from './Picker';
 import { RoomCamera } from './RoomCamera';
+import { StoredPicture } from './StoredPicture';
+import { Supply } from './Supply';
 import { TextureStore } from './textures';
 
-const METRES = 0.001;
+/** Dressing goes on in the next task after so long, ms: the page must answer meanwhile. */
+const MOST_MS = 12;
+/** What is near is looked for when the camera has stood still for so long, ms. */
+const STILL_MS = 80;
 
 export interface RoomState {
   project: Project;
@@ -44,15 +38,6 @@ export interface RoomState {
   background: string;
 }
 
-const COORDINATES_FOR_BARE: Placement = {
-  widthMm: 1000,
-  heightMm: 1000,
-  at: [0, 0],
-  turnDeg: 0,
-  mirrorX: false,
-  mirrorY: false,
-};
-
 /**
  * The room: draws a project's surfaces on demand. Geometry comes from the sheet worker; until a newer answer is there,
  * the last picture stays. Camera and world are metres round the middle of the model; everything outside is world mm.
@@ -63,8 +48,7 @@ export class Room {
   /** Where one stands and looks. */
   readonly view: RoomCamera;
   readonly picker: Picker;
-  private readonly surfaces = new Group();
-  private readonly pieces = new Group();
+  private readonly supply: Supply;
   private readonly marks = new Marks();
   private marked: MarkState | null = null;
   private readonly dressing: Dressing;
@@ -72,13 +56,21 @@ export class Room {
   private readonly textures: TextureStore;
   private readonly materials: RoomMaterials;
   private readonly uniforms = { gridOn: { value: 0 } };
-  private readonly entries = new Map<string, Entry>();
   private readonly person = makePerson();
+  /** The scene as it was drawn last: marks are drawn over it. */
+  private readonly drawn = new StoredPicture();
   private state: RoomState | null = null;
-  private updating = false;
-  private again = false;
+  /** The surfaces shown by themselves, if some are. */
+  private alone: ReadonlySet<string> | null = null;
+  private readonly undressed = new Set<Entry>();
+  /** What was seen of an entry when shadows were cast last. */
+  private readonly seenAs = new WeakMap<Entry, string>();
+  private shadowsCast = 0;
   private frameAsked = 0;
-  private working = 0;
+  private sceneStale = true;
+  private supplying = false;
+  private stillTimer: ReturnType<typeof setTimeout> | undefined;
+  private dressTimer: ReturnType<typeof setTimeout> | undefined;
   private disposed = false;
   /** The first picture of the project is there, or could not be made and that was said. */
   ready = false;
@@ -88,25 +80,37 @@ export class Room {
   constructor(
     canvas: HTMLCanvasElement,
     private readonly onBusy: (busy: boolean) => void,
-    private readonly onProblem: (error: unknown) => void,
+    onProblem: (error: unknown) => void,
     onTurn: (deg: number) => void,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
+    this.renderer.autoClear = false;
     this.textures = new TextureStore(Math.min(8, this.renderer.capabilities.getMaxAnisotropy()), () =>
       this.invalidate(),
     );
     this.materials = new RoomMaterials(this.textures, this.uniforms);
     this.daylight = new Daylight(this.scene, this.renderer);
     this.person.visible = false;
-    this.scene.add(this.surfaces, this.pieces, this.marks.group, this.person);
     this.view = new RoomCamera(
       canvas,
-      (id) => this.entries.get(id),
-      () => this.invalidate(),
+      (id) => this.supply.entries.get(id),
+      () => this.moved(),
       onTurn,
     );
+    this.supply = new Supply(this.view, {
+      changed: (entry) => this.undressed.add(entry),
+      step: () => this.dress(),
+      busy: (busy) => {
+        this.supplying = busy;
+        this.ready ||= !busy;
+        this.tellBusy();
+      },
+      problem: onProblem,
+      canvasHeight: () => this.canvasSize.y || 1,
+    });
+    this.scene.add(this.supply.surfaces, this.supply.pieces, this.person);
     this.picker = new Picker(
       this.view.camera,
       () => this.canvasSize,
@@ -116,222 +120,86 @@ export class Room {
     canvas.addEventListener('webglcontextrestored', () => this.invalidate());
   }
 
-  /** Draws `state` as soon as its geometry is there. Calls while one is under way are folded into one. */
+  /** Draws `state`: what is needed most first, and of everything else what was there until the new is. */
   update(state: RoomState): void {
+    const before = this.state;
     this.state = state;
+    const { project, specOf, mode } = state;
     this.uniforms.gridOn.value = state.grid ? 1 : 0;
-    if (this.updating) {
-      this.again = true;
-      return;
-    }
-    this.updating = true;
-    this.setWorking(1);
-    void this.refresh(state)
-      .catch(this.onProblem)
-      .finally(() => {
-        this.updating = false;
-        this.ready = true;
-        this.setWorking(-1);
-        if (this.again && this.state && !this.disposed) {
-          this.again = false;
-          this.update(this.state);
-        }
-      });
-  }
-
-  private async refresh(state: RoomState): Promise<void> {
-    const { project, specOf } = state;
     const modelsKey = Object.keys(project.models).join();
-    // what is drawn already stays where it is
-    if (modelsKey !== this.modelsKey) this.view.settle(project, !this.modelsKey);
-    const service = sheetService();
-    const all = allRegions(project, specOf);
-    const shapeKeys = new Map(all.map((r) => [r.id, sheetRequest(project, r).key]));
-    const wanted = all.filter((r) => this.entries.get(r.id)?.shapeKey !== shapeKeys.get(r.id));
-    // in batches, so that the first surfaces are seen soon
-    for (let i = 0; i < wanted.length; i += 100) {
-      const batch = wanted.slice(i, i + 100);
-      const shapes = await service.shapes(batch.map((r) => sheetRequest(project, r)));
-      if (this.disposed) return;
-      shapes.forEach((shape, k) => this.putShape(batch[k], shape, shapeKeys.get(batch[k].id)!));
-    }
-    const known = new Map(all.map((r) => [r.id, r]));
-    for (const [id, entry] of this.entries) {
-      const region = known.get(id);
-      if (region) entry.region = region;
-      else this.removeEntry(id);
-    }
-    await Promise.all(all.map((r) => this.layCoordinates(state, r)));
-    await Promise.all(all.map((r) => this.layPieces(state, r)));
-    if (this.disposed) return;
-    this.dress(state);
-    void this.growTrees();
     if (modelsKey !== this.modelsKey) {
-      this.modelsKey = modelsKey;
+      // what is drawn already stays where it is
+      this.view.settle(project, !this.modelsKey);
       this.view.home(project);
+      this.modelsKey = modelsKey;
     }
+    const kept = project.isolated?.filter((id) => project.surfaces[id]);
+    this.alone = kept?.length ? new Set(kept) : null;
+    const sameMode =
+      before &&
+      (Object.keys(mode) as (keyof DrawMode)[]).every((k) => mode[k] === before.mode[k]) &&
+      before.project.isolated === project.isolated &&
+      before.project.models === project.models;
+    if (!sameMode) for (const entry of this.supply.entries.values()) this.undressed.add(entry);
+    this.supply.update({ project, specOf });
+    this.dress();
+  }
+
+  /** The camera is elsewhere. */
+  private moved(): void {
     this.invalidate();
+    clearTimeout(this.stillTimer);
+    this.stillTimer = setTimeout(() => !this.disposed && this.supply.look(), STILL_MS);
   }
 
-  /** Has the trees of large surfaces made, one after the other, while nobody waits. */
-  private async growTrees(): Promise<void> {
-    for (const entry of [...this.entries.values()]) {
-      const { geometry } = entry.mesh;
-      const index = geometry.getIndex()!;
-      if (geometry.boundsTree || index.count / 3 <= SMALL) continue;
-      const tree = await sheetService().tree(
-        geometry.getAttribute('position').array as Float32Array,
-        index.array as Uint32Array,
-      );
-      if (this.disposed || this.entries.get(entry.region.id) !== entry) continue;
-      geometry.boundsTree = MeshBVH.deserialize(tree, geometry, { setIndex: false });
+  /** Gives entries that came or changed their materials, as long as nobody has to wait; then light and a picture. */
+  private dress(): void {
+    clearTimeout(this.dressTimer);
+    const { state } = this;
+    if (!state || this.disposed) return;
+    const start = performance.now();
+    for (const entry of this.undressed) {
+      this.undressed.delete(entry);
+      // gone meanwhile
+      if (this.supply.entries.get(entry.region.id) !== entry) continue;
+      this.dressing.dress(entry, state.project, state.mode, this.alone);
+      const seen = `${entry.shapeKey.length} ${entry.mesh.visible} ${!!entry.pieces} ${entry.lamp?.join()}`;
+      if (this.seenAs.get(entry) !== seen) this.shadowsCast++;
+      this.seenAs.set(entry, seen);
+      if (performance.now() - start > MOST_MS) break;
     }
-  }
-
-  private putShape(
-    region: Region,
-    shape: {
-      origin: [number, number, number];
-      positions: Float32Array;
-      normals: Float32Array;
-      indices: Uint32Array;
-      border: Float32Array;
-      source: Uint32Array;
-      stretch: Float32Array;
-      sheet: SheetSummary;
-    },
-    shapeKey: string,
-  ): void {
-    this.removeEntry(region.id);
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(shape.positions, 3));
-    geometry.setAttribute('normal', new BufferAttribute(shape.normals, 3));
-    geometry.setAttribute('stretch', new BufferAttribute(shape.stretch, 1));
-    geometry.setIndex(new BufferAttribute(shape.indices, 1));
-    const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
-    mesh.raycast = acceleratedRaycast;
-    mesh.scale.setScalar(METRES);
-    const [x, y, z] = this.view.middle;
-    mesh.position.set((shape.origin[0] - x) * METRES, (shape.origin[1] - y) * METRES, (shape.origin[2] - z) * METRES);
-    mesh.updateMatrixWorld();
-    mesh.matrixAutoUpdate = false;
-    mesh.userData.region = region.id;
-    mesh.castShadow = mesh.receiveShadow = true;
-    this.surfaces.add(mesh);
-    this.entries.set(region.id, {
-      region,
-      mesh,
-      border: shape.border,
-      source: shape.source,
-      sheet: shape.sheet,
-      shapeKey,
-      placementKey: '',
-      pieces: null,
-    });
-  }
-
-  private removeEntry(id: string): void {
-    const entry = this.entries.get(id);
-    if (!entry) return;
-    this.removePieces(entry);
-    this.surfaces.remove(entry.mesh);
-    entry.mesh.geometry.dispose();
-    this.entries.delete(id);
-  }
-
-  private async layCoordinates(state: RoomState, region: Region): Promise<void> {
-    const entry = this.entries.get(region.id);
-    if (!entry) return;
-    const { spec, part } = region;
-    const material = spec ? state.project.materials[spec.material] : null;
-    const placement = spec && material ? placeSpec(spec, material, entry.sheet, part.origin) : COORDINATES_FOR_BARE;
-    const key = JSON.stringify(placement);
-    if (entry.placementKey === key) return;
-    const uvs = await sheetService().coordinates(sheetRequest(state.project, region), placement);
-    if (this.disposed || uvs.length / 2 !== entry.mesh.geometry.getAttribute('position').count) return;
-    entry.mesh.geometry.setAttribute('uv', new BufferAttribute(uvs, 2));
-    entry.placementKey = key;
-  }
-
-  private removePieces(entry: Entry): void {
-    for (const { mesh } of entry.pieces?.meshes ?? []) {
-      this.pieces.remove(mesh);
-      mesh.geometry.dispose();
-    }
-    entry.pieces = null;
-  }
-
-  /** Lays the pieces of a surface; those laid before are seen until the new ones are there. */
-  private async layPieces(state: RoomState, region: Region): Promise<void> {
-    const entry = this.entries.get(region.id);
-    if (!entry) return;
-    const { spec } = region;
-    if (!spec || !liesInPieces(spec)) return this.removePieces(entry);
-    const request = laidRequest(state.project, region, spec);
-    const { key } = request;
-    if (entry.pieces?.key === key) return;
-    const dressed = await sheetService().pieces(request);
-    if (this.disposed || this.entries.get(region.id) !== entry) return;
-    this.removePieces(entry);
-    if (!dressed) return;
-    const { buffers, ...rest } = dressed;
-    const meshes = buffers.map((b) => {
-      const geometry = geometryOfPieces(b);
-      const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
-      mesh.matrix.copy(entry.mesh.matrix);
-      mesh.matrixAutoUpdate = false;
-      mesh.matrixWorldNeedsUpdate = true;
-      mesh.castShadow = mesh.receiveShadow = true;
-      this.pieces.add(mesh);
-      return { mesh, material: b.material, module: b.module };
-    });
-    entry.pieces = { key, meshes, ...rest };
-  }
-
-  /** Materials, visibility and light. */
-  private dress(state: RoomState): void {
-    const { project, mode } = state;
-    const lamps = this.dressing.dress(this.entries.values(), project, mode);
-    const real = mode.light === 'true' && mode.shown === 'all';
-    this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
-    this.renderer.toneMappingExposure = 1.05;
-    this.renderer.shadowMap.enabled = real && state.shadows;
-    const key = JSON.stringify([
-      real,
-      project.light,
-      project.northDeg,
-      this.view.bounds,
-      state.shadows,
-      lamps,
-      project.isolated,
-      [...this.entries.values()].map((e) => e.shapeKey.length + (e.mesh.visible ? 1 : 0) + (e.pieces ? 2 : 0)),
-    ]);
-    if (key !== this.daylightKey) {
-      this.daylightKey = key;
-      this.daylight.set(
-        real ? 'true' : 'draft',
-        project.light,
-        project.northDeg,
-        this.view.bounds,
-        state.shadows,
-        lamps,
-      );
-      this.renderer.shadowMap.needsUpdate = true;
-    }
+    if (this.undressed.size) this.dressTimer = setTimeout(() => this.dress());
+    this.light(state);
     this.scene.background = new Color(state.background);
     this.placePerson(state.person);
     this.drawMarks();
+    this.invalidate();
+  }
+
+  private light({ project, mode, shadows }: RoomState): void {
+    const real = mode.light === 'true' && mode.shown === 'all';
+    this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
+    this.renderer.toneMappingExposure = 1.05;
+    this.renderer.shadowMap.enabled = real && shadows;
+    const { light, northDeg } = project;
+    const key = JSON.stringify([real, light, northDeg, this.view.bounds, shadows, this.shadowsCast]);
+    if (key === this.daylightKey) return;
+    this.daylightKey = key;
+    const lamps: Vector3[] = [];
+    for (const { lamp } of this.supply.entries.values()) if (lamp) lamps.push(new Vector3(...lamp));
+    this.daylight.set(real ? 'true' : 'draft', light, northDeg, this.view.bounds, shadows, lamps);
+    this.renderer.shadowMap.needsUpdate = true;
   }
 
   /** Marks what is picked and hovered: nothing else is drawn anew, and nothing is laid. */
   mark(state: MarkState): void {
     this.marked = state;
     this.drawMarks();
-    this.invalidate();
+    this.askFrame();
   }
 
   private drawMarks(): void {
-    if (this.marked) this.marks.set(this.entries, this.marked);
+    if (this.marked) this.marks.set(this.supply.entries, this.marked);
   }
 
   private placePerson(visible: boolean): void {
@@ -351,7 +219,7 @@ export class Room {
   }
 
   private seen(): Entry[] {
-    return [...this.entries.values()].filter((e) => e.mesh.visible);
+    return [...this.supply.entries.values()].filter((e) => e.mesh.visible);
   }
 
   private get canvasSize(): Vector2 {
@@ -369,9 +237,12 @@ export class Room {
     if (!width || !height) return;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setSize(width, height, false);
+    this.drawn.resize(this.renderer.getDrawingBufferSize(new Vector2()));
     this.view.camera.aspect = width / height;
     this.view.camera.updateProjectionMatrix();
-    this.invalidate();
+    // the first look was taken before the room had its size
+    if (this.state && !this.ready) this.view.home(this.state.project);
+    else this.moved();
   }
 
   /** Stands where the camera is, at 1.6 m above what is underfoot. */
@@ -379,43 +250,58 @@ export class Room {
     this.view.eyeHeight((eye) => this.groundUnder(eye));
   }
 
-  private setWorking(by: number): void {
-    this.working += by;
-    this.tellBusy();
-  }
-
   private tellBusy(): void {
-    this.onBusy(!this.ready || this.working > 0 || this.textures.loading > 0 || this.frameAsked !== 0);
+    this.onBusy(!this.ready || this.supplying || this.textures.loading > 0 || this.frameAsked !== 0);
   }
 
-  /** Draws once, soon. */
+  /** Draws the scene anew, once, soon. */
   invalidate(): void {
+    this.sceneStale = true;
+    this.askFrame();
+  }
+
+  private askFrame(): void {
     if (this.frameAsked || this.disposed) return;
     this.frameAsked = requestAnimationFrame(() => {
       this.frameAsked = 0;
-      this.renderer.render(this.scene, this.view.camera);
+      this.draw();
       this.tellBusy();
     });
     this.tellBusy();
   }
 
+  /** The scene where it is another than before, and the marks over it. */
+  private draw(): void {
+    if (this.sceneStale) this.drawScene();
+    else this.drawn.put(this.renderer);
+    this.renderer.render(this.marks.scene, this.view.camera);
+  }
+
+  private drawScene(): void {
+    this.renderer.clear();
+    this.renderer.render(this.scene, this.view.camera);
+    this.drawn.take(this.renderer);
+    this.sceneStale = false;
+  }
+
   /** The picture as it is now without marks, PNG. */
   still(): Promise<Blob | null> {
-    this.marks.group.visible = false;
-    this.renderer.render(this.scene, this.view.camera);
+    this.drawScene();
     // toBlob takes the picture as it stands at the call; the marks come back with the next drawing
     const picture = new Promise<Blob | null>((resolve) => this.renderer.domElement.toBlob(resolve, 'image/png'));
-    this.marks.group.visible = true;
-    if (this.marks.count) this.renderer.render(this.scene, this.view.camera);
+    this.draw();
     return picture;
   }
 
   dispose(): void {
     this.disposed = true;
+    clearTimeout(this.stillTimer);
+    clearTimeout(this.dressTimer);
     cancelAnimationFrame(this.frameAsked);
-    for (const id of [...this.entries.keys()]) this.removeEntry(id);
+    this.supply.dispose();
     this.view.controls.dispose();
     this.marks.dispose();
+    this.drawn.dispose();
     this.materials.dispose();
     this.textures.dispose();
     this.daylight.dispose();

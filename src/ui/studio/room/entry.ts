@@ -1,4 +1,4 @@
-import type { BufferGeometry, Material as ThreeMaterial, Mesh } from 'three';
+import type { BufferGeometry, Material as ThreeMaterial, Mesh, Sphere } from 'three';
 import type { Module } from '@/core/layout/modules';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Region } from '@/core/project/regions';
@@ -7,13 +7,19 @@ import type { Region } from '@/core/project/regions';
 export interface Entry {
   region: Region;
   mesh: Mesh<BufferGeometry, ThreeMaterial>;
+  /** Round its geometry, metres round the room's middle. */
+  sphere: Sphere;
   border: Float32Array;
   /** For each triangle the part's face. */
   source: Uint32Array;
   sheet: SheetSummary;
   shapeKey: string;
   placementKey: string;
+  /** Its pieces are large enough on the screen to be drawn one by one. */
+  near: boolean;
   pieces: PiecesEntry | null;
+  /** Where its lamp hangs, if it glows. */
+  lamp: [number, number, number] | null;
 }
 
 /** The pieces of a surface as they are drawn; the surface's own mesh is then there to be picked only. */
@@ -23,4 +29,6 @@ export interface PiecesEntry {
   modules: readonly Module[];
   inset: [number, number];
   brightened: number[];
+  /** What they take, on the graphics card and beside it. */
+  bytes: number;
 }

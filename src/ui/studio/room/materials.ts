@@ -89,6 +89,27 @@ export class RoomMaterials {
     return this.once(key, () => this.make(drawn, mode));
   }
 
+  /**
+   * What lies in pieces too small to be told apart: its picture, with the joints' colour in it by their share of the
+   * area.
+   */
+  fromAfar(drawn: Drawn, mode: DrawMode, jointColour: string, share: number): ThreeMaterial {
+    if (share === 1 || (mode.shown !== 'all' && mode.shown !== 'baseColour')) return this.dressed(drawn, mode);
+    const { material, look } = drawn;
+    const key = JSON.stringify([
+      'afar',
+      material.id,
+      material.version,
+      look,
+      mode.light,
+      mode.shown,
+      mode.preview,
+      jointColour,
+      share,
+    ]);
+    return this.once(key, () => mixJoints(this.make(drawn, mode), new Color(jointColour), share));
+  }
+
   /** Pieces of one material: its print and tone come with the geometry, joints are drawn by the shader. */
   pieces(drawn: Drawn, mode: DrawMode, joint: JointShading, brightened: number, still: readonly Role[]): ThreeMaterial {
     const { material: m, look, widthMm, heightMm } = drawn;
@@ -230,6 +251,23 @@ function shiftRoughness(material: MeshStandardMaterial, shift: number): void {
     );
   };
   material.customProgramCacheKey = () => `shift ${shift.toFixed(4)}`;
+}
+
+/** The joints' share of the colour, where they are too fine to be drawn. */
+function mixJoints<M extends ThreeMaterial>(material: M, joint: Color, share: number): M {
+  const before = material.onBeforeCompile;
+  const cacheKey = material.customProgramCacheKey();
+  material.onBeforeCompile = (shader, renderer) => {
+    before.call(material, shader, renderer);
+    shader.uniforms.uJoint = { value: joint };
+    shader.uniforms.uShare = { value: share };
+    shader.fragmentShader = `uniform vec3 uJoint;\nuniform float uShare;\n${shader.fragmentShader}`.replace(
+      '#include <map_fragment>',
+      '#include <map_fragment>\n diffuseColor.rgb = mix(uJoint, diffuseColor.rgb, uShare);',
+    );
+  };
+  material.customProgramCacheKey = () => `afar ${cacheKey}`;
+  return material;
 }
 
 const GRID_VERTEX = `#include <project_vertex>

@@ -5,6 +5,7 @@ import {
   Mesh,
   MeshBasicMaterial,
   PerspectiveCamera,
+  Sphere,
   Vector2,
   Vector3,
 } from 'three';
@@ -22,6 +23,7 @@ function entry(id: string, z: number, part = 'part'): Entry {
   return {
     region: { id, surface: { id }, part: { id: part } },
     mesh,
+    sphere: new Sphere(new Vector3(0, 0, z), Math.SQRT2),
     border: Float32Array.of(-1, -1, z, 1, -1, z),
     source: Uint32Array.of(40, 41),
   } as unknown as Entry;
@@ -79,7 +81,7 @@ describe('marks', () => {
     colours: { selected: '#a83a2e', hovered: '#4a6db5' },
     ...rest,
   });
-  const lines = (marks: Marks) => marks.group.children as LineSegments<BufferGeometry>[];
+  const lines = (marks: Marks) => marks.scene.children[0].children as LineSegments<BufferGeometry>[];
 
   test('go round what is picked and what is hovered, twice each: faint behind other things', () => {
     const marks = new Marks();
