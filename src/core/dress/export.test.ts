@@ -3,7 +3,7 @@ import { KHRMaterialsEmissiveStrength, KHRTextureTransform, type Transform } fro
 import { validateBytes } from 'gltf-validator';
 import type { Vec3 } from '../geometry/vec';
 import type { ExportScene } from '../formats/exportScene';
-import { writeGlb } from '../formats/gltf/write';
+import { EXPORT_FORMATS, writeScene } from '../formats/exportFormats';
 import { fileSetOf } from '../formats/fileSet';
 import { readModel } from '../formats/readModel';
 import { buildSheet } from '../mapping/sheet';
@@ -75,7 +75,7 @@ async function roundTrip(triangles: number[], spec: Spec, node?: NodeOptions) {
       }),
     })),
   };
-  const glb = await writeGlb(scene);
+  const glb = (await writeScene(EXPORT_FORMATS[0], scene, 'test'))['test.glb'];
   const document = await new WebIO()
     .registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength])
     .readBinary(glb);

@@ -6,8 +6,7 @@ import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transfo
 import { readModel } from '../formats/readModel';
 import { fileSetOf } from '../formats/fileSet';
 import type { ExportScene } from '../formats/exportScene';
-import { writeGlb } from '../formats/gltf/write';
-import { writeObj } from '../formats/obj/write';
+import { EXPORT_FORMATS, writeScene } from '../formats/exportFormats';
 import type { LayoutSpec } from '../layout/schema';
 import { buildSheet, type Sheet } from '../mapping/sheet';
 import type { PartMesh } from '../mesh/types';
@@ -205,7 +204,7 @@ describe('handed over', () => {
   }
 
   test('a GLB of pieces has coordinates, tones and tangents, and the validator is content', async () => {
-    const glb = await writeGlb((await scene()).scene);
+    const glb = (await writeScene(EXPORT_FORMATS[0], (await scene()).scene, 'test'))['test.glb'];
     const { issues } = await validateBytes(glb);
     expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
     const document = await new WebIO()
@@ -227,7 +226,7 @@ describe('handed over', () => {
 
   test('an OBJ of pieces comes back at its size, with its slots and pictures', async () => {
     const { scene: made } = await scene();
-    const files = writeObj(made, 'column');
+    const files = await writeScene(EXPORT_FORMATS[2], made, 'column');
     const raw = await readModel(fileSetOf(files));
     expect(raw.slots.map((s) => s.name)).toEqual(['Oak', 'plain_cfc9bb']);
     expect(raw.missingPictures).toEqual([]);

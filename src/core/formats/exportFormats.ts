@@ -1,4 +1,4 @@
-import type { ExportScene } from './exportScene';
+import type { ExportHead, ExportScene, FileOut, FolderOut, SceneOut } from './exportScene';
 
 /** A way of writing a dressed scene: everything that is known of it, in one place. */
 export interface ExportFormat {
@@ -11,8 +11,10 @@ export interface ExportFormat {
   mime: string;
   /** Ending of the file that the glTF standard's validator checks; null where no standard does. */
   checked: '.glb' | '.gltf' | null;
-  /** Files by name: one alone is handed over as it is, several in a zip. `stem` is the project's name for files. */
-  write(scene: ExportScene, stem: string): Promise<Record<string, Uint8Array>>;
+  /**
+   * Begins a hand-over: one file alone is given as it is, several in a zip. `stem` is the project's name for files.
+   */
+  open(head: ExportHead, stem: string, to: FolderOut): Promise<SceneOut>;
 }
 
 /** Every format there is, in the order in which they are offered; writers are loaded when they are needed. */
@@ -24,7 +26,7 @@ export const EXPORT_FORMATS = [
     ending: '.glb',
     mime: 'model/gltf-binary',
     checked: '.glb',
-    write: async (scene, stem) => ({ [`${stem}.glb`]: await (await import('./gltf/write')).writeGlb(scene) }),
+    open: async (head, stem, to) => (await import('./gltf/write')).openGlb(head, stem, to),
   },
   {
     kind: 'gltf-zip',
@@ -33,7 +35,7 @@ export const EXPORT_FORMATS = [
     ending: '-gltf.zip',
     mime: 'application/zip',
     checked: '.gltf',
-    write: async (scene, stem) => (await import('./gltf/write')).writeGltfFiles(scene, stem),
+    open: async (head, stem, to) => (await import('./gltf/write')).openGltf(head, stem, to),
   },
   {
     kind: 'obj-zip',
@@ -42,7 +44,7 @@ export const EXPORT_FORMATS = [
     ending: '-obj.zip',
     mime: 'application/zip',
     checked: null,
-    write: async (scene, stem) => (await import('./obj/write')).writeObj(scene, stem),
+    open: async (head, stem, to) => (await import('./obj/write')).openObj(head, stem, to),
   },
 ] as const satisfies readonly ExportFormat[];
 export type ExportKind = (typeof EXPORT_FORMATS)[number]['kind'];
@@ -54,4 +56,49 @@ export function exportFormatOf(kind: string, formats: readonly ExportFormat[] = 
   const found = formats.find((f) => f.kind === kind);
   if (!found) throw new Error(`there is no format “${kind}”`);
   return found;
+}
+
+/** A file held in memory. */
+class MemoryFile implements FileOut {
+  readonly pieces: Uint8Array[] = [];
+  length = 0;
+
+  write(bytes: Uint8Array): Promise<void> {
+    this.pieces.push(bytes.slice());
+    this.length += bytes.length;
+    return Promise.resolve();
+  }
+}
+
+/** A whole scene as files by name, held in memory. */
+export async function writeScene(
+  format: Pick<ExportFormat, 'open'>,
+  { parts, ...head }: ExportScene,
+  stem: string,
+): Promise<Record<string, Uint8Array>> {
+  const files = new Map<string, MemoryFile>();
+  const out = await format.open(head, stem, {
+    create(name) {
+      const file = new MemoryFile();
+      files.set(name, file);
+      return Promise.resolve(file);
+    },
+    async append(to, from) {
+      for (const piece of (from as MemoryFile).pieces) await to.write(piece);
+      for (const [name, file] of files) if (file === from) files.delete(name);
+    },
+  });
+  for (const part of parts) await out.put(part);
+  await out.finish();
+  return Object.fromEntries(
+    [...files].map(([name, { pieces, length }]) => {
+      const bytes = new Uint8Array(length);
+      let at = 0;
+      for (const piece of pieces) {
+        bytes.set(piece, at);
+        at += piece.length;
+      }
+      return [name, bytes];
+    }),
+  );
 }

@@ -48,8 +48,36 @@ export interface ExportPart {
   surfaces: ExportSurface[];
 }
 
-export interface ExportScene {
+/** What all parts of a hand-over share; materials may be added until the end. */
+export interface ExportHead {
   name: string;
+  materials: readonly ExportMaterial[];
+}
+
+/** A whole scene, where it is small enough to be held at once. */
+export interface ExportScene extends ExportHead {
   parts: ExportPart[];
   materials: ExportMaterial[];
+}
+
+/** A file that is written from its beginning to its end. */
+export interface FileOut {
+  readonly length: number;
+  write(bytes: Uint8Array): Promise<void>;
+}
+
+/** Where the files of a hand-over go. */
+export interface FolderOut {
+  create(name: string): Promise<FileOut>;
+  /** Moves all of one file to the end of another; the first is then gone. */
+  append(to: FileOut, from: FileOut): Promise<void>;
+}
+
+/** A format cannot hold so much in one file. */
+export class TooLargeError extends Error {}
+
+/** Takes a scene part by part; nothing of a part is held when it has been put. */
+export interface SceneOut {
+  put(part: ExportPart): Promise<void>;
+  finish(): Promise<void>;
 }

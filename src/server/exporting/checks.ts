@@ -5,25 +5,48 @@ import type { Laid } from '@/core/lay/lay';
 import { areaOfTriangles } from '@/core/mesh/area';
 import { formatArea } from '@/core/units/length';
 import { Problem } from '../http/problem';
+import type { FilesIn } from './exportFolder';
+import { allButMeshes, meshAlone, openContainer, openText } from './sceneParts';
 
 /** What is asked of a hand-over before it is offered. */
+
+/** Up to so many bytes a hand-over is checked whole; a larger one mesh by mesh, so that memory follows the largest. */
+const MOST_WHOLE = 128e6;
 
 /** What the standard body's validator calls an error ends the job with a sentence: it is never offered. */
 export async function checkByStandard(
   { checked, label }: Pick<ExportFormat, 'checked' | 'label'>,
-  files: Record<string, Uint8Array>,
+  files: FilesIn,
+  progress: (share: number) => void = () => {},
+  mostWhole = MOST_WHOLE,
 ): Promise<void> {
   if (!checked) return;
-  const main = Object.keys(files).find((name) => name.endsWith(checked))!;
-  const report = await validateBytes(files[main], {
-    maxIssues: 20,
-    externalResourceFunction: async (uri) => {
-      const found = files[decodeURIComponent(uri)];
-      if (!found) throw new Error(`${uri} is missing`);
-      return found;
-    },
+  const whole = (name: string) => files.read(name, 0, files.sizes[name]);
+  const main = Object.keys(files.sizes).find((name) => name.endsWith(checked))!;
+  const bytes = Object.values(files.sizes).reduce((sum, size) => sum + size, 0);
+  if (bytes > mostWhole) {
+    const scene = checked === '.glb' ? await openContainer(files, main) : await openText(files, main);
+    const count = scene.json.meshes?.length ?? 0;
+    for (let n = 0; n < count; n++) {
+      await demand(label, await meshAlone(scene, n));
+      progress(n / count);
+    }
+    return demand(label, await allButMeshes(scene));
+  }
+  await demand(label, await whole(main), async (uri) => {
+    const name = decodeURIComponent(uri);
+    if (!(name in files.sizes)) throw new Error(`${uri} is missing`);
+    return whole(name);
   });
-  const { numErrors, messages } = report.issues;
+}
+
+async function demand(
+  label: string,
+  bytes: Uint8Array,
+  externalResourceFunction?: (uri: string) => Promise<Uint8Array>,
+): Promise<void> {
+  const { issues } = await validateBytes(bytes, { maxIssues: 20, externalResourceFunction });
+  const { numErrors, messages } = issues;
   if (!numErrors) return;
   const first = messages.find((m) => m.severity === 0);
   throw new Problem(

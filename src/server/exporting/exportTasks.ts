@@ -1,19 +1,24 @@
-import { zipSync } from 'fflate';
 import { exportLaid } from '@/core/dress/exportLaid';
 import { lay } from '@/core/lay/lay';
 import type { LaidMaterial } from '@/core/lay/materials';
 import sharp from 'sharp';
-import type { ExportMaterial, ExportPicture, ExportScene } from '@/core/formats/exportScene';
+import {
+  type ExportMaterial,
+  type ExportPicture,
+  type ExportSurface,
+  type SceneOut,
+  TooLargeError,
+} from '@/core/formats/exportScene';
 import { exportFormatOf, type ExportKind } from '@/core/formats/exportFormats';
-import { readMeshes } from '@/core/formats/meshFile';
 import { regionsOf } from '@/core/project/regions';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
-import type { PartMesh } from '@/core/mesh/types';
 import { toLinear, toSrgb } from '@/core/colour/srgb';
 import { readBlob } from '../store/data';
 import { Problem } from '../http/problem';
+import { readMesh } from '../laying/meshes';
 import { checkArea, checkByStandard } from './checks';
+import type { ExportFolder } from './exportFolder';
 
 export interface ExportOptions {
   format: ExportKind;
@@ -23,41 +28,68 @@ export interface ExportOptions {
 
 export type Progress = (share: number, message: string) => void;
 
-/** Writes the dressed scene of a project. */
+/** The share of the way at which all parts are dressed and written, and at which the file is checked. */
+const [DRESSED, CHECKED] = [0.85, 0.97];
+
+/**
+ * Writes the dressed scene of a project part by part: memory follows the largest part.
+ * @param target where the one file is put when it is found to be sound
+ */
 export async function exportProject(
   project: Project,
   options: ExportOptions,
+  files: ExportFolder,
+  target: string,
   progress: Progress,
-): Promise<{ bytes: Uint8Array; file: string; mime: string }> {
+): Promise<{ bytes: number; file: string; mime: string }> {
   if (!Object.keys(project.parts).length) {
     throw new Problem(422, 'Nothing to hand over', 'The project has no model yet; bring one in first.');
   }
-  const scene = await gatherScene(project, options, progress);
-  progress(0.9, 'Writing the file');
   const stem =
     project.name
       .toLowerCase()
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-|-$/g, '') || 'scene';
   const format = exportFormatOf(options.format);
-  const files = await format.write(scene, stem);
-  const [only, ...others] = Object.values(files);
-  progress(0.95, 'Checking it by the standard');
-  await checkByStandard(format, files);
-  // pictures are compressed already; storing them again as they are is quicker and no larger
-  const packed = (): Uint8Array =>
-    zipSync(
-      Object.fromEntries(Object.entries(files).map(([n, b]) => [n, [b, { level: /\.(png|jpg)$/.test(n) ? 0 : 6 }]])),
-    );
-  return { bytes: others.length ? packed() : only, file: `${stem}${format.ending}`, mime: format.mime };
+  const materials: ExportMaterial[] = [];
+  const out = await format.open({ name: project.name, materials }, stem, files);
+  await writeParts(project, options, materials, out, progress);
+  progress(DRESSED, 'Finishing the file');
+  await finished(out);
+  const checking = 'Checking it by the standard';
+  progress(DRESSED, checking);
+  await checkByStandard(format, files, (share) => progress(DRESSED + share * (CHECKED - DRESSED), checking));
+  progress(CHECKED, 'Packing');
+  const bytes = await files.pack(target);
+  return { bytes, file: `${stem}${format.ending}`, mime: format.mime };
 }
 
-async function gatherScene(project: Project, options: ExportOptions, progress: Progress): Promise<ExportScene> {
-  const materials: ExportMaterial[] = [];
+/** What a format cannot hold is said as a problem of what was asked, not of the server. */
+async function finished(out: SceneOut): Promise<void> {
+  try {
+    await out.finish();
+  } catch (error) {
+    if (error instanceof TooLargeError)
+      throw new Problem(422, 'Too large for one file', `${error.message}. Nothing was kept.`, { field: 'format' });
+    throw error;
+  }
+}
+
+async function writeParts(
+  project: Project,
+  options: ExportOptions,
+  materials: ExportMaterial[],
+  out: SceneOut,
+  progress: Progress,
+): Promise<void> {
   const materialIndex = new Map<string, number>();
   const pictures = new PictureMaker(options.pictureSize);
-  const bySurface = new Map<string, Surface[]>();
-  for (const s of Object.values(project.surfaces)) bySurface.set(s.part, [...(bySurface.get(s.part) ?? []), s]);
+  const byPart = new Map<string, Surface[]>();
+  for (const s of Object.values(project.surfaces)) {
+    const own = byPart.get(s.part);
+    if (own) own.push(s);
+    else byPart.set(s.part, [s]);
+  }
 
   const put = async ({
     material,
@@ -86,31 +118,26 @@ async function gatherScene(project: Project, options: ExportOptions, progress: P
     }
     return index;
   };
-  const scene: ExportScene = { name: project.name, parts: [], materials };
-  const total = Object.keys(project.parts).length;
-  let done = 0;
-  for (const model of Object.values(project.models)) {
-    const meshes = readMeshes(await readBlob(model.mesh));
-    for (const part of Object.values(project.parts).filter((p) => p.model === model.id)) {
-      progress((done++ / total) * 0.85, `Dressing ${part.name}`);
-      const mesh: PartMesh = meshes[part.mesh];
-      const surfaces = [];
-      for (const region of (bySurface.get(part.id) ?? []).flatMap((s) => regionsOf(project, s))) {
-        const { surface } = region;
-        const slot = model.slots[surface.slot]?.colour ?? '#cccccc';
-        const laid = lay(region, [mesh], project.materials);
-        const made = exportLaid(laid);
-        checkArea(`${part.name}, ${surface.name}`, laid, made);
-        for (const { what, dressed, material, colour } of made) {
-          const name = what === 'surface' || what === 'pieces' ? surface.name : `${surface.name}, ${what}`;
-          surfaces.push({ name, dressed, material: material ? await put(material) : (colour ?? slot) });
-        }
+  const parts = Object.values(project.parts);
+  for (const [n, part] of parts.entries()) {
+    progress((n / parts.length) * DRESSED, `${part.name}, part ${n + 1} of ${parts.length}`);
+    const model = project.models[part.model];
+    const mesh = await readMesh(model.mesh, part.mesh);
+    const surfaces: ExportSurface[] = [];
+    for (const region of (byPart.get(part.id) ?? []).flatMap((s) => regionsOf(project, s))) {
+      const { surface } = region;
+      const slot = model.slots[surface.slot]?.colour ?? '#cccccc';
+      const laid = lay(region, [mesh], project.materials);
+      const made = exportLaid(laid);
+      checkArea(`${part.name}, ${surface.name}`, laid, made);
+      for (const { what, dressed, material, colour } of made) {
+        const name = what === 'surface' || what === 'pieces' ? surface.name : `${surface.name}, ${what}`;
+        surfaces.push({ name, dressed, material: material ? await put(material) : (colour ?? slot) });
       }
-      if (surfaces.length)
-        scene.parts.push({ name: part.name, path: part.path, origin: mesh.origin, pivot: part.origin, surfaces });
     }
+    if (surfaces.length)
+      await out.put({ name: part.name, path: part.path, origin: mesh.origin, pivot: part.origin, surfaces });
   }
-  return scene;
 }
 
 /** Brightens an sRGB picture in linear light; what would pass white stays white. */

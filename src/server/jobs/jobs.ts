@@ -6,6 +6,7 @@ import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { Job } from '@/api/answers';
 import { folder, newId } from '../store/data';
 import { database, now } from '../store/database';
+import { exportWork } from '../exporting/exportFolder';
 import type { ExportOptions } from '../exporting/exportTasks';
 import { runTask } from './pool';
 import { keepMaterial, readPrep } from '../prep/preps';
@@ -78,7 +79,11 @@ async function startJob(kind: string, project: string | null, options: object, w
 export async function startExport(projectId: string, options: ExportOptions): Promise<Job> {
   const { project } = await readProject(projectId);
   return startJob('export', projectId, options, (job, port, signal) =>
-    runTask('exporting', { job, project, options, port }, { signal, transferList: [port] }),
+    runTask('exporting', { job, project, options, port }, { signal, transferList: [port] }).catch(async (error) => {
+      // a thread that was ended took nothing away itself
+      await rm(exportWork(job), { recursive: true, force: true });
+      throw error;
+    }),
   );
 }
 

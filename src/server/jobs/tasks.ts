@@ -1,10 +1,10 @@
-import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import type { Shot } from '@/core/picture/camera';
 import type { Prep } from '@/core/prep/schema';
 import type { Project } from '@/core/project/schema';
 import { folder, putBlob, writeFlushed } from '../store/data';
+import { ExportFolder, exportWork } from '../exporting/exportFolder';
 import { type ExportOptions, exportProject } from '../exporting/exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../importing/modelTasks';
 import { type LayingTask, laySheet, listPieces } from '../laying/layingTasks';
@@ -77,11 +77,16 @@ export const photographing = (task: { ground: string; shot: Shot }) => answer(()
 
 export const exporting = (task: { job: string; project: Project; options: ExportOptions; port: MessagePort }) =>
   answer(async () => {
-    const { bytes, file, mime } = await exportProject(task.project, task.options, (share, message) =>
-      task.port.postMessage({ share, message }),
-    );
-    const target = path.join(folder('exports'), task.job);
-    await rm(target, { force: true });
-    await writeFlushed(target, bytes);
-    return { file, mime, bytes: bytes.length };
+    const work = new ExportFolder(exportWork(task.job));
+    try {
+      return await exportProject(
+        task.project,
+        task.options,
+        work,
+        path.join(folder('exports'), task.job),
+        (share, message) => task.port.postMessage({ share, message }),
+      );
+    } finally {
+      await work.clear();
+    }
   });

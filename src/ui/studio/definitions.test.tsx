@@ -1,7 +1,7 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { renderToString } from 'react-dom/server';
 import { exportLaid } from '@/core/dress/exportLaid';
-import { EXPORT_FORMATS, type ExportFormat, exportFormatOf } from '@/core/formats/exportFormats';
+import { EXPORT_FORMATS, type ExportFormat, exportFormatOf, writeScene } from '@/core/formats/exportFormats';
 import type { ExportScene } from '@/core/formats/exportScene';
 import { lay } from '@/core/lay/lay';
 import { defaultJoint } from '@/core/layout/joint';
@@ -78,9 +78,12 @@ const listing: ExportFormat = {
   ending: '.txt',
   mime: 'text/plain',
   checked: null,
-  write: async (scene, stem) => {
-    const names = scene.parts.flatMap((p) => p.surfaces.map((s) => s.name));
-    return { [`${stem}.txt`]: new TextEncoder().encode(names.join('\n')) };
+  async open(_head, stem, to) {
+    const file = await to.create(`${stem}.txt`);
+    return {
+      put: (part) => file.write(new TextEncoder().encode(part.surfaces.map((s) => `${s.name}\n`).join(''))),
+      finish: () => Promise.resolve(),
+    };
   },
 };
 
@@ -154,8 +157,8 @@ describe('a definition of one’s own', () => {
       materials: [],
       parts: [{ name: 'Wall', path: [], origin: [0, 0, 0], pivot: [0, 0, 0], surfaces }],
     };
-    const files = await exportFormatOf('listing', formats).write(scene, 'test');
-    expect(new TextDecoder().decode(files['test.txt'])).toBe('pieces\njoints');
+    const files = await writeScene(exportFormatOf('listing', formats), scene, 'test');
+    expect(new TextDecoder().decode(files['test.txt'])).toBe('pieces\njoints\n');
     expect(() => exportFormatOf('listing')).toThrow(/no format “listing”/);
   });
 });

@@ -1,57 +1,196 @@
-import type { ExportMaterial, ExportPart, ExportPicture, ExportScene } from '../exportScene';
 import {
-  Accessor,
-  type Buffer,
-  Document,
-  type Material as GltfMaterial,
-  type Node,
-  type Texture,
-  type TextureInfo,
-  WebIO,
-} from '@gltf-transform/core';
-import { KHRMaterialsEmissiveStrength, KHRTextureTransform } from '@gltf-transform/extensions';
+  type ExportHead,
+  type ExportPart,
+  type FileOut,
+  type FolderOut,
+  type SceneOut,
+  TooLargeError,
+} from '../exportScene';
 import type { Vec3 } from '../../geometry/vec';
-import type { Role } from '../../material/schema';
-import { linearOfHex } from '../../colour/srgb';
+import { GltfMaterials } from './materials';
+import type { GltfJson } from './json';
 
 const METRES = 0.001;
+const [FLOAT, BYTE, SHORT, INT] = [5126, 5121, 5123, 5125];
+const [ARRAY, ELEMENTS] = [34962, 34963];
+
+/** What of a part is laid out alike lies in one stretch of the file: one view of the buffer for each. */
+interface Stretch {
+  target: number;
+  stride: number;
+  arrays: Uint8Array[];
+  length: number;
+  view: number;
+}
 
 /**
- * A dressed scene as a glTF document: metres, y up, hierarchy and names kept, every picture once.
+ * A dressed scene as glTF, part by part: metres, y up, hierarchy and names kept, every picture once. What is held to
+ * the end is the scene's text; arrays and pictures go to the file at once.
  *
  * Coordinates are written in metres of the laid picture (start, turn and mirror are in them, since glTF's texture
  * transform turns before it scales where we need the contrary); the texture transform then holds the repeat alone, so
  * that the size of a material can be changed in any program by one pair of numbers.
  */
-export function writeScene(scene: ExportScene): Document {
-  const document = new Document();
-  document.getRoot().getAsset().generator = 'Jute Grid';
-  const buffer = document.createBuffer();
-  const top = document.createScene(scene.name);
-  document.getRoot().setDefaultScene(top);
-  const writer = new SceneWriter(document, buffer, scene.materials);
-  const groups = new Map<string, Node>();
-  for (const part of scene.parts) {
-    let above: Node | null = null;
-    part.path.forEach((name, depth) => {
-      const key = part.path.slice(0, depth + 1).join('\u0000');
-      let node = groups.get(key);
-      if (!node) {
-        groups.set(key, (node = document.createNode(name)));
-        if (above) above.addChild(node);
-        else top.addChild(node);
-      }
-      above = node;
-    });
-    const node = document
-      .createNode(part.name)
-      .setTranslation(standOf(part).map((v) => v * METRES) as Vec3)
-      .setMesh(writer.mesh(part));
-    if (above) (above as Node).addChild(node);
-    else top.addChild(node);
+class GltfOut implements SceneOut {
+  private readonly json: GltfJson;
+  private readonly groups = new Map<string, number>();
+  private readonly materials: GltfMaterials;
+
+  /**
+   * @param finished puts the text and the buffer where they belong
+   * @param pictures files beside the text; null where pictures lie in the buffer
+   */
+  constructor(
+    private readonly head: ExportHead,
+    private readonly buffer: FileOut,
+    private readonly finished: (json: GltfJson, buffer: FileOut) => Promise<void>,
+    pictures: FolderOut | null,
+  ) {
+    this.json = {
+      asset: { version: '2.0', generator: 'Jute Grid' },
+      scene: 0,
+      scenes: [{ name: head.name, nodes: [] }],
+      nodes: [],
+      meshes: [],
+      accessors: [],
+      bufferViews: [],
+      buffers: [{ byteLength: 0 }],
+      materials: [],
+      textures: [],
+      images: [],
+      samplers: [],
+      extensionsUsed: [],
+    };
+    this.materials = new GltfMaterials(this.json, (bytes) => this.store(bytes), pictures);
   }
-  return document;
+
+  async put(part: ExportPart): Promise<void> {
+    const mesh = await this.mesh(part);
+    const { nodes } = this.json;
+    const above = this.above(part.path);
+    above.push(nodes.push({ name: part.name, translation: standOf(part).map((v) => v * METRES), mesh }) - 1);
+  }
+
+  /** The list of children in which a node at a path is named; groups on the way are made. */
+  private above(path: string[]): number[] {
+    const { nodes, scenes } = this.json;
+    let list = scenes[0].nodes;
+    path.forEach((name, depth) => {
+      const key = path.slice(0, depth + 1).join('\u0000');
+      let group = this.groups.get(key);
+      if (group === undefined) {
+        group = nodes.push({ name, children: [] }) - 1;
+        this.groups.set(key, group);
+        list.push(group);
+      }
+      list = nodes[group].children!;
+    });
+    return list;
+  }
+
+  /** Bytes at the end of the buffer, as a view. */
+  private async store(bytes: Uint8Array, more: { target?: number; byteStride?: number } = {}): Promise<number> {
+    const { bufferViews } = this.json;
+    bufferViews.push({ buffer: 0, byteOffset: this.buffer.length, byteLength: bytes.length, ...more });
+    await this.buffer.write(padded(bytes, 0));
+    return bufferViews.length - 1;
+  }
+
+  private async mesh(part: ExportPart): Promise<number> {
+    const stand = standOf(part);
+    const shift = part.origin.map((v, i) => v - stand[i]);
+    const stretches = new Map<string, Stretch>();
+    const accessors: { accessor: GltfJson['accessors'][number]; stretch: Stretch }[] = [];
+    const first = this.json.accessors.length;
+    const add = (
+      array: Float32Array | Uint8Array | Uint16Array | Uint32Array,
+      type: keyof typeof SIZES,
+      rest: { normalized?: true; min?: number[]; max?: number[] } = {},
+    ): number => {
+      const componentType =
+        array instanceof Float32Array
+          ? FLOAT
+          : array instanceof Uint8Array
+            ? BYTE
+            : array instanceof Uint16Array
+              ? SHORT
+              : INT;
+      const elements = type === 'SCALAR';
+      const stride = array.BYTES_PER_ELEMENT * SIZES[type];
+      const key = `${elements} ${stride}`;
+      let stretch = stretches.get(key);
+      if (!stretch) {
+        stretch = {
+          target: elements ? ELEMENTS : ARRAY,
+          stride: elements ? 0 : stride,
+          arrays: [],
+          length: 0,
+          view: 0,
+        };
+        stretches.set(key, stretch);
+      }
+      const bytes = padded(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), 0);
+      const count = array.length / SIZES[type];
+      accessors.push({
+        accessor: { bufferView: 0, byteOffset: stretch.length, componentType, count, type, ...rest },
+        stretch,
+      });
+      stretch.arrays.push(bytes);
+      stretch.length += bytes.length;
+      return first + accessors.length - 1;
+    };
+
+    const primitives: GltfJson['meshes'][number]['primitives'] = [];
+    for (const { name, dressed, material } of part.surfaces) {
+      const source = typeof material === 'number' ? this.head.materials[material] : null;
+      const positions = dressed.positions.map((v, i) => (v + shift[i % 3]) * METRES);
+      const attributes: Record<string, number> = {
+        POSITION: add(positions, 'VEC3', bounds(positions)),
+        NORMAL: add(dressed.normals, 'VEC3'),
+      };
+      if (source && Object.keys(source.pictures).length) {
+        const uv = new Float32Array(dressed.uvs.length);
+        for (let i = 0; i < uv.length; i += 2) {
+          uv[i] = dressed.uvs[i] * source.widthMm * METRES;
+          // glTF counts downwards
+          uv[i + 1] = -dressed.uvs[i + 1] * source.heightMm * METRES;
+        }
+        attributes.TEXCOORD_0 = add(uv, 'VEC2');
+        if (source.still?.length && dressed.placesMm) {
+          const whole = dressed.placesMm.map((mm, i) => (i % 2 ? -mm : mm) * METRES);
+          attributes.TEXCOORD_1 = add(whole, 'VEC2');
+        }
+        if (source.pictures.normal && dressed.tangents.length) attributes.TANGENT = add(dressed.tangents, 'VEC4');
+      }
+      if (dressed.tones?.length) attributes.COLOR_0 = add(toneBytes(dressed.tones), 'VEC4', { normalized: true });
+      const short = dressed.positions.length / 3 < 65_535;
+      primitives.push({
+        attributes,
+        indices: add(short ? Uint16Array.from(dressed.indices) : dressed.indices, 'SCALAR'),
+        material: await this.materials.index(material, source),
+        extras: { surface: name },
+      });
+    }
+    for (const stretch of stretches.values()) {
+      const { target, stride } = stretch;
+      stretch.view = await this.store(joined(stretch), { target, ...(stride ? { byteStride: stride } : {}) });
+    }
+    for (const { accessor, stretch } of accessors) this.json.accessors.push({ ...accessor, bufferView: stretch.view });
+    return this.json.meshes.push({ name: part.name, primitives }) - 1;
+  }
+
+  async finish(): Promise<void> {
+    const { json } = this;
+    json.buffers[0].byteLength = this.buffer.length;
+    // the standard allows no empty lists
+    for (const [key, value] of Object.entries(json))
+      if (Array.isArray(value) && !value.length) delete json[key as keyof GltfJson];
+    if (!this.buffer.length) delete (json as Partial<GltfJson>).buffers;
+    await this.finished(json, this.buffer);
+  }
 }
+
+const SIZES = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4 };
 
 /** Farther than this from its vertices, a pivot would cost float32 its hundredths of a millimetre. */
 const MOST_SHIFT = 100_000;
@@ -60,184 +199,85 @@ const MOST_SHIFT = 100_000;
 const standOf = (part: ExportPart): Vec3 =>
   part.origin.every((v, i) => Math.abs(v - part.pivot[i]) < MOST_SHIFT) ? part.pivot : part.origin;
 
-class SceneWriter {
-  private readonly materials = new Map<number | string, GltfMaterial>();
-  private readonly textures = new Map<string, Texture>();
-  private readonly transforms;
-  private readonly strengths;
-
-  constructor(
-    private readonly document: Document,
-    private readonly buffer: Buffer,
-    private readonly sources: ExportMaterial[],
-  ) {
-    this.transforms = document.createExtension(KHRTextureTransform);
-    this.strengths = document.createExtension(KHRMaterialsEmissiveStrength);
+function bounds(positions: Float32Array): { min: number[]; max: number[] } {
+  const min = [Infinity, Infinity, Infinity];
+  const max = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i++) {
+    const c = i % 3;
+    if (positions[i] < min[c]) min[c] = positions[i];
+    if (positions[i] > max[c]) max[c] = positions[i];
   }
-
-  mesh(part: ExportPart) {
-    const mesh = this.document.createMesh(part.name);
-    const stand = standOf(part);
-    const shift = part.origin.map((v, i) => v - stand[i]);
-    for (const surface of part.surfaces) {
-      const { dressed } = surface;
-      const source = typeof surface.material === 'number' ? this.sources[surface.material] : null;
-      const primitive = this.document
-        .createPrimitive()
-        .setMaterial(this.material(surface.material))
-        .setExtras({ surface: surface.name })
-        .setIndices(this.indices(dressed.indices, dressed.positions.length / 3))
-        .setAttribute(
-          'POSITION',
-          this.accessor(
-            'VEC3',
-            dressed.positions.map((v, i) => (v + shift[i % 3]) * METRES),
-          ),
-        )
-        .setAttribute('NORMAL', this.accessor('VEC3', dressed.normals));
-      if (source && Object.keys(source.pictures).length) {
-        const uv = new Float32Array(dressed.uvs.length);
-        for (let i = 0; i < uv.length; i += 2) {
-          uv[i] = dressed.uvs[i] * source.widthMm * METRES;
-          // glTF counts downwards
-          uv[i + 1] = -dressed.uvs[i + 1] * source.heightMm * METRES;
-        }
-        primitive.setAttribute('TEXCOORD_0', this.accessor('VEC2', uv));
-        if (source.still?.length && dressed.placesMm) {
-          const whole = dressed.placesMm.map((mm, i) => (i % 2 ? -mm : mm) * METRES);
-          primitive.setAttribute('TEXCOORD_1', this.accessor('VEC2', whole));
-        }
-        if (source.pictures.normal && dressed.tangents.length) {
-          primitive.setAttribute('TANGENT', this.accessor('VEC4', dressed.tangents));
-        }
-      }
-      if (dressed.tones?.length) primitive.setAttribute('COLOR_0', this.tones(dressed.tones));
-      mesh.addPrimitive(primitive);
-    }
-    return mesh;
-  }
-
-  private accessor(type: 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array): Accessor {
-    return this.document
-      .createAccessor()
-      .setType(type)
-      .setArray(array as Float32Array<ArrayBuffer>)
-      .setBuffer(this.buffer);
-  }
-
-  /** Gains as bytes, four to a vertex, as the standard wants them aligned. */
-  private tones(gains: Float32Array): Accessor {
-    const bytes = new Uint8Array((gains.length / 3) * 4).fill(255);
-    for (let v = 0; v < gains.length / 3; v++)
-      for (let c = 0; c < 3; c++) bytes[v * 4 + c] = Math.round(Math.min(1, gains[v * 3 + c]) * 255);
-    return this.document.createAccessor().setType('VEC4').setArray(bytes).setNormalized(true).setBuffer(this.buffer);
-  }
-
-  private indices(list: Uint32Array, vertices: number): Accessor {
-    const array = vertices < 65_535 ? Uint16Array.from(list) : Uint32Array.from(list);
-    return this.document.createAccessor().setType('SCALAR').setArray(array).setBuffer(this.buffer);
-  }
-
-  private material(which: number | string): GltfMaterial {
-    const known = this.materials.get(which);
-    if (known) return known;
-    const made = typeof which === 'string' ? this.plain(which) : this.laid(this.sources[which]);
-    this.materials.set(which, made);
-    return made;
-  }
-
-  private plain(hex: string): GltfMaterial {
-    return this.document
-      .createMaterial(`Plain ${hex}`)
-      .setBaseColorFactor([...linearOfHex(hex), 1])
-      .setRoughnessFactor(0.9)
-      .setMetallicFactor(0);
-  }
-
-  private laid({
-    material,
-    look,
-    widthMm,
-    heightMm,
-    pictures,
-    brightened = 1,
-    still = [],
-  }: ExportMaterial): GltfMaterial {
-    const out = this.document.createMaterial(material.name).setDoubleSided(material.twoSided);
-    const lay = (info: TextureInfo | null, roles: Role[]) => {
-      info!
-        .setTexCoord(roles.some((r) => still.includes(r)) ? 1 : 0)
-        .setWrapS(10497)
-        .setWrapT(10497)
-        .setExtension(
-          'KHR_texture_transform',
-          this.transforms.createTransform().setScale([1 / (widthMm * METRES), 1 / (heightMm * METRES)]),
-        );
-      if (material.sampling === 'sharp') info!.setMagFilter(9728).setMinFilter(9984);
-      else info!.setMagFilter(9729).setMinFilter(9987);
-    };
-    const { baseColour, normal, packed, emission } = pictures;
-    if (baseColour) {
-      out.setBaseColorTexture(this.texture(baseColour, `${material.name} base colour`));
-      lay(out.getBaseColorTextureInfo(), ['baseColour']);
-    } else
-      out.setBaseColorFactor([...(linearOfHex(material.colour).map((v) => Math.min(1, v * brightened)) as Vec3), 1]);
-    if (material.maps.opacity) out.setAlphaMode('MASK').setAlphaCutoff(0.5);
-    if (normal) {
-      out.setNormalTexture(this.texture(normal, `${material.name} normal`)).setNormalScale(look.normalScale);
-      lay(out.getNormalTextureInfo(), ['normal']);
-    }
-    if (packed) {
-      const texture = this.texture(packed, `${material.name} occlusion, roughness, metallic`);
-      out.setMetallicRoughnessTexture(texture).setRoughnessFactor(1).setMetallicFactor(1);
-      lay(out.getMetallicRoughnessTextureInfo(), ['roughness', 'metallic']);
-      if (pictures.hasOcclusion) {
-        out.setOcclusionTexture(texture);
-        lay(out.getOcclusionTextureInfo(), ['roughness', 'metallic']);
-      }
-    } else out.setRoughnessFactor(look.roughness).setMetallicFactor(look.metallic);
-    if (look.emission > 0) {
-      out.setEmissiveFactor(emission ? [1, 1, 1] : linearOfHex(material.colour));
-      if (emission) {
-        out.setEmissiveTexture(this.texture(emission, `${material.name} emission`));
-        lay(out.getEmissiveTextureInfo(), ['emission']);
-      }
-      if (look.emission !== 1) {
-        out.setExtension(
-          'KHR_materials_emissive_strength',
-          this.strengths.createEmissiveStrength().setEmissiveStrength(look.emission),
-        );
-      }
-    }
-    return out;
-  }
-
-  private texture(picture: ExportPicture, name: string): Texture {
-    const known = this.textures.get(picture.key);
-    if (known) return known;
-    const ending = picture.mime === 'image/png' ? 'png' : 'jpg';
-    const texture = this.document
-      .createTexture(name)
-      .setImage(picture.bytes as Uint8Array<ArrayBuffer>)
-      .setMimeType(picture.mime)
-      .setURI(`${fileStem(name)}-${picture.key.slice(0, 6)}.${ending}`);
-    this.textures.set(picture.key, texture);
-    return texture;
-  }
+  return { min, max };
 }
 
-const fileStem = (name: string) =>
-  name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '');
+/** Gains as bytes, four to a vertex, as the standard wants them aligned. */
+function toneBytes(gains: Float32Array): Uint8Array {
+  const bytes = new Uint8Array((gains.length / 3) * 4).fill(255);
+  for (let v = 0; v < gains.length / 3; v++)
+    for (let c = 0; c < 3; c++) bytes[v * 4 + c] = Math.round(Math.min(1, gains[v * 3 + c]) * 255);
+  return bytes;
+}
 
-export const writeGlb = (scene: ExportScene): Promise<Uint8Array> =>
-  new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]).writeBinary(writeScene(scene));
+/** Up to the next border of four bytes. */
+function padded(bytes: Uint8Array, fill: number): Uint8Array {
+  const rest = bytes.length % 4;
+  if (!rest) return bytes;
+  const out = new Uint8Array(bytes.length + 4 - rest).fill(fill);
+  out.set(bytes);
+  return out;
+}
 
-/** glTF as separate files, keyed by name. */
-export async function writeGltfFiles(scene: ExportScene, stem: string): Promise<Record<string, Uint8Array>> {
-  const io = new WebIO().registerExtensions([KHRTextureTransform, KHRMaterialsEmissiveStrength]);
-  const { json, resources } = await io.writeJSON(writeScene(scene), { basename: stem });
-  return { [`${stem}.gltf`]: new TextEncoder().encode(JSON.stringify(json, null, 1)), ...resources };
+function joined({ arrays, length }: Pick<Stretch, 'arrays' | 'length'>): Uint8Array {
+  const out = new Uint8Array(length);
+  let at = 0;
+  for (const array of arrays) {
+    out.set(array, at);
+    at += array.length;
+  }
+  return out;
+}
+
+/** The largest file that the container can hold, bytes: its length is counted in 32 bits. */
+const MOST_GLB = 2 ** 32 - 1;
+const [MAGIC, JSON_CHUNK, BINARY_CHUNK] = [0x46546c67, 0x4e4f534a, 0x004e4942];
+
+/**
+ * One file with everything in it.
+ * @throws TooLargeError on finishing, when it would be larger than the standard allows
+ */
+export async function openGlb(head: ExportHead, stem: string, to: FolderOut): Promise<SceneOut> {
+  const buffer = await to.create(`${stem}.bin`);
+  const finish = async (json: GltfJson) => {
+    const text = padded(new TextEncoder().encode(JSON.stringify(json)), 0x20);
+    const length = 20 + text.length + (buffer.length ? 8 + buffer.length : 0);
+    if (length > MOST_GLB)
+      throw new TooLargeError(
+        `one GLB holds 4 GB at most and this would be ${(length / 1e9).toFixed(1)} GB: ` +
+          'hand over “glTF and pictures”, or fewer surfaces at a time',
+      );
+    const file = await to.create(`${stem}.glb`);
+    await file.write(words(MAGIC, 2, length, text.length, JSON_CHUNK));
+    await file.write(text);
+    if (buffer.length) await file.write(words(buffer.length, BINARY_CHUNK));
+    await to.append(file, buffer);
+  };
+  return new GltfOut(head, buffer, finish, null);
+}
+
+function words(...values: number[]): Uint8Array {
+  const out = new Uint8Array(values.length * 4);
+  const view = new DataView(out.buffer);
+  values.forEach((v, i) => view.setUint32(i * 4, v, true));
+  return out;
+}
+
+/** The scene as text, with its buffer and every picture as files of their own. */
+export async function openGltf(head: ExportHead, stem: string, to: FolderOut): Promise<SceneOut> {
+  const name = `${stem}.bin`;
+  const finish = async (json: GltfJson) => {
+    if (json.buffers?.length) json.buffers[0].uri = encodeURIComponent(name);
+    const file = await to.create(`${stem}.gltf`);
+    await file.write(new TextEncoder().encode(JSON.stringify(json, null, 1)));
+  };
+  return new GltfOut(head, await to.create(name), finish, to);
 }

@@ -1,28 +1,42 @@
 import { linearOfHex } from '../../colour/srgb';
-import type { ExportMaterial, ExportPicture, ExportScene } from '../exportScene';
+import type { ExportHead, ExportMaterial, ExportPicture, FolderOut, SceneOut } from '../exportScene';
 
 const METRES = 0.001;
 
-/**
- * A dressed scene as OBJ with MTL and pictures, keyed by file name: metres, y up, one object for each part, one group
- * for each surface. Coordinates are final (OBJ has no texture transform); tones of pieces stand behind the positions,
- * as many programs read them. Pictures that are packed for glTF (occlusion, roughness, metallic) are left out.
- */
-export function writeObj(scene: ExportScene, stem: string): Record<string, Uint8Array> {
-  const files: Record<string, Uint8Array> = {};
-  const names = new Map<number | string, string>();
-  const mtl: string[] = [];
-  const taken = new Set<string>();
+/** Lines gathered until they are worth a write. */
+const LINES = 20_000;
+const encode = (lines: string[]) => new TextEncoder().encode(`${lines.join('\n')}\n`);
 
-  const picture = (p: ExportPicture, what: string): string => {
+/**
+ * A dressed scene as OBJ with MTL and pictures, part by part: metres, y up, one object for each part, one group for
+ * each surface. Coordinates are final (OBJ has no texture transform); tones of pieces stand behind the positions, as
+ * many programs read them. Pictures that are packed for glTF (occlusion, roughness, metallic) are left out.
+ */
+export async function openObj(head: ExportHead, stem: string, to: FolderOut): Promise<SceneOut> {
+  const file = await to.create(`${stem}.obj`);
+  const names = new Map<number | string, string>();
+  const taken = new Set<string>();
+  const pictures = new Set<string>();
+  const mtl: string[] = [];
+  let lines: string[] = [`# ${plain(head.name)}, metres, y up`, `mtllib ${stem}.mtl`];
+  let vertices = 0;
+  let coordinates = 0;
+
+  const flush = async () => {
+    const full = lines;
+    lines = [];
+    if (full.length) await file.write(encode(full));
+  };
+  const picture = async (p: ExportPicture, what: string): Promise<string> => {
     const name = `${what}-${p.key.slice(0, 8)}.${p.mime === 'image/png' ? 'png' : 'jpg'}`;
-    files[name] = p.bytes;
+    if (!pictures.has(name)) await (await to.create(name)).write(p.bytes);
+    pictures.add(name);
     return name;
   };
-  const nameOf = (which: number | string): string => {
+  const nameOf = async (which: number | string): Promise<string> => {
     const known = names.get(which);
     if (known) return known;
-    const source: ExportMaterial | null = typeof which === 'number' ? scene.materials[which] : null;
+    const source: ExportMaterial | null = typeof which === 'number' ? head.materials[which] : null;
     const base = source ? plain(source.material.name) : `plain_${String(which).slice(1)}`;
     let name = base;
     for (let n = 2; taken.has(name); n++) name = `${base}_${n}`;
@@ -37,46 +51,55 @@ export function writeObj(scene: ExportScene, stem: string): Record<string, Uint8
     );
     if (source) {
       const { baseColour, normal, emission } = source.pictures;
-      if (baseColour) mtl.push(`map_Kd ${picture(baseColour, `${base}-base-colour`)}`);
+      if (baseColour) mtl.push(`map_Kd ${await picture(baseColour, `${base}-base-colour`)}`);
       if (baseColour && source.material.maps.opacity)
-        mtl.push(`map_d -imfchan m ${picture(baseColour, `${base}-base-colour`)}`);
-      if (normal) mtl.push(`norm ${picture(normal, `${base}-normal`)}`);
-      if (emission) mtl.push(`Ke 1 1 1`, `map_Ke ${picture(emission, `${base}-emission`)}`);
+        mtl.push(`map_d -imfchan m ${await picture(baseColour, `${base}-base-colour`)}`);
+      if (normal) mtl.push(`norm ${await picture(normal, `${base}-normal`)}`);
+      if (emission) mtl.push(`Ke 1 1 1`, `map_Ke ${await picture(emission, `${base}-emission`)}`);
       mtl.push(`Pr ${short(source.look.roughness)}`, `Pm ${short(source.look.metallic)}`);
     }
     mtl.push('');
     return name;
   };
 
-  const out: string[] = [`# ${plain(scene.name)}, metres, y up`, `mtllib ${stem}.mtl`];
-  let vertices = 0;
-  let coordinates = 0;
-  for (const part of scene.parts) {
-    out.push(`o ${plain(part.name)}`);
-    for (const { name, dressed, material } of part.surfaces) {
-      const { positions: p, normals: n, uvs, tones, indices } = dressed;
-      out.push(`g ${plain(part.name)}_${plain(name)}`, `usemtl ${nameOf(material)}`);
-      for (let v = 0; v < p.length / 3; v++) {
-        const place = [0, 1, 2].map((c) => precise((p[v * 3 + c] + part.origin[c]) * METRES)).join(' ');
-        const tone = tones?.length
-          ? ` ${short(tones[v * 3])} ${short(tones[v * 3 + 1])} ${short(tones[v * 3 + 2])}`
-          : '';
-        out.push(`v ${place}${tone}`);
+  return {
+    async put(part) {
+      lines.push(`o ${plain(part.name)}`);
+      for (const { name, dressed, material } of part.surfaces) {
+        const { positions: p, normals: n, uvs, tones, indices } = dressed;
+        lines.push(`g ${plain(part.name)}_${plain(name)}`, `usemtl ${await nameOf(material)}`);
+        for (let v = 0; v < p.length / 3; v++) {
+          const place = [0, 1, 2].map((c) => precise((p[v * 3 + c] + part.origin[c]) * METRES)).join(' ');
+          const tone = tones?.length
+            ? ` ${short(tones[v * 3])} ${short(tones[v * 3 + 1])} ${short(tones[v * 3 + 2])}`
+            : '';
+          lines.push(`v ${place}${tone}`);
+          if (lines.length > LINES) await flush();
+        }
+        for (let v = 0; v < n.length; v += 3) {
+          lines.push(`vn ${short(n[v])} ${short(n[v + 1])} ${short(n[v + 2])}`);
+          if (lines.length > LINES) await flush();
+        }
+        for (let v = 0; v < uvs.length; v += 2) {
+          lines.push(`vt ${precise(uvs[v])} ${precise(uvs[v + 1])}`);
+          if (lines.length > LINES) await flush();
+        }
+        const corner = (i: number) =>
+          `${vertices + i + 1}/${uvs.length ? coordinates + i + 1 : ''}/${vertices + i + 1}`;
+        for (let i = 0; i < indices.length; i += 3) {
+          lines.push(`f ${corner(indices[i])} ${corner(indices[i + 1])} ${corner(indices[i + 2])}`);
+          if (lines.length > LINES) await flush();
+        }
+        vertices += p.length / 3;
+        coordinates += uvs.length / 2;
       }
-      for (let v = 0; v < n.length; v += 3) out.push(`vn ${short(n[v])} ${short(n[v + 1])} ${short(n[v + 2])}`);
-      for (let v = 0; v < uvs.length; v += 2) out.push(`vt ${precise(uvs[v])} ${precise(uvs[v + 1])}`);
-      const corner = (i: number) => `${vertices + i + 1}/${uvs.length ? coordinates + i + 1 : ''}/${vertices + i + 1}`;
-      for (let i = 0; i < indices.length; i += 3) {
-        out.push(`f ${corner(indices[i])} ${corner(indices[i + 1])} ${corner(indices[i + 2])}`);
-      }
-      vertices += p.length / 3;
-      coordinates += uvs.length / 2;
-    }
-  }
-  const encode = (lines: string[]) => new TextEncoder().encode(`${lines.join('\n')}\n`);
-  files[`${stem}.obj`] = encode(out);
-  files[`${stem}.mtl`] = encode(mtl);
-  return files;
+      await flush();
+    },
+    async finish() {
+      await flush();
+      await (await to.create(`${stem}.mtl`)).write(encode(mtl));
+    },
+  };
 }
 
 /** To a micrometre. */
