@@ -27,6 +27,13 @@ export async function measureStudio({ url, id, project }: Served): Promise<Measu
   const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    // the browser's own graphics are started first: what is measured is the application
+    await page.goto('data:text/html,<canvas></canvas>');
+    await page.evaluate(() => {
+      const canvas = document.querySelector('canvas')!;
+      canvas.getContext('webgl2')!.finish();
+      document.createElement('canvas').getContext('2d')!.fillRect(0, 0, 1, 1);
+    });
     await page.addInitScript(() => {
       localStorage.setItem(
         'jute-grid-room',

@@ -37,7 +37,8 @@ export function Menu({
           onEscapeKeyDown={(e) => e.stopPropagation()}
           onKeyDown={walk}
         >
-          {children(() => setOpen(false))}
+          {/* what it holds is worked out when it is seen */}
+          {open && children(() => setOpen(false))}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

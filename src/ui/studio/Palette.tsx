@@ -1,5 +1,6 @@
 'use client';
 
+import { useShallow } from 'zustand/react/shallow';
 import { Command } from 'cmdk';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
@@ -12,7 +13,7 @@ import { layNow } from './lay';
 export function Palette() {
   const { open, close } = usePanels();
   const project = useProject((s) => s.project);
-  const { ids, select } = useSelection();
+  const { ids, select } = useSelection(useShallow(({ ids, select }) => ({ ids, select })));
   const library = useLibrary();
   if (open !== 'palette' || !project) return null;
   const then = (work: () => void) => () => {

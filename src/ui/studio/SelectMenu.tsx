@@ -8,10 +8,19 @@ import { TextField } from '../shared/fields';
 import { Menu } from '../shared/Menu';
 
 /** Picks by what surfaces have in common. */
-export function SelectMenu({ shown }: { shown: string[] }) {
+export function SelectMenu({ shown }: { shown: () => string[] }) {
+  return (
+    <Menu align="right" label="Pick" title="Pick by what they share">
+      {(close) => <Choices shown={shown()} close={close} />}
+    </Menu>
+  );
+}
+
+function Choices({ shown, close }: { shown: string[]; close: () => void }) {
   const project = useProject((s) => s.project)!;
   const run = useProject((s) => s.run);
-  const { ids, select } = useSelection();
+  const ids = useSelection((s) => s.ids);
+  const select = useSelection((s) => s.select);
   const first = ids[0] ? project.surfaces[ids[0]] : undefined;
   const all = Object.values(project.surfaces);
   const facing = first ? facingOf(first.normal, project.northDeg) : null;
@@ -37,47 +46,43 @@ export function SelectMenu({ shown }: { shown: string[] }) {
     ]);
   }
   return (
-    <Menu align="right" label="Pick" title="Pick by what they share">
-      {(close) => (
-        <>
-          {choices.map(([label, list]) => (
-            <button key={label} type="button" className="tool" onClick={() => (select(list), close())}>
-              {label} <span className="num quiet ml-auto pl-3 text-2xs">{list.length}</span>
-            </button>
-          ))}
-          <hr className="hair my-1" />
-          {Object.values(project.selections).map((s) => (
-            <div key={s.id} className="flex items-center">
-              <button
-                type="button"
-                className="tool flex-1"
-                onClick={() => (select(s.surfaces.filter((id) => project.surfaces[id])), close())}
-              >
-                {s.name}
-              </button>
-              <button
-                type="button"
-                className="tool"
-                aria-label={`Forget ${s.name}`}
-                title="Forget it"
-                onClick={() => run([{ kind: 'removeSelection', id: s.id }])}
-              >
-                ×
-              </button>
-            </div>
-          ))}
-          <div className="p-1">
-            <TextField
-              label={`Keep ${ids.length} picked as`}
-              value=""
-              onChange={(name) => {
-                if (name && ids.length)
-                  run([{ kind: 'saveSelection', selection: { id: newId('selection'), name, surfaces: ids } }]);
-              }}
-            />
-          </div>
-        </>
-      )}
-    </Menu>
+    <>
+      {choices.map(([label, list]) => (
+        <button key={label} type="button" className="tool" onClick={() => (select(list), close())}>
+          {label} <span className="num quiet ml-auto pl-3 text-2xs">{list.length}</span>
+        </button>
+      ))}
+      <hr className="hair my-1" />
+      {Object.values(project.selections).map((s) => (
+        <div key={s.id} className="flex items-center">
+          <button
+            type="button"
+            className="tool flex-1"
+            onClick={() => (select(s.surfaces.filter((id) => project.surfaces[id])), close())}
+          >
+            {s.name}
+          </button>
+          <button
+            type="button"
+            className="tool"
+            aria-label={`Forget ${s.name}`}
+            title="Forget it"
+            onClick={() => run([{ kind: 'removeSelection', id: s.id }])}
+          >
+            ×
+          </button>
+        </div>
+      ))}
+      <div className="p-1">
+        <TextField
+          label={`Keep ${ids.length} picked as`}
+          value=""
+          onChange={(name) => {
+            if (name && ids.length)
+              run([{ kind: 'saveSelection', selection: { id: newId('selection'), name, surfaces: ids } }]);
+          }}
+        />
+      </div>
+    </>
   );
 }

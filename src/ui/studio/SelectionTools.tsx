@@ -1,5 +1,6 @@
 'use client';
 
+import { useShallow } from 'zustand/react/shallow';
 import { Combine, EyeOff, Scissors } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -20,7 +21,7 @@ import { ValueField } from '../shared/ValueField';
 export function SelectionTools({ areas }: { areas: Areas }) {
   const project = useProject((s) => s.project)!;
   const run = useProject((s) => s.run);
-  const { ids, select } = useSelection();
+  const { ids, select } = useSelection(useShallow(({ ids, select }) => ({ ids, select })));
   const [angle, setAngle] = useState(DEFAULT_CREASE_DEG);
   const picked = ids.flatMap((id) => (project.surfaces[id] ? [project.surfaces[id]] : []));
   if (!picked.length) {

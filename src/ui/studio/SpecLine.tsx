@@ -1,5 +1,6 @@
 'use client';
 
+import { useShallow } from 'zustand/react/shallow';
 import { Copy, HandGrab, PaintRoller } from 'lucide-react';
 import { toast } from 'sonner';
 import { lineText, specLine } from '@/core/specification/line';
@@ -22,7 +23,17 @@ export function SpecLine() {
   const project = useProject((s) => s.project)!;
   const preview = useProject((s) => s.preview);
   const run = useProject((s) => s.run);
-  const { ids, lifted, laying, lift, setPortions, setLaying, drop } = useSelection();
+  const { ids, lifted, laying, lift, setPortions, setLaying, drop } = useSelection(
+    useShallow(({ ids, lifted, laying, lift, setPortions, setLaying, drop }) => ({
+      ids,
+      lifted,
+      laying,
+      lift,
+      setPortions,
+      setLaying,
+      drop,
+    })),
+  );
   const surface = ids[0] ? project.surfaces[ids[0]] : undefined;
   const spec = surface ? (preview[surface.id] ?? surface.spec) : null;
   const part = surface ? project.parts[surface.part] : undefined;

@@ -21,7 +21,9 @@ type Row = { kind: 'part'; part: Part; count: number; open: boolean } | { kind: 
 export function SurfacesList() {
   const project = useProject((s) => s.project)!;
   const run = useProject((s) => s.run);
-  const { ids, select, hover } = useSelection();
+  const ids = useSelection((s) => s.ids);
+  const select = useSelection((s) => s.select);
+  const hover = useSelection((s) => s.hover);
   const [filter, setFilter] = useState('');
   const [closed, setClosed] = useState<Set<string>>(new Set());
   const [renaming, setRenaming] = useState<string | null>(null);
@@ -91,7 +93,7 @@ export function SurfacesList() {
           onChange={(e) => setFilter(e.target.value)}
           onKeyDown={(e) => e.key === 'Escape' && setFilter('')}
         />
-        <SelectMenu shown={shownIds()} />
+        <SelectMenu shown={shownIds} />
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
         <ul aria-label="Parts and surfaces" className="relative" style={{ height: virtual.getTotalSize() }}>

@@ -1,5 +1,6 @@
 'use client';
 
+import { useShallow } from 'zustand/react/shallow';
 import { Dices, Pin, RefreshCw } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { liesInPieces } from '@/core/specification/schema';
@@ -20,7 +21,9 @@ export function VariationCard() {
   const { laid: all, edit, unit, project } = useBench();
   const laid = all.filter((l) => liesInPieces(l.spec));
   const first = laid[0];
-  const { pieceTool, setPieceTool } = useSelection();
+  const { pieceTool, setPieceTool } = useSelection(
+    useShallow(({ pieceTool, setPieceTool }) => ({ pieceTool, setPieceTool })),
+  );
   const { counted } = usePieces(first?.surface.id ?? null);
   const of = (s: (typeof laid)[0]) => s.spec.variation ?? plainVariation();
   const set = (change: (v: VariationSpec) => VariationSpec, gesture?: string) =>

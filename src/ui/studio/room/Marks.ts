@@ -12,6 +12,9 @@ export interface MarkState {
   colours: { selected: string; hovered: string };
 }
 
+/** How strong a line is behind other things. */
+const THROUGH = 0.22;
+
 /**
  * Outlines of what is picked and hovered: lines over the surfaces' borders, faint where something is in front of them.
  * Materials are made once for each colour, so that moving over surfaces compiles no shader.
@@ -26,6 +29,16 @@ export class Marks {
 
   constructor() {
     this.scene.add(this.group);
+  }
+
+  /** A line of every kind, so that their shaders can be made before the first is drawn. */
+  samples({ selected, hovered }: MarkState['colours']): Scene {
+    const scene = new Scene();
+    const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(6), 3));
+    for (const colour of [selected, hovered])
+      for (const through of [true, false])
+        scene.add(new LineSegments(geometry, this.line(colour, through ? THROUGH : 1, !through)));
+    return scene;
   }
 
   get count(): number {
@@ -50,7 +63,7 @@ export class Marks {
       this.borders.set(entry, border);
     }
     for (const through of [true, false])
-      this.add(border, this.line(colour, through ? 0.22 : 1, !through), entry.mesh.matrixWorld, 2);
+      this.add(border, this.line(colour, through ? THROUGH : 1, !through), entry.mesh.matrixWorld, 2);
   }
 
   private markFaces(

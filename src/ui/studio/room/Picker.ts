@@ -39,7 +39,7 @@ export class Picker {
   constructor(
     private readonly camera: PerspectiveCamera,
     private readonly size: () => Vector2,
-    private readonly entries: () => Entry[],
+    private readonly entries: () => readonly Entry[],
   ) {
     this.raycaster.firstHitOnly = true;
   }
@@ -56,19 +56,21 @@ export class Picker {
   }
 
   /** The first thing on a ray through all that is seen, locked or not. */
-  cast(origin: Vector3, direction: Vector3, seen: Entry[]) {
+  cast(origin: Vector3, direction: Vector3, seen: readonly Entry[]) {
     this.raycaster.set(origin, direction);
     return this.first(seen)?.hit ?? null;
   }
 
   /** The first entry on the ray: only those whose spheres it meets are asked, the nearest first. */
   private first(entries: Iterable<Entry>): { hit: Intersection; entry: Entry } | null {
-    const { ray } = this.raycaster;
+    const { origin, direction } = this.raycaster.ray;
     const met: { entry: Entry; from: number }[] = [];
     for (const entry of entries) {
       const { center, radius } = entry.sphere;
-      if (ray.distanceSqToPoint(center) <= radius * radius)
-        met.push({ entry, from: ray.origin.distanceTo(center) - radius });
+      const [x, y, z] = [center.x - origin.x, center.y - origin.y, center.z - origin.z];
+      const away = x * x + y * y + z * z;
+      const along = Math.max(0, x * direction.x + y * direction.y + z * direction.z);
+      if (away - along * along <= radius * radius) met.push({ entry, from: Math.sqrt(away) - radius });
     }
     met.sort((a, b) => a.from - b.from);
     let best: { hit: Intersection; entry: Entry } | null = null;
@@ -92,7 +94,7 @@ export class Picker {
     return facesInRectangle(this.faceMeshes(), this.camera, from, to, this.size(), through, part);
   }
 
-  private prepared(): Entry[] {
+  private prepared(): readonly Entry[] {
     const seen = this.entries();
     for (const { mesh } of seen) ensureTree(mesh.geometry);
     return seen;

@@ -10,6 +10,7 @@ import {
 } from 'three';
 import type { Project, Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
+import { Batches } from './Batches';
 import { Daylight } from './daylight';
 import { Dressing } from './Dressing';
 import type { Entry } from './entry';
@@ -49,6 +50,7 @@ export class Room {
   readonly view: RoomCamera;
   readonly picker: Picker;
   private readonly supply: Supply;
+  private readonly batches = new Batches();
   private readonly marks = new Marks();
   private marked: MarkState | null = null;
   private readonly dressing: Dressing;
@@ -62,12 +64,17 @@ export class Room {
   private state: RoomState | null = null;
   /** The surfaces shown by themselves, if some are. */
   private alone: ReadonlySet<string> | null = null;
+  /** What is seen and not locked, until something is another. */
+  private pickable: readonly Entry[] | null = null;
   private readonly undressed = new Set<Entry>();
   /** What was seen of an entry when shadows were cast last. */
   private readonly seenAs = new WeakMap<Entry, string>();
   private shadowsCast = 0;
   private frameAsked = 0;
   private sceneStale = true;
+  /** What the shaders were made for last, and how many are being made. */
+  private shadersKey = '';
+  private compiling = 0;
   private supplying = false;
   private stillTimer: ReturnType<typeof setTimeout> | undefined;
   private dressTimer: ReturnType<typeof setTimeout> | undefined;
@@ -87,6 +94,8 @@ export class Room {
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
     this.renderer.autoClear = false;
+    // asking for a shader's messages waits until it is compiled
+    this.renderer.debug.checkShaderErrors = process.env.NODE_ENV !== 'production';
     this.textures = new TextureStore(Math.min(8, this.renderer.capabilities.getMaxAnisotropy()), () =>
       this.invalidate(),
     );
@@ -101,6 +110,10 @@ export class Room {
     );
     this.supply = new Supply(this.view, {
       changed: (entry) => this.undressed.add(entry),
+      gone: (entry) => {
+        this.undressed.delete(entry);
+        this.batches.remove(entry);
+      },
       step: () => this.dress(),
       busy: (busy) => {
         this.supplying = busy;
@@ -110,11 +123,11 @@ export class Room {
       problem: onProblem,
       canvasHeight: () => this.canvasSize.y || 1,
     });
-    this.scene.add(this.supply.surfaces, this.supply.pieces, this.person);
+    this.scene.add(this.batches.group, this.supply.pieces, this.person);
     this.picker = new Picker(
       this.view.camera,
       () => this.canvasSize,
-      () => this.seen().filter((e) => !this.state?.project.parts[e.region.part.id]?.locked),
+      () => (this.pickable ??= this.seen().filter((e) => !this.state?.project.parts[e.region.part.id]?.locked)),
     );
     this.dressing = new Dressing(this.materials);
     canvas.addEventListener('webglcontextrestored', () => this.invalidate());
@@ -155,14 +168,14 @@ export class Room {
   /** Gives entries that came or changed their materials, as long as nobody has to wait; then light and a picture. */
   private dress(): void {
     clearTimeout(this.dressTimer);
+    this.pickable = null;
     const { state } = this;
     if (!state || this.disposed) return;
     const start = performance.now();
     for (const entry of this.undressed) {
       this.undressed.delete(entry);
-      // gone meanwhile
-      if (this.supply.entries.get(entry.region.id) !== entry) continue;
       this.dressing.dress(entry, state.project, state.mode, this.alone);
+      this.batches.show(entry);
       const seen = `${entry.shapeKey.length} ${entry.mesh.visible} ${!!entry.pieces} ${entry.lamp?.join()}`;
       if (this.seenAs.get(entry) !== seen) this.shadowsCast++;
       this.seenAs.set(entry, seen);
@@ -173,7 +186,24 @@ export class Room {
     this.scene.background = new Color(state.background);
     this.placePerson(state.person);
     this.drawMarks();
+    this.makeShaders();
     this.invalidate();
+  }
+
+  /** Has new shaders made beside, so that no drawing waits for them; until then the last picture stays. */
+  private makeShaders(): void {
+    const lines = this.marked?.colours;
+    const key = `${this.materials.count} ${this.daylight.kind} ${lines?.selected} ${lines?.hovered}`;
+    if (key === this.shadersKey) return;
+    this.shadersKey = key;
+    const { camera } = this.view;
+    const made = [this.renderer.compileAsync(this.scene, camera)];
+    if (lines) made.push(this.renderer.compileAsync(this.marks.samples(lines), camera));
+    this.compiling++;
+    void Promise.all(made).then(() => {
+      this.compiling--;
+      if (!this.disposed) this.invalidate();
+    });
   }
 
   private light({ project, mode, shadows }: RoomState): void {
@@ -251,7 +281,9 @@ export class Room {
   }
 
   private tellBusy(): void {
-    this.onBusy(!this.ready || this.supplying || this.textures.loading > 0 || this.frameAsked !== 0);
+    this.onBusy(
+      !this.ready || this.supplying || this.textures.loading > 0 || this.compiling > 0 || this.frameAsked !== 0,
+    );
   }
 
   /** Draws the scene anew, once, soon. */
@@ -264,7 +296,8 @@ export class Room {
     if (this.frameAsked || this.disposed) return;
     this.frameAsked = requestAnimationFrame(() => {
       this.frameAsked = 0;
-      this.draw();
+      // what is being made invites a picture when it is there
+      if (!this.compiling) this.draw();
       this.tellBusy();
     });
     this.tellBusy();
@@ -299,6 +332,7 @@ export class Room {
     clearTimeout(this.dressTimer);
     cancelAnimationFrame(this.frameAsked);
     this.supply.dispose();
+    this.batches.dispose();
     this.view.controls.dispose();
     this.marks.dispose();
     this.drawn.dispose();

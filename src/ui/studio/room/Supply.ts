@@ -39,6 +39,7 @@ export interface Wanted {
 export interface Told {
   /** An entry came, or has other pieces or another spec: it is to be dressed anew. */
   changed(entry: Entry): void;
+  gone(entry: Entry): void;
   /** Some of what was asked for is there: worth a picture. */
   step(): void;
   busy(busy: boolean): void;
@@ -53,7 +54,6 @@ export interface Told {
  */
 export class Supply {
   readonly entries = new Map<string, Entry>();
-  readonly surfaces = new Group();
   readonly pieces = new Group();
   private wanted: Wanted | null = null;
   private materials: Project['materials'] | null = null;
@@ -185,7 +185,6 @@ export class Supply {
     mesh.matrixAutoUpdate = false;
     mesh.userData.region = region.id;
     mesh.castShadow = mesh.receiveShadow = true;
-    this.surfaces.add(mesh);
     const entry: Entry = {
       region,
       mesh,
@@ -209,7 +208,7 @@ export class Supply {
     if (!entry) return;
     this.removePieces(entry);
     this.misplaced.delete(entry);
-    this.surfaces.remove(entry.mesh);
+    this.told.gone(entry);
     entry.mesh.geometry.dispose();
     this.entries.delete(id);
     this.near = null;
@@ -234,6 +233,7 @@ export class Supply {
       if (laid[k].length / 2 !== geometry.getAttribute('position').count) return;
       geometry.setAttribute('uv', new BufferAttribute(laid[k], 2));
       entry.placementKey = key;
+      this.told.changed(entry);
     });
   }
 

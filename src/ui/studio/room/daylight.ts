@@ -36,6 +36,11 @@ export class Daylight {
     scene.add(this.sun, this.sun.target, this.sky, this.fill);
   }
 
+  /** What shaders depend on: which lights there are. */
+  get kind(): string {
+    return `${!!this.scene.environment} ${this.sun.castShadow} ${this.lamps.length}`;
+  }
+
   /** Draft is plain and cheap; true light has shadows, an environment for reflections, and lamps. */
   set(
     mode: 'draft' | 'true',

@@ -48,6 +48,11 @@ export class RoomMaterials {
     private readonly uniforms: RoomUniforms,
   ) {}
 
+  /** How many there are: more of them need shaders. */
+  get count(): number {
+    return this.made.size;
+  }
+
   /** For geometry that carries a measure as colours. */
   measured(): ThreeMaterial {
     return this.once('measured', overlay);
@@ -271,8 +276,12 @@ function mixJoints<M extends ThreeMaterial>(material: M, joint: Color, share: nu
 }
 
 const GRID_VERTEX = `#include <project_vertex>
-  juteWorld = (modelMatrix * vec4(transformed, 1.0)).xyz;
-  juteNormal = abs(normalize(mat3(modelMatrix) * normal));`;
+  mat4 juteMatrix = modelMatrix;
+  #ifdef USE_BATCHING
+    juteMatrix = modelMatrix * batchingMatrix;
+  #endif
+  juteWorld = (juteMatrix * vec4(transformed, 1.0)).xyz;
+  juteNormal = abs(normalize(mat3(juteMatrix) * normal));`;
 
 /** Lines every metre and every 100 mm, as wide as a hair on screen; the fine ones fade where they would blur. */
 const GRID_FRAGMENT = `#include <dithering_fragment>

@@ -95,7 +95,8 @@ export function SheetView() {
     const ratio = window.devicePixelRatio || 1;
     element.width = Math.round(view.width * ratio);
     element.height = Math.round(view.height * ratio);
-    const ctx = element.getContext('2d')!;
+    // drawn by the processor: it never waits for what the room has its card do
+    const ctx = element.getContext('2d', { willReadFrequently: true })!;
     ctx.scale(ratio, ratio);
     const rest = spec?.repeat.once?.rest;
     const beside =
