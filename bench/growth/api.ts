@@ -79,7 +79,6 @@ export async function measureExport(served: Served): Promise<Measured> {
   const jobs = `${served.url}/api/jobs`;
   let job = await ask<Job>(`${served.url}/api/projects/${served.id}/exports`, 'POST', {
     format: 'glb',
-    pictureSize: null,
   });
   const seconds = () => (performance.now() - start) / 1000;
   let most = 0;
