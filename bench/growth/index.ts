@@ -2,6 +2,7 @@ import type { Rows } from '../measure';
 import { measureAllPieces, measureCalls, measureDocument, measureExport, type Measured } from './api';
 import { PER_ROOM } from './building';
 import { measureStudio } from './browser';
+import { measureMillion } from './million';
 import { serveBuilding, stop } from './served';
 
 /** What may grow with the work, and by how much more; what must not, and how much it may all the same. */
@@ -46,14 +47,21 @@ async function measureBuilding(surfaces: number, parts: readonly string[]): Prom
   }
 }
 
+/** A number by itself. */
+const BARE = { unit: '', against: '', ratio: null, budget: null };
 const PARTS = ['calls', 'studio', 'pieces', 'export'];
 
 /**
  * Buildings of rooms, twelve surfaces each: what grows as they do.
- * @param names of parts (calls, studio, pieces, export) and of sizes (300, 1200, 5000, 10000); all of them and the two
- *   sizes that are compared unless said
+ * @param names of parts (calls, studio, pieces, export) and of sizes (300, 1200, 5000, 10000); all parts and the two
+ *   sizes that are compared unless said; or “million”, one surface of as many triangles
  */
 export async function benchGrowth(rows: Rows, names: readonly string[]): Promise<void> {
+  if (names.includes('million')) {
+    for (const [name, value] of Object.entries(await measureMillion()))
+      rows.push({ name: `a million triangles: ${name}`, ...BARE, value });
+    return;
+  }
   const sizes = names.map(Number).filter((n) => n > 0);
   const parts = PARTS.filter((p) => names.includes(p));
   const made = new Map<number, Measured>();
@@ -61,7 +69,7 @@ export async function benchGrowth(rows: Rows, names: readonly string[]): Promise
     const measured = await measureBuilding(size, parts.length ? parts : PARTS);
     made.set(size, measured);
     for (const [name, value] of Object.entries(measured))
-      rows.push({ name: `${size} surfaces: ${name}`, value, unit: '', against: 'nothing', ratio: null, budget: null });
+      rows.push({ name: `${size} surfaces: ${name}`, ...BARE, value });
   }
   const [small, large] = [made.get(SMALL), made.get(LARGE)];
   if (!small || !large) return;

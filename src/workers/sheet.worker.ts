@@ -25,7 +25,7 @@ import { followEdge } from '../core/mesh/followEdge';
 import { type Grow, growFaces } from '../core/mesh/growFaces';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
-import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
+import { bytesOfMesh, type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
 import type { Placement } from '../core/setout/placement';
 import type { Spec } from '../core/specification/schema';
 import { paint, paintSamples } from './paint';
@@ -89,27 +89,49 @@ interface Held {
   corner: Uint32Array;
 }
 
-const models = new Map<string, Promise<PartMesh[]>>();
+/** Bytes that are kept for the next change: meshes of models, sheets, what was laid, pictures. */
+const MOST_BYTES = { meshes: 512e6, sheets: 384e6, laid: 256e6, pictures: 192e6 };
+/** What is larger than a cache is kept all the same, alone: it would be made again at every move. */
+const atMost = (bytes: number, most: number) => Math.min(Math.ceil(bytes), most);
+const models = new LRUCache<string, PartMesh[]>({
+  maxSize: MOST_BYTES.meshes,
+  sizeCalculation: (meshes) =>
+    atMost(
+      meshes.reduce((sum, mesh) => sum + bytesOfMesh(mesh), 1),
+      MOST_BYTES.meshes,
+    ),
+});
+const loadingModels = new Map<string, Promise<PartMesh[]>>();
 
-/** Bytes of sheets, and of outlines that were cut, that are kept for the next change. */
-const MOST_BYTES = 384e6;
 const held = new LRUCache<string, Held>({
-  maxSize: MOST_BYTES,
+  maxSize: MOST_BYTES.sheets,
   sizeCalculation: ({ sheet, corner }) =>
-    1000 + corner.byteLength + sheet.corners.byteLength + sheet.faces.byteLength * 3 + sheet.faceStretch.byteLength,
+    atMost(
+      1000 + corner.byteLength + sheet.corners.byteLength + sheet.faces.byteLength * 3 + sheet.faceStretch.byteLength,
+      MOST_BYTES.sheets,
+    ),
 });
 /** Regions laid last: panning must not cut their outlines again. */
-const regions = new LRUCache<string, Laid>({ max: 12 });
+const regions = new LRUCache<string, Laid>({
+  maxSize: MOST_BYTES.laid,
+  // an outline, its numbers and its looks for each piece
+  sizeCalculation: ({ sheet, arrangement }) =>
+    atMost(1000 + (arrangement ? (sheet.area / arrangement.layout.cellArea) * 1200 : 0), MOST_BYTES.laid),
+});
 
 function meshes(url: string): Promise<PartMesh[]> {
-  let loading = models.get(url);
+  const known = models.get(url);
+  if (known) return Promise.resolve(known);
+  let loading = loadingModels.get(url);
   if (!loading) {
     loading = fetch(url).then(async (response) => {
       if (!response.ok) throw new Error(`the model’s meshes could not be fetched (${response.status})`);
-      return readMeshes(new Uint8Array(await response.arrayBuffer()));
+      const read = readMeshes(new Uint8Array(await response.arrayBuffer()));
+      models.set(url, read);
+      return read;
     });
-    models.set(url, loading);
-    loading.catch(() => models.delete(url));
+    loadingModels.set(url, loading);
+    void loading.catch(() => undefined).finally(() => loadingModels.delete(url));
   }
   return loading;
 }
@@ -146,20 +168,25 @@ const summary = ({
   ...rest
 }: Sheet): SheetSummary => rest;
 
-const bitmaps = new Map<string, Promise<ImageBitmap | null>>();
+const bitmaps = new LRUCache<string, ImageBitmap>({
+  maxSize: MOST_BYTES.pictures,
+  sizeCalculation: ({ width, height }) => width * height * 4 + 1,
+});
 
 /** Pictures as bitmaps; one that cannot be had is drawn as a plain colour. */
-function bitmap(url: string | null): Promise<ImageBitmap | null> {
-  if (!url) return Promise.resolve(null);
-  let loading = bitmaps.get(url);
-  if (!loading) {
-    loading = fetch(url)
-      .then(async (r) => (r.ok ? createImageBitmap(await r.blob()) : null))
-      .catch(() => null);
-    if (bitmaps.size > 40) bitmaps.delete(bitmaps.keys().next().value!);
-    bitmaps.set(url, loading);
+async function bitmap(url: string | null): Promise<ImageBitmap | null> {
+  if (!url) return null;
+  const known = bitmaps.get(url);
+  if (known) return known;
+  try {
+    const response = await fetch(url);
+    if (!response.ok) return null;
+    const made = await createImageBitmap(await response.blob());
+    bitmaps.set(url, made);
+    return made;
+  } catch {
+    return null;
   }
-  return loading;
 }
 
 const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.places, b.indices];

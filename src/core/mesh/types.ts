@@ -119,3 +119,7 @@ export function packFaces(faces: ArrayLike<number>): FaceRuns {
   }
   return runs;
 }
+
+/** What a mesh takes in memory, bytes. */
+export const bytesOfMesh = ({ positions, normals, indices, slots, uvs }: PartMesh): number =>
+  [positions, normals, indices, slots, ...uvs].reduce((sum, array) => sum + array.byteLength, 0);

@@ -1,19 +1,13 @@
 import { LRUCache } from 'lru-cache';
 import { type MeshFile, openMeshFile } from '@/core/formats/meshFile';
-import type { PartMesh } from '@/core/mesh/types';
+import { bytesOfMesh, type PartMesh } from '@/core/mesh/types';
 import { readBlobPart } from '../store/data';
 
 /** Bytes of meshes that are kept for the next task on the same thread. */
 const MOST_BYTES = 96e6;
 const parts = new LRUCache<string, PartMesh>({
   maxSize: MOST_BYTES,
-  sizeCalculation: ({ positions, normals, indices, slots, uvs }) =>
-    1000 +
-    positions.byteLength +
-    normals.byteLength +
-    indices.byteLength +
-    slots.byteLength +
-    uvs.reduce((sum, uv) => sum + uv.byteLength, 0),
+  sizeCalculation: (mesh) => bytesOfMesh(mesh) + 1,
 });
 /** What the files hold; no mesh is in it. */
 const files = new LRUCache<string, Promise<MeshFile>>({ max: 4 });

@@ -1,6 +1,7 @@
 import {
   ACESFilmicToneMapping,
   Color,
+  type Material as ThreeMaterial,
   NoToneMapping,
   PCFShadowMap,
   Scene,
@@ -182,6 +183,7 @@ export class Room {
       if (performance.now() - start > MOST_MS) break;
     }
     if (this.undressed.size) this.dressTimer = setTimeout(() => this.dress());
+    else this.materials.prune(() => this.drawnWith());
     this.light(state);
     this.scene.background = new Color(state.background);
     this.placePerson(state.person);
@@ -246,6 +248,15 @@ export class Room {
   private groundUnder(place: Vector3): number {
     const hit = this.picker.cast(place, new Vector3(0, -1, 0), this.seen());
     return hit ? hit.point.y : this.view.bounds.min.y;
+  }
+
+  private drawnWith(): Set<ThreeMaterial> {
+    const used = new Set<ThreeMaterial>();
+    for (const { mesh, pieces } of this.supply.entries.values()) {
+      used.add(mesh.material);
+      for (const p of pieces?.meshes ?? []) used.add(p.mesh.material);
+    }
+    return used;
   }
 
   private seen(): Entry[] {

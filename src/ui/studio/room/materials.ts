@@ -48,6 +48,17 @@ export class RoomMaterials {
     private readonly uniforms: RoomUniforms,
   ) {}
 
+  /** Lets go of what nothing is drawn with, once there is much: a value that is dragged leaves one at every step. */
+  prune(used: () => Set<ThreeMaterial>, most = 300): void {
+    if (this.made.size <= most) return;
+    const kept = used();
+    for (const [key, material] of this.made) {
+      if (kept.has(material)) continue;
+      material.dispose();
+      this.made.delete(key);
+    }
+  }
+
   /** How many there are: more of them need shaders. */
   get count(): number {
     return this.made.size;
