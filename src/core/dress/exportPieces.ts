@@ -92,13 +92,34 @@ class Floats {
   }
 }
 
+/** A growing list of triangles. */
+class Indices {
+  private data = new Uint32Array(1024);
+  count = 0;
+
+  push(a: number, b: number, c: number): void {
+    if (this.count + 3 > this.data.length) {
+      const larger = new Uint32Array(this.data.length * 2);
+      larger.set(this.data);
+      this.data = larger;
+    }
+    this.data[this.count++] = a;
+    this.data[this.count++] = b;
+    this.data[this.count++] = c;
+  }
+
+  finish(): Uint32Array {
+    return this.data.slice(0, this.count);
+  }
+}
+
 class Triangles {
   private readonly positions = new Floats();
   private readonly normals = new Floats();
   private readonly uvs = new Floats();
   private readonly tangents = new Floats();
   private readonly tones = new Floats();
-  private readonly indices: number[] = [];
+  private readonly indices = new Indices();
 
   private readonly places = new Floats();
 
@@ -108,7 +129,7 @@ class Triangles {
   ) {}
 
   get isEmpty(): boolean {
-    return !this.indices.length;
+    return !this.indices.count;
   }
 
   /** A convex part of a piece, counter-clockwise in the layout's frame. */
@@ -203,7 +224,7 @@ class Triangles {
       normals: this.normals.finish(),
       uvs: this.uvs.finish(),
       tangents: this.tangents.finish(),
-      indices: Uint32Array.from(this.indices),
+      indices: this.indices.finish(),
       tones: this.tones.finish(),
       ...(this.withPlaces ? { placesMm: this.places.finish() } : {}),
     };

@@ -6,11 +6,11 @@ import { areaOfTriangles } from '@/core/mesh/area';
 import { formatArea } from '@/core/units/length';
 import { Problem } from '../http/problem';
 import type { FilesIn } from './exportFolder';
-import { allButMeshes, meshAlone, openContainer, openText } from './sceneParts';
+import { allButMeshes, listPrimitives, openContainer, openText, primitiveAlone } from './sceneParts';
 
 /** What is asked of a hand-over before it is offered. */
 
-/** Up to so many bytes a hand-over is checked whole; a larger one mesh by mesh, so that memory follows the largest. */
+/** Up to so many bytes a hand-over is checked whole; a larger one in parts, so that memory follows the largest mesh. */
 const MOST_WHOLE = 128e6;
 
 /** What the standard body's validator calls an error ends the job with a sentence: it is never offered. */
@@ -26,10 +26,10 @@ export async function checkByStandard(
   const bytes = Object.values(files.sizes).reduce((sum, size) => sum + size, 0);
   if (bytes > mostWhole) {
     const scene = checked === '.glb' ? await openContainer(files, main) : await openText(files, main);
-    const count = scene.json.meshes?.length ?? 0;
-    for (let n = 0; n < count; n++) {
-      await demand(label, await meshAlone(scene, n));
-      progress(n / count);
+    const all = listPrimitives(scene);
+    for (const [n, which] of all.entries()) {
+      await demand(label, await primitiveAlone(scene, which));
+      progress(n / all.length);
     }
     return demand(label, await allButMeshes(scene));
   }

@@ -29,25 +29,48 @@ export async function openText(files: FilesIn, name: string): Promise<WrittenSce
   };
 }
 
-/** Some views of a buffer in one of their own. */
-async function cut(scene: WrittenScene, views: number[]) {
-  const pieces: Uint8Array[] = [];
+/** A GLB that holds some views of a written scene's buffer; `of` gives its text, with the views as they lie there. */
+async function container(
+  scene: WrittenScene,
+  views: number[],
+  of: (bufferViews: GltfJson['bufferViews']) => object,
+): Promise<Uint8Array> {
   let length = 0;
-  const bufferViews: GltfJson['bufferViews'] = [];
-  for (const n of views) {
-    const view = scene.json.bufferViews![n];
-    bufferViews.push({ ...view, byteOffset: length });
-    pieces.push(await scene.bytes(view.byteOffset, view.byteLength));
-    length += view.byteLength;
-    const rest = (4 - (length % 4)) % 4;
-    pieces.push(new Uint8Array(rest));
-    length += rest;
+  const bufferViews = views.map((n) => {
+    const view = { ...scene.json.bufferViews![n], byteOffset: length };
+    length += onBorder(view.byteLength);
+    return view;
+  });
+  const json = views.length ? { ...of(bufferViews), bufferViews, buffers: [{ byteLength: length }] } : of([]);
+  const text = new TextEncoder().encode(JSON.stringify(json));
+  const start = 20 + onBorder(text.length) + (length ? 8 : 0);
+  // one allocation, into which everything is read: a mesh may be hundreds of megabytes
+  const out = Buffer.alloc(start + length);
+  const words = (at: number, ...values: number[]) => values.forEach((v, i) => out.writeUInt32LE(v, at + i * 4));
+  words(0, 0x46546c67, 2, out.length, onBorder(text.length), 0x4e4f534a);
+  out.set(text, 20);
+  out.fill(0x20, 20 + text.length, 20 + onBorder(text.length));
+  if (length) words(start - 8, length, 0x004e4942);
+  for (const [k, n] of views.entries()) {
+    const { byteOffset, byteLength } = scene.json.bufferViews![n];
+    for (let at = 0; at < byteLength; at += CHUNK) {
+      const bytes = await scene.bytes(byteOffset + at, Math.min(CHUNK, byteLength - at));
+      out.set(bytes, start + bufferViews[k].byteOffset + at);
+    }
   }
-  return { bufferViews, buffer: Buffer.concat(pieces) };
+  return out;
 }
 
-/** One mesh as a scene of its own, GLB. Its materials are left to `allButMeshes`. */
-export async function meshAlone(scene: WrittenScene, index: number): Promise<Uint8Array> {
+const CHUNK = 4 << 20;
+const onBorder = (n: number) => (n + 3) & ~3;
+
+/** The meshes of a written scene in pieces that can be checked by themselves: one for each material of each mesh. */
+export function listPrimitives({ json: { meshes = [] } }: WrittenScene): [mesh: number, primitive: number][] {
+  return meshes.flatMap((m, mesh) => m.primitives.map((_, k): [number, number] => [mesh, k]));
+}
+
+/** One primitive as a scene of its own, GLB. Its material is left to `allButMeshes`. */
+export function primitiveAlone(scene: WrittenScene, [mesh, k]: [number, number]): Promise<Uint8Array> {
   const { meshes = [], accessors = [] } = scene.json;
   const used = new Map<number, number>();
   const views = new Map<number, number>();
@@ -55,50 +78,52 @@ export async function meshAlone(scene: WrittenScene, index: number): Promise<Uin
     if (!map.has(n)) map.set(n, map.size);
     return map.get(n)!;
   };
-  const primitives = meshes[index].primitives.map(({ attributes, indices }) => ({
+  const { attributes, indices } = meshes[mesh].primitives[k];
+  const primitive = {
     attributes: Object.fromEntries(Object.entries(attributes).map(([name, n]) => [name, numbered(used, n)])),
     indices: numbered(used, indices),
-  }));
-  const own = [...used.keys()].map((n) => ({ ...accessors[n], bufferView: numbered(views, accessors[n].bufferView) }));
-  const { bufferViews, buffer } = await cut(scene, [...views.keys()]);
-  const json = {
+  };
+  // what lies in one view with others is cut out of it
+  const own = [...used.keys()].map((n) => {
+    const view = numbered(views, n);
+    return { ...accessors[n], bufferView: view, byteOffset: 0 };
+  });
+  const cut: WrittenScene = {
+    bytes: scene.bytes,
+    json: { bufferViews: [...views.keys()].map((n) => viewOf(scene, accessors[n])) },
+  };
+  return container(cut, [...views.values()], () => ({
     asset: { version: '2.0' },
     scene: 0,
     scenes: [{ nodes: [0] }],
     nodes: [{ mesh: 0 }],
-    meshes: [{ primitives }],
+    meshes: [{ primitives: [primitive] }],
     accessors: own,
-    bufferViews,
-  };
-  return container(json, buffer);
+  }));
+}
+
+const SIZES: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4 };
+const BYTES: Record<number, number> = { 5121: 1, 5123: 2, 5125: 4, 5126: 4 };
+
+/** The bytes of one accessor as a view of its own. */
+function viewOf(
+  scene: WrittenScene,
+  { bufferView, byteOffset, count, type, componentType }: GltfJson['accessors'][number],
+) {
+  const view = scene.json.bufferViews![bufferView];
+  const byteLength = count * SIZES[type] * BYTES[componentType];
+  return { ...view, byteOffset: view.byteOffset + byteOffset, byteLength };
 }
 
 /** The scene without its meshes: nodes, materials, pictures; GLB. */
-export async function allButMeshes(scene: WrittenScene): Promise<Uint8Array> {
+export function allButMeshes(scene: WrittenScene): Promise<Uint8Array> {
   const { meshes: _meshes, accessors: _accessors, bufferViews: _views, buffers: _buffers, ...rest } = scene.json;
   const inBuffer = (rest.images ?? []).flatMap((i) => (i.bufferView === undefined ? [] : [i.bufferView]));
-  const { bufferViews, buffer } = await cut(scene, inBuffer);
   let n = 0;
   const images = rest.images?.flatMap((i) => (i.bufferView === undefined ? [] : [{ ...i, bufferView: n++ }]));
   const nodes = rest.nodes?.map(({ mesh: _mesh, ...node }) => node);
-  const json = { ...rest, nodes, images: images?.length ? images : undefined, bufferViews };
+  const json = { ...rest, nodes, images: images?.length ? images : undefined };
   // pictures beside the text are files of their own: what would refer to them is left out
   if (!images?.length) Object.assign(json, { textures: undefined, samplers: undefined, materials: undefined });
-  return container(json, buffer);
-}
-
-function container(json: object & { bufferViews: unknown[] }, buffer: Uint8Array): Uint8Array {
-  const { bufferViews, ...rest } = json;
-  const all = buffer.length ? { ...rest, bufferViews, buffers: [{ byteLength: buffer.length }] } : rest;
-  const text = Buffer.from(JSON.stringify(all));
-  const padded = Buffer.concat([text, Buffer.alloc((4 - (text.length % 4)) % 4, 0x20)]);
-  const chunks = buffer.length ? [words(buffer.length, 0x004e4942), buffer] : [];
-  const length = 20 + padded.length + (buffer.length ? 8 + buffer.length : 0);
-  return Buffer.concat([words(0x46546c67, 2, length, padded.length, 0x4e4f534a), padded, ...chunks]);
-}
-
-function words(...values: number[]): Buffer {
-  const out = Buffer.alloc(values.length * 4);
-  values.forEach((v, i) => out.writeUInt32LE(v, i * 4));
-  return out;
+  return container(scene, inBuffer, () => json);
 }

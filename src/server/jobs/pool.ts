@@ -18,8 +18,10 @@ function pool(): Piscina {
   if (!existsSync(filename)) throw new Error(`the worker ${filename} has not been built; run npm run build`);
   holder.juteGridPool = new Piscina({
     filename,
+    // none waits for ever: memory that a thread took goes back when it ends
+    minThreads: 0,
     maxThreads: 2,
-    idleTimeout: 30_000,
+    idleTimeout: 20_000,
     resourceLimits: { maxOldGenerationSizeMb: 6144 },
   });
   return holder.juteGridPool;

@@ -61,7 +61,7 @@ class GltfOut implements SceneOut {
       samplers: [],
       extensionsUsed: [],
     };
-    this.materials = new GltfMaterials(this.json, (bytes) => this.store(bytes), pictures);
+    this.materials = new GltfMaterials(this.json, (bytes) => this.store([bytes]), pictures);
   }
 
   async put(part: ExportPart): Promise<void> {
@@ -88,11 +88,12 @@ class GltfOut implements SceneOut {
     return list;
   }
 
-  /** Bytes at the end of the buffer, as a view. */
-  private async store(bytes: Uint8Array, more: { target?: number; byteStride?: number } = {}): Promise<number> {
+  /** Arrays at the end of the buffer, as one view. */
+  private async store(arrays: Uint8Array[], more: { target?: number; byteStride?: number } = {}): Promise<number> {
     const { bufferViews } = this.json;
-    bufferViews.push({ buffer: 0, byteOffset: this.buffer.length, byteLength: bytes.length, ...more });
-    await this.buffer.write(padded(bytes, 0));
+    const byteLength = arrays.reduce((sum, { length }) => sum + length, 0);
+    bufferViews.push({ buffer: 0, byteOffset: this.buffer.length, byteLength, ...more });
+    for (const array of arrays) await this.buffer.write(padded(array, 0));
     return bufferViews.length - 1;
   }
 
@@ -173,7 +174,7 @@ class GltfOut implements SceneOut {
     }
     for (const stretch of stretches.values()) {
       const { target, stride } = stretch;
-      stretch.view = await this.store(joined(stretch), { target, ...(stride ? { byteStride: stride } : {}) });
+      stretch.view = await this.store(stretch.arrays, { target, ...(stride ? { byteStride: stride } : {}) });
     }
     for (const { accessor, stretch } of accessors) this.json.accessors.push({ ...accessor, bufferView: stretch.view });
     return this.json.meshes.push({ name: part.name, primitives }) - 1;
@@ -224,16 +225,6 @@ function padded(bytes: Uint8Array, fill: number): Uint8Array {
   if (!rest) return bytes;
   const out = new Uint8Array(bytes.length + 4 - rest).fill(fill);
   out.set(bytes);
-  return out;
-}
-
-function joined({ arrays, length }: Pick<Stretch, 'arrays' | 'length'>): Uint8Array {
-  const out = new Uint8Array(length);
-  let at = 0;
-  for (const array of arrays) {
-    out.set(array, at);
-    at += array.length;
-  }
   return out;
 }
 
