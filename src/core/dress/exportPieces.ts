@@ -87,8 +87,11 @@ class Floats {
     this.data = larger;
   }
 
+  /** What was pushed; the list is let go of, so that a large one is not held twice. */
   finish(): Float32Array {
-    return this.data.slice(0, this.count);
+    const out = this.data.slice(0, this.count);
+    this.data = new Float32Array(0);
+    return out;
   }
 }
 
@@ -109,7 +112,9 @@ class Indices {
   }
 
   finish(): Uint32Array {
-    return this.data.slice(0, this.count);
+    const out = this.data.slice(0, this.count);
+    this.data = new Uint32Array(0);
+    return out;
   }
 }
 

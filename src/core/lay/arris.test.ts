@@ -3,7 +3,8 @@ import type { LayoutSpec } from '../layout/schema';
 import { buildSheet } from '../mapping/sheet';
 import { FIRST_MAPPING } from '../mapping/schema';
 import { prismWalls } from '../testing/fixtures';
-import { looseMesh, moulding } from '../testing/shapes';
+import type { Vec3 } from '../geometry/vec';
+import { looseMesh, moulding, patch } from '../testing/shapes';
 import { laidSpec, listOn } from '../testing/surfaces';
 import { arrisHeights, breakAtArrises, tieToArrises } from './arris';
 
@@ -108,4 +109,61 @@ test('the lines of a band fall on the arrises of a moulding, and the stretch tha
   // a line too many finds no arris and is left
   expect(tieToArrises(laid, [0.6, 0.8, 0.9]).stretch.most).toBeCloseTo(1.5, 4);
   expect(tieToArrises(buildSheet(hut, [0, 2], FIRST_MAPPING.flat), [0.5]).stretch.most).toBeCloseTo(1, 6);
+});
+
+test('the sheet that was given is left as it is, and the start may lie anywhere', () => {
+  const before = sheet.corners.slice();
+  for (const origin of [sheet.bounds.minX, 37, -1234.5]) {
+    for (const how of ['break', 'return'] as const) {
+      const sides = sidesOf(breakAtArrises(sheet, { how, pitch, origin }));
+      sides.forEach((b, i) => {
+        if (!i) return;
+        const phase = how === 'return' && i % 2 ? 0.5 : 0;
+        const steps = (b.minX - origin) / pitch - phase;
+        expect(Math.abs(steps - Math.round(steps))).toBeLessThan(1e-4);
+        // never over the side before, nor farther away than a piece
+        expect(b.minX).toBeGreaterThanOrEqual(sides[i - 1].maxX - 1e-3);
+        expect(b.minX).toBeLessThan(sides[i - 1].maxX + pitch + 1e-3);
+      });
+    }
+  }
+  expect(sheet.corners).toEqual(before);
+});
+
+test('what stands over a side moves with it', () => {
+  // two walls, each with an upper half that leans back: four facets in two columns
+  const leaning = looseMesh(
+    [0, 1].flatMap((n) => {
+      const at = (x: number, y: number): Vec3 =>
+        n ? [2000 - Math.max(0, y - 600) * 0.8, y, -x] : [x, y, -Math.max(0, y - 600) * 0.8];
+      return [...patch(1, 1, (u, v) => at(u * 2000, v * 600)), ...patch(1, 1, (u, v) => at(u * 2000, 600 + v * 500))];
+    }),
+  );
+  const laid = buildSheet(leaning, [0, 8], { ...FIRST_MAPPING.box, axes: 'world' });
+  const broken = breakAtArrises(laid, { how: 'break', pitch, origin: laid.bounds.minX });
+  const starts = [...new Set(sidesOf(broken).map((b) => Math.round(b.minX)))];
+  expect(broken.area).toBeCloseTo(laid.area, 2);
+  expect(starts).toHaveLength(2);
+  expect((starts[1] - starts[0]) % pitch).toBe(0);
+});
+
+test('lines of a band may come in any order', () => {
+  const strip = looseMesh(
+    moulding(
+      [
+        [20, 0],
+        [20, 100],
+        [0, 100],
+        [0, 130],
+      ],
+      [
+        [0, 0],
+        [2400, 0],
+      ],
+    ),
+  );
+  const laid = buildSheet(strip, [0, 6], FIRST_MAPPING.unroll);
+  const corners = laid.corners.slice();
+  expect(tieToArrises(laid, [0.8, 0.6]).corners).toEqual(tieToArrises(laid, [0.6, 0.8]).corners);
+  expect(laid.corners).toEqual(corners);
 });

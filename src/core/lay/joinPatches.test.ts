@@ -57,6 +57,24 @@ describe('a region of several patches', () => {
     expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
   });
 
+  test('faces lead back to their own, and coordinates come along', () => {
+    const { sheet } = laid;
+    for (const patch of [0, 1]) {
+      const own = [...sheet.source].filter((_, i) => sheet.charts[sheet.chartOf[i]].patch === patch);
+      expect(own.sort((a, b) => a - b)).toEqual([0, 1, 2, 3]);
+    }
+    const withUvs = (mesh: typeof north, at: number) => ({
+      ...mesh,
+      uvs: [new Float32Array((mesh.positions.length / 3) * 2).fill(at), new Float32Array(2)].slice(0, at),
+    });
+    const joined = lay(region(FIRST_MAPPING.box), [withUvs(north, 1), withUvs(east, 2)], { oak: oak() }).sheet.mesh;
+    // as many sets as all of them have
+    expect(joined.uvs).toHaveLength(1);
+    const vertices = north.positions.length / 3;
+    expect([...new Set(joined.uvs[0].subarray(0, vertices * 2))]).toEqual([1]);
+    expect([...new Set(joined.uvs[0].subarray(vertices * 2))]).toEqual([2]);
+  });
+
   test('one patch alone is what it always was', () => {
     const alone = { ...region(FIRST_MAPPING.flat), patches: [{ faces: [0, facesOf(north).length] }] };
     const { sheet } = lay(alone, [north], { oak: oak() });

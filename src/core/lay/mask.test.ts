@@ -42,6 +42,33 @@ describe('the outline’s mask', () => {
     );
   });
 
+  test('remembers only what is true: rows asked from end to end, and again, in any order', () => {
+    fc.assert(
+      fc.property(
+        star,
+        fc.boolean(),
+        fc.integer({ min: 20, max: 120 }),
+        fc.array(fc.integer({ min: 0, max: 12 }), { minLength: 3, maxLength: 6 }),
+        fc.integer({ min: 20, max: 200 }),
+        (outer, pierced, grain, rows, step) => {
+          const loops = pierced ? [outer, hole] : [outer];
+          const mask = openMask(loops, boundsOfLoops(loops), grain);
+          for (const row of rows) {
+            const [y, height] = [row * 160, 70];
+            for (let x = -100; x < 2100; x += step) {
+              const said = mask.classify(x, y, x + step, y + height);
+              if (said === ON_EDGE) continue;
+              for (const u of [0.01, 0.5, 0.99])
+                for (const v of [0.01, 0.5, 0.99])
+                  expect(holdsPoint(loops, [x + u * step, y + v * height])).toBe(said === INSIDE);
+            }
+          }
+        },
+      ),
+      { numRuns: 80 },
+    );
+  });
+
   test('knows most of a large wall at once', () => {
     const wall = rectangle(10_000, 3000);
     const mask = openMask([wall], boundsOfLoops([wall]), 35);

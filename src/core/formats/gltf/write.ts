@@ -101,8 +101,19 @@ class GltfOut implements SceneOut {
     const stand = standOf(part);
     const shift = part.origin.map((v, i) => v - stand[i]);
     const stretches = new Map<string, Stretch>();
-    const accessors: { accessor: GltfJson['accessors'][number]; stretch: Stretch }[] = [];
-    const first = this.json.accessors.length;
+    let accessors: { accessor: GltfJson['accessors'][number]; stretch: Stretch }[] = [];
+    let pending = 0;
+    const flush = async () => {
+      for (const stretch of stretches.values()) {
+        const { target, stride, arrays } = stretch;
+        stretch.view = await this.store(arrays, { target, ...(stride ? { byteStride: stride } : {}) });
+      }
+      for (const { accessor, stretch } of accessors)
+        this.json.accessors.push({ ...accessor, bufferView: stretch.view });
+      stretches.clear();
+      accessors = [];
+      pending = 0;
+    };
     const add = (
       array: Float32Array | Uint8Array | Uint16Array | Uint32Array,
       type: keyof typeof SIZES,
@@ -138,7 +149,8 @@ class GltfOut implements SceneOut {
       });
       stretch.arrays.push(bytes);
       stretch.length += bytes.length;
-      return first + accessors.length - 1;
+      pending += bytes.length;
+      return this.json.accessors.length + accessors.length - 1;
     };
 
     const primitives: GltfJson['meshes'][number]['primitives'] = [];
@@ -171,12 +183,9 @@ class GltfOut implements SceneOut {
         material: await this.materials.index(material, source),
         extras: { surface: name },
       });
+      if (pending > MOST_PENDING) await flush();
     }
-    for (const stretch of stretches.values()) {
-      const { target, stride } = stretch;
-      stretch.view = await this.store(stretch.arrays, { target, ...(stride ? { byteStride: stride } : {}) });
-    }
-    for (const { accessor, stretch } of accessors) this.json.accessors.push({ ...accessor, bufferView: stretch.view });
+    await flush();
     return this.json.meshes.push({ name: part.name, primitives }) - 1;
   }
 
@@ -190,6 +199,9 @@ class GltfOut implements SceneOut {
     await this.finished(json, this.buffer);
   }
 }
+
+/** What waits to be written in one stretch with what follows, bytes. */
+const MOST_PENDING = 16e6;
 
 const SIZES = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4 };
 
