@@ -81,23 +81,29 @@ test('what bends without an arris is left as it is', () => {
   expect(side.charts).toHaveLength(1);
 });
 
-test('the lines of a band fall on the arrises of a moulding, and the stretch that costs is stated', () => {
-  // a skirting: 100 up, 20 back, 30 up
-  const strip = looseMesh(
-    moulding(
-      [
-        [20, 0],
-        [20, 100],
-        [0, 100],
-        [0, 130],
-      ],
-      [
-        [0, 0],
-        [2400, 0],
-      ],
+/** 100 up, 20 back, 30 up; 2.4 m long. */
+const skirting = () =>
+  buildSheet(
+    looseMesh(
+      moulding(
+        [
+          [20, 0],
+          [20, 100],
+          [0, 100],
+          [0, 130],
+        ],
+        [
+          [0, 0],
+          [2400, 0],
+        ],
+      ),
     ),
+    [0, 6],
+    FIRST_MAPPING.unroll,
   );
-  const laid = buildSheet(strip, [0, 6], FIRST_MAPPING.unroll);
+
+test('the lines of a band fall on the arrises of a moulding, and the stretch that costs is stated', () => {
+  const laid = skirting();
   expect(arrisHeights(laid).map((y) => Math.round(y))).toEqual([100, 120]);
   const tied = tieToArrises(laid, [0.6, 0.8]);
   expect(arrisHeights(tied).map((y) => Math.round(y * 10) / 10)).toEqual([90, 120]);
@@ -148,21 +154,7 @@ test('what stands over a side moves with it', () => {
 });
 
 test('lines of a band may come in any order', () => {
-  const strip = looseMesh(
-    moulding(
-      [
-        [20, 0],
-        [20, 100],
-        [0, 100],
-        [0, 130],
-      ],
-      [
-        [0, 0],
-        [2400, 0],
-      ],
-    ),
-  );
-  const laid = buildSheet(strip, [0, 6], FIRST_MAPPING.unroll);
+  const laid = skirting();
   const corners = laid.corners.slice();
   expect(tieToArrises(laid, [0.8, 0.6]).corners).toEqual(tieToArrises(laid, [0.6, 0.8]).corners);
   expect(laid.corners).toEqual(corners);

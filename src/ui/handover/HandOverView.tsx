@@ -16,7 +16,14 @@ import { useMaterialsLaid } from './useMaterialsLaid';
 
 const TABLE = 'mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6';
 
-type Check = { state: 'running' } | { state: 'done'; report: ValidationReport } | { state: 'failed'; message: string };
+/** What is larger is not fetched to be looked at once more: the server has checked it in parts. */
+const MOST_CHECKED = 256e6;
+
+type Check =
+  | { state: 'running' }
+  | { state: 'server' }
+  | { state: 'done'; report: ValidationReport }
+  | { state: 'failed'; message: string };
 
 const megabytes = (bytes: number) =>
   bytes > 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1e3))} kB`;
@@ -46,8 +53,10 @@ export function HandOverView() {
       setJob(started);
       followJob(started.id, (next) => {
         setJob(next);
-        if (next.state === 'done' && exportFormatOf(format).checked) void validate(next);
-        else if (next.state === 'failed') setError(next.message);
+        if (next.state === 'done' && exportFormatOf(format).checked) {
+          if ((next.result?.bytes ?? 0) > MOST_CHECKED) setCheck({ state: 'server' });
+          else void validate(next);
+        } else if (next.state === 'failed') setError(next.message);
       });
     } catch (e) {
       setError(messageOf(e));
@@ -164,9 +173,9 @@ export function HandOverView() {
         </fieldset>
 
         {running && job && (
-          <div className="card-panel flex items-center gap-3 p-3" role="status">
-            <progress className="progress progress-primary flex-1" max={1} value={job.progress} aria-label="Writing" />
-            <span className="quiet w-36 truncate text-2xs">{job.message}</span>
+          <div className="card-panel grid grid-cols-[1fr_auto] items-center gap-x-3 gap-y-1 p-3" role="status">
+            <span className="quiet col-span-2 truncate text-2xs">{job.message}</span>
+            <progress className="progress progress-primary" max={1} value={job.progress} aria-label="Writing" />
             <button type="button" className="tool" onClick={() => void call('DELETE /api/jobs/{id}', { id: job.id })}>
               Cancel
             </button>
@@ -210,6 +219,13 @@ function Verdict({ check, cancel }: { check: Check | null; cancel: () => void })
         <button type="button" className="tool ml-auto" onClick={cancel}>
           Cancel
         </button>
+      </p>
+    );
+  }
+  if (check.state === 'server') {
+    return (
+      <p className="text-success flex items-center gap-2" data-testid="verdict">
+        <CircleCheck size={16} /> The glTF validator found no error in any part.
       </p>
     );
   }
