@@ -116,6 +116,41 @@ export async function measureStudio({ url, id, project }: Served): Promise<Measu
     out['one undo, main thread'] = (await busy()) - atUndo;
     out['one undo, longest task'] = await longest();
     if (!name) throw new Error('no surface was picked');
+
+    // all walls at once: the first of them, then all with its material
+    await filter.fill('wall south');
+    await page.locator('[data-surface]').first().click();
+    await page.getByRole('button', { name: 'Pick', exact: true }).click();
+    await page.getByRole('button', { name: /^All with this material/ }).click();
+    await idle(page);
+    await joint.fill('12');
+    await longest();
+    out['joint of all walls, until it is seen'] = await timed(async () => {
+      await page.keyboard.press('Enter');
+      await idle(page);
+    });
+    out['joint of all walls, longest task'] = await longest();
+    out['undo of it, until it is seen'] = await timed(async () => {
+      await page.getByRole('button', { name: 'Undo', exact: true }).click();
+      await idle(page);
+    });
+    out['undo of it, longest task'] = await longest();
+
+    // round the building, and towards it
+    await page.mouse.move(canvas.x + canvas.width * 0.4, canvas.y + canvas.height * 0.5);
+    await page.mouse.down();
+    for (let n = 1; n <= 30; n++) {
+      await page.mouse.move(canvas.x + canvas.width * 0.4 + n * 4, canvas.y + canvas.height * 0.5);
+      await page.waitForTimeout(16);
+    }
+    await page.mouse.up();
+    out['turning, longest task'] = await longest();
+    for (let n = 0; n < 40; n++) {
+      await page.mouse.wheel(0, -120);
+      await page.waitForTimeout(16);
+    }
+    out['coming near, longest task'] = await longest();
+    out['coming near, until it is seen'] = await timed(() => idle(page));
     return out;
   } finally {
     await browser.close();

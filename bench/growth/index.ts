@@ -26,6 +26,8 @@ const BUDGETS: Record<string, number | null> = {
   'one joint, main thread': NOT,
   'one undo, until it is seen': NOT,
   'one undo, main thread': NOT,
+  'joint of all walls, until it is seen': WITH_THE_WORK,
+  'undo of it, until it is seen': WITH_THE_WORK,
   'export, s': WITH_THE_WORK,
   'export, MB of the file': WITH_THE_WORK,
 };

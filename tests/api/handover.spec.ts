@@ -2,12 +2,15 @@ import type { APIRequestContext } from '@playwright/test';
 import { expect, test } from '../test';
 import { unzipSync } from 'fflate';
 import { validateBytes } from 'gltf-validator';
+import { readdirSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
+import path from 'node:path';
 import { drop, newProject, upload } from '../fixtures';
 
 interface Job {
   id: string;
   state: string;
+  message: string;
   result: { file: string; bytes: number } | null;
 }
 
@@ -65,14 +68,18 @@ test('the demo goes out as glTF with pictures: valid, names kept, every picture 
   }
 });
 
-test('a job can be cancelled; an empty project says why there is nothing to write', async ({ request }) => {
+test('a job can be cancelled; an empty project says why there is nothing to write', async ({ request, server }) => {
   const started = (await (
     await request.post('/api/projects/pellow-landing/exports', { data: { format: 'glb' } })
   ).json()) as Job;
+  const job = async () => (await (await request.get(`/api/jobs/${started.id}`)).json()) as Job;
+  // parts are told, and what is not finished lies among the uploads
+  await expect.poll(async () => (await job()).message, { intervals: [20] }).toMatch(/, part \d+ of \d+$/);
+  const unfinished = () => readdirSync(path.join(server.data, 'uploads')).filter((f) => f.startsWith('export-'));
+  expect(unfinished()).toEqual([`export-${started.id}`]);
   expect((await request.delete(`/api/jobs/${started.id}`)).status()).toBe(204);
-  await expect
-    .poll(async () => ((await (await request.get(`/api/jobs/${started.id}`)).json()) as Job).state)
-    .toBe('cancelled');
+  await expect.poll(async () => (await job()).state, { intervals: [50] }).toBe('cancelled');
+  await expect.poll(unfinished).toEqual([]);
   expect((await request.get(`/api/jobs/${started.id}/file`)).status()).toBe(404);
 
   const id = await newProject(request, 'Nothing yet');

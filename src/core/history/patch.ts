@@ -14,7 +14,8 @@ export type Patch = Edit[];
 
 const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
 
-function sameValue(a: unknown, b: unknown): boolean {
+/** Equal as JSON, whatever the order of keys; the same object costs nothing to compare. */
+export function sameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true;
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((v, i) => sameValue(v, b[i]));
   if (isRecord(a) && isRecord(b)) {

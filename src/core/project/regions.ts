@@ -156,6 +156,15 @@ function tieCut({ repeat, pieces }: Spec): Cut | null {
   return lines.length ? { kind: 'tie', lines } : null;
 }
 
-/** Every region of a project. */
-export const allRegions = (project: Project, specOf?: SpecOf): Region[] =>
-  Object.values(project.surfaces).flatMap((s) => regionsOf(project, s, specOf));
+/** All regions of documents as they are stored: several views ask for them after every change. */
+const all = new WeakMap<Project, Region[]>();
+
+/** Every region of a project; without `specOf` the list is found once for a document. */
+export function allRegions(project: Project, specOf?: SpecOf): readonly Region[] {
+  const known = specOf ? undefined : all.get(project);
+  if (known) return known;
+  const regions: Region[] = [];
+  for (const s of Object.values(project.surfaces)) for (const r of regionsOf(project, s, specOf)) regions.push(r);
+  if (!specOf) all.set(project, regions);
+  return regions;
+}

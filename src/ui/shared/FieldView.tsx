@@ -4,6 +4,7 @@ import { type Field, type FieldGroup, optionsOf } from '@/core/schema/fields';
 import type { Sizes } from '@/core/schema/sizes';
 import type { LengthUnit } from '@/core/units/length';
 import { Select, Tick } from './fields';
+import { sharedBy } from './sharedValue';
 import { SizesView } from './SizesView';
 import { MIXED, ValueField } from './ValueField';
 
@@ -50,12 +51,6 @@ export function FieldGroups<S, C>({
 
 const COLUMNS = { 2: 'grid-cols-2', 3: 'grid-cols-3', 4: 'grid-cols-4' };
 const SPANS = ['', '', 'col-span-2', 'col-span-3', 'col-span-4'];
-
-/** What they share, or MIXED. */
-function sharedBy<S, T>(specs: readonly S[], read: (spec: S) => T): T | typeof MIXED {
-  const [first, ...rest] = specs.map(read);
-  return rest.every((v) => JSON.stringify(v) === JSON.stringify(first)) ? first : MIXED;
-}
 
 function FieldView<S, C>({
   field: f,

@@ -34,7 +34,11 @@ export function SurfacesList() {
   const rows = useMemo<Row[]>(() => {
     const words = filter.trim().toLowerCase();
     const byPart = new Map<string, Surface[]>();
-    for (const s of Object.values(project.surfaces)) byPart.set(s.part, [...(byPart.get(s.part) ?? []), s]);
+    for (const s of Object.values(project.surfaces)) {
+      const own = byPart.get(s.part);
+      if (own) own.push(s);
+      else byPart.set(s.part, [s]);
+    }
     return Object.values(project.parts).flatMap((part): Row[] => {
       const every = (byPart.get(part.id) ?? []).sort((a, b) => b.areaMm2 - a.areaMm2);
       // zones come after the surface they are drawn on

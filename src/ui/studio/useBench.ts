@@ -4,7 +4,6 @@ import { useMemo } from 'react';
 import type { Material } from '@/core/material/schema';
 import type { Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
-import { MIXED } from '../shared/ValueField';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 
@@ -35,10 +34,4 @@ export function useBench() {
     run([{ kind: 'setSpecs', specs, ...(materials.length ? { materials } : {}) }], gesture);
   };
   return { project, ids, laid, edit, run, unit: project?.unit ?? 'mm' };
-}
-
-/** The value all of them share, or MIXED. */
-export function shared<T>(laid: Laid[], read: (laid: Laid) => T): T | typeof MIXED {
-  const [first, ...rest] = laid.map(read);
-  return rest.every((v) => JSON.stringify(v) === JSON.stringify(first)) ? first : MIXED;
 }

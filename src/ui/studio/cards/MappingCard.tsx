@@ -15,7 +15,8 @@ import { Card } from '../Card';
 import { CorrectionFields } from '../mapping/CorrectionFields';
 import { throwPicture } from '../mapping/throwPicture';
 import { MappingFields } from '../mapping/MappingFields';
-import { type Laid, shared, useBench } from '../useBench';
+import { type Laid, useBench } from '../useBench';
+import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
 import { useSuggestions } from '../useSuggestions';
 
@@ -28,7 +29,7 @@ export function MappingCard() {
   const first = laid[0];
   const advice = useSuggestions(picked);
   const sheet = useSheet(first?.surface.id ?? null)?.sheet ?? null;
-  const kind = laid.length ? shared(laid, (l) => l.spec.mapping.kind) : null;
+  const kind = laid.length ? sharedBy(laid, (l) => l.spec.mapping.kind) : null;
   const mapping = first?.spec.mapping;
   const onEach: OnEach<MappingSpec> = (change, gesture) =>
     edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: change(l.spec.mapping) }), gesture);

@@ -10,14 +10,15 @@ import { useLibrary } from '../../materials/useLibrary';
 import { MIXED } from '../../shared/ValueField';
 import { Card } from '../Card';
 import { layNow } from '../lay';
-import { shared, useBench } from '../useBench';
+import { useBench } from '../useBench';
+import { sharedBy } from '../../shared/sharedValue';
 
 /** What is laid, and the library to drag from. */
 export function MaterialCard() {
   const { project, ids, laid, run, unit } = useBench();
   const library = useLibrary();
   const [find, setFind] = useState('');
-  const current = laid.length ? shared(laid, (l) => l.spec.material) : null;
+  const current = laid.length ? sharedBy(laid, (l) => l.spec.material) : null;
   const material = typeof current === 'string' ? project!.materials[current] : null;
   const newest = material ? library.data?.find((m) => m.id === current) : null;
   const words = find.trim().toLowerCase();

@@ -18,7 +18,8 @@ import { Card } from '../Card';
 import { BondDrawing } from '../pieces/BondDrawing';
 import { JointFields } from '../pieces/JointFields';
 import { MixFields } from '../pieces/MixFields';
-import { shared, useBench } from '../useBench';
+import { useBench } from '../useBench';
+import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
 
 const KINDS = LAYOUTS.map(({ kind, label }): [LayoutSpec['kind'], string] => [kind, label]);
@@ -27,7 +28,7 @@ const KINDS = LAYOUTS.map(({ kind, label }): [LayoutSpec['kind'], string] => [ki
 export function PiecesCard() {
   const { laid, edit, unit } = useBench();
   const none = !laid.length;
-  const kind = none ? null : shared(laid, (l) => l.spec.pieces?.layout.kind ?? 'whole');
+  const kind = none ? null : sharedBy(laid, (l) => l.spec.pieces?.layout.kind ?? 'whole');
   const first = laid[0];
   const pieces = first?.spec.pieces;
   const layout = pieces?.layout;
@@ -58,9 +59,9 @@ export function PiecesCard() {
   const every = laid.flatMap((l) => (l.spec.pieces ? [l.spec.pieces] : []));
   const sheet = useSheet(first?.spec && aroundOf(first.spec.mapping) ? first.surface.id : null)?.sheet ?? null;
   const fitted = sheet && first ? (goAround(first.spec, sheet.ring)?.layout ?? null) : null;
-  const sameArris = shared(laid, (l) => l.spec.pieces?.arris ?? 'fold');
-  const joint = inPieces ? shared(laid, (l) => l.spec.pieces?.joint.acrossMm ?? 0) : null;
-  const size = inPieces ? shared(laid, (l) => def.size?.get(l.spec.pieces!.layout) ?? null) : null;
+  const sameArris = sharedBy(laid, (l) => l.spec.pieces?.arris ?? 'fold');
+  const joint = inPieces ? sharedBy(laid, (l) => l.spec.pieces?.joint.acrossMm ?? 0) : null;
+  const size = inPieces ? sharedBy(laid, (l) => def.size?.get(l.spec.pieces!.layout) ?? null) : null;
 
   return (
     <Card

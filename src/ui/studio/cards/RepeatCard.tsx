@@ -7,7 +7,8 @@ import { trimNumber } from '@/core/units/length';
 import { TextField } from '../../shared/fields';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Card } from '../Card';
-import { type Laid, shared, useBench } from '../useBench';
+import { type Laid, useBench } from '../useBench';
+import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
 import { OnceFields } from './OnceFields';
 
@@ -21,9 +22,9 @@ export function RepeatCard() {
   // exactly so many round something closed: shown as it comes out there
   const comesOut = (l: Laid) =>
     sheet && l === laid[0] ? repeatOnSheet(l.spec, l.material, sheet) : repeatOf(l.spec, l.material);
-  const size = (side: 'widthMm' | 'heightMm') => (laid.length ? shared(laid, (l) => comesOut(l)[side]) : null);
-  const own = laid.length ? shared(laid, (l) => l.spec.repeat.own !== null) : undefined;
-  const locked = laid.length ? shared(laid, (l) => l.spec.repeat.locked) !== false : true;
+  const size = (side: 'widthMm' | 'heightMm') => (laid.length ? sharedBy(laid, (l) => comesOut(l)[side]) : null);
+  const own = laid.length ? sharedBy(laid, (l) => l.spec.repeat.own !== null) : undefined;
+  const locked = laid.length ? sharedBy(laid, (l) => l.spec.repeat.locked) !== false : true;
 
   const sized = (l: Laid, side: 'widthMm' | 'heightMm', value: number) => {
     const now = repeatOf(l.spec, l.material);

@@ -8,7 +8,8 @@ import { MIXED, ValueField } from '../../shared/ValueField';
 import { TextField } from '../../shared/fields';
 import { newId } from '../../shared/ids';
 import { Card } from '../Card';
-import { shared, useBench } from '../useBench';
+import { type Laid, useBench } from '../useBench';
+import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
 import { wrapTurn } from './turn';
 
@@ -23,7 +24,7 @@ const DATUMS: [Datum, string][] = [
 export function StartCard() {
   const { project, laid, edit, run, unit } = useBench();
   const none = !laid.length;
-  const of = <T,>(read: Parameters<typeof shared<T>>[1], otherwise: T) => (none ? otherwise : shared(laid, read));
+  const of = <T,>(read: (l: Laid) => T, otherwise: T) => (none ? otherwise : sharedBy(laid, read));
   const datum = of(
     (l) =>
       l.spec.start.level && l.spec.start.datum === 'level' ? `level:${l.spec.start.level.id}` : l.spec.start.datum,

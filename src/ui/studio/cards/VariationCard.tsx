@@ -11,7 +11,8 @@ import { MIXED, ValueField } from '../../shared/ValueField';
 import { useLatest } from '../../shared/useLatest';
 import { Card } from '../Card';
 import { VariationFields } from '../pieces/VariationFields';
-import { shared, useBench } from '../useBench';
+import { useBench } from '../useBench';
+import { sharedBy } from '../../shared/sharedValue';
 import { picturesOf, usePieces } from '../usePieces';
 
 const SAMPLES = { width: 220, height: 62, columns: 2, rows: 3 };
@@ -28,7 +29,7 @@ export function VariationCard() {
   const of = (s: (typeof laid)[0]) => s.spec.variation ?? plainVariation();
   const set = (change: (v: VariationSpec) => VariationSpec, gesture?: string) =>
     edit((l) => (liesInPieces(l.spec) ? { ...l.spec, variation: change(of(l)) } : l.spec), gesture);
-  const shuffle = first ? shared(laid, (l) => of(l).shuffle) : null;
+  const shuffle = first ? sharedBy(laid, (l) => of(l).shuffle) : null;
   const on = first ? of(first).on : false;
   const variation = first ? of(first) : null;
   return (

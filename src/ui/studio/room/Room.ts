@@ -9,8 +9,8 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three';
-import type { Project, Surface } from '@/core/project/schema';
-import type { Spec } from '@/core/specification/schema';
+import type { SpecOf } from '@/core/project/regions';
+import type { Project } from '@/core/project/schema';
 import { Batches } from './Batches';
 import { Daylight } from './daylight';
 import { Dressing } from './Dressing';
@@ -31,8 +31,8 @@ const STILL_MS = 80;
 
 export interface RoomState {
   project: Project;
-  /** Spec as shown, which may be a preview. */
-  specOf: (surface: Surface) => Spec | null;
+  /** Spec as shown, which may be a preview; absent where all is as it is stored. */
+  specOf?: SpecOf;
   mode: DrawMode;
   shadows: boolean;
   person: boolean;

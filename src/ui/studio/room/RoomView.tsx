@@ -78,7 +78,7 @@ export function RoomView() {
   useEffect(() => {
     room?.update({
       project,
-      specOf: (s) => shownSpec({ project, preview }, s.id),
+      ...(Object.keys(preview).length ? { specOf: (s) => shownSpec({ project, preview }, s.id) } : {}),
       mode: { light, shown, preview: light === 'draft' ? Math.min(size, 512) : size, test },
       shadows,
       person,

@@ -1,9 +1,9 @@
 import { BufferAttribute, BufferGeometry, Group, type Material as ThreeMaterial, Mesh, Sphere } from 'three';
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
-import { allRegions, type Region } from '@/core/project/regions';
-import type { Project, Surface } from '@/core/project/schema';
+import { allRegions, type Region, type SpecOf } from '@/core/project/regions';
+import type { Project } from '@/core/project/schema';
 import { type Placement, placeSpec } from '@/core/setout/placement';
-import { liesInPieces, type Spec } from '@/core/specification/schema';
+import { liesInPieces } from '@/core/specification/schema';
 import type { DressedPieces, Shape } from '@/workers/sheet.worker';
 import { laidRequest, sheetRequest, sheetService } from '../../project/sheetService';
 import type { Entry, PiecesEntry } from './entry';
@@ -32,7 +32,8 @@ const COORDINATES_FOR_BARE: Placement = {
 /** What is supplied: a project as it is shown. */
 export interface Wanted {
   project: Project;
-  specOf: (surface: Surface) => Spec | null;
+  /** As shown, which may be a preview; absent where all is as it is stored. */
+  specOf?: SpecOf;
 }
 
 /** Whom the supply tells. */
