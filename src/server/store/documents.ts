@@ -4,10 +4,9 @@ import type { HistoryEntry, Standing } from '@/api/answers';
 import { applyPatch, findDifference, findDifferences, type Patch } from '@/core/history/patch';
 import type { StoredForm } from '@/core/history/stored';
 import { notFound, Problem } from '../http/problem';
+import { changeRow, checkBase, childSeenLast, type Db } from './changes';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
-
-export type Db = Transaction<Tables> | ReturnType<typeof database>;
 
 /** A document that is changed by commands, told of to the store: everything that is particular to its kind. */
 export interface DocumentKind<Document extends { id: string; name: string }, Command, Summary> {
@@ -422,41 +421,3 @@ const COLUMNS = [
   'updated',
   'deleted',
 ] as const satisfies (keyof Row)[];
-
-/** Refuses a change based on an older revision, saying what happened since. */
-async function checkBase(db: Db, kind: string, id: string, base: number, current: number): Promise<void> {
-  if (base === current) return;
-  const since = await db
-    .selectFrom('revisions')
-    .select('label')
-    .where('owner', '=', id)
-    .where('revision', '>', base)
-    .orderBy('revision')
-    .limit(20)
-    .execute();
-  const labels = since.map((r) => r.label);
-  throw new Problem(
-    409,
-    `The ${kind} has changed meanwhile`,
-    `This change was made on revision ${base}; the ${kind} is at ` +
-      `${current}.${labels.length ? ` Since then: ${labels.join('; ')}.` : ''}`,
-    { field: 'baseRevision', revision: current, changed: labels },
-  );
-}
-
-async function childSeenLast(db: Db, owner: string, parent: string | null) {
-  let query = db.selectFrom('changes').selectAll().where('owner', '=', owner);
-  query = parent === null ? query.where('parent', 'is', null) : query.where('parent', '=', parent);
-  return query.orderBy('visited', 'desc').orderBy('made', 'desc').limit(1).executeTakeFirst();
-}
-
-async function changeRow(db: Db, owner: string, id: string) {
-  const row = await db
-    .selectFrom('changes')
-    .selectAll()
-    .where('owner', '=', owner)
-    .where('id', '=', id)
-    .executeTakeFirst();
-  if (!row) throw notFound('history entry', id);
-  return row;
-}
