@@ -15,7 +15,7 @@ export async function collectUnused(nowMs: number): Promise<number> {
     for (const [hash] of text.matchAll(/[0-9a-f]{64}/g)) used.add(hash);
   };
   const db = database();
-  for (const row of await db.selectFrom('documents').select('document').execute()) scan(row.document);
+  for (const row of await db.selectFrom('texts').select('document').execute()) scan(row.document);
   for (const row of await db.selectFrom('patches').select('patch').execute()) scan(row.patch);
   for (const row of await db.selectFrom('changes').select(['commands', 'inverse']).execute()) {
     scan(row.commands);

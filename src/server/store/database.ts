@@ -10,12 +10,11 @@ export interface Tables {
     id: string;
     kind: 'project' | 'prep';
     name: string;
-    /** The whole document as JSON, as it was at revision `written`; what came since is in `patches`. */
-    document: string;
+    /** Revision at which the document was last written whole, in `texts`; what came since is in `patches`. */
     written: Generated<number>;
-    /** Version of the stored form of `document`; -1 where it is not known. */
+    /** Version of the stored form of that text; -1 where it is not known. */
     form: Generated<number>;
-    /** Length of `document`, and of the patches since. */
+    /** Length of that text, and of the patches since. */
     size: Generated<number>;
     since: Generated<number>;
     /** JSON: what a list shows of it; null until it is worked out. */
@@ -46,6 +45,8 @@ export interface Tables {
   };
   /** What each revision did, so that a stale tab can be told. */
   revisions: { owner: string; revision: number; label: string };
+  /** JSON: the whole document. Not in the row of `documents`, all of which is written when any of it changes. */
+  texts: { owner: string; document: string };
   /** JSON: what each revision changed of its document, from when it was last written whole. */
   patches: { owner: string; revision: number; patch: string };
   materials: {
@@ -160,6 +161,10 @@ export const MIGRATIONS: [string, string[]][] = [
       `update documents set written = revision, size = length(document), summary = null`,
       `create table patches (owner text not null references documents(id) on delete cascade,
        revision integer not null, patch text not null, primary key (owner, revision)) strict`,
+      `create table texts (owner text primary key references documents(id) on delete cascade,
+       document text not null) strict`,
+      `insert into texts select id, document from documents`,
+      `alter table documents drop column document`,
     ],
   ],
 ];

@@ -127,7 +127,6 @@ test('a prep has the history that projects have', async () => {
       id: 'prep-1',
       kind: 'prep',
       name: 'Plaster',
-      document: JSON.stringify({ version: 1, ...prep, picture: { ...prep.picture, image: image.hash } }),
       summary: null,
       revision: 0,
       head: null,
@@ -136,6 +135,8 @@ test('a prep has the history that projects have', async () => {
       deleted: null,
     })
     .execute();
+  const document = JSON.stringify({ version: 1, ...prep, picture: { ...prep.picture, image: image.hash } });
+  await database().insertInto('texts').values({ owner: 'prep-1', document }).execute();
   const set = (values: object) => [{ kind: 'setPrep' as const, values }];
   await changePrep('prep-1', 0, set({ name: 'L' }), 'typing');
   await changePrep('prep-1', 1, set({ name: 'Lime' }), 'typing');
@@ -168,7 +169,7 @@ describe('lists', () => {
     await changeProject(project.id, 0, [{ kind: 'setProject', name: 'B' }]);
     const before = await listProjects();
     expect(before).toMatchObject([{ name: 'B', revision: 1, surfaces: 0, dressed: 0, sizeMm: null, colours: [] }]);
-    await set({ document: 'no document at all' });
+    await database().updateTable('texts').set({ document: 'no document at all' }).execute();
     expect(await listProjects()).toEqual(before);
     // a server that has just been started has read none yet
     await closeDatabase();
@@ -201,7 +202,7 @@ describe('lists', () => {
     expect(card).toMatchObject({ id: project.id, surfaces: 0 });
     const kept = await database().selectFrom('documents').select('summary').executeTakeFirstOrThrow();
     expect(JSON.parse(kept.summary!)).toEqual({ surfaces: 0, dressed: 0, sizeMm: null, colours: [], laid: {} });
-    await set({ document: 'no document at all' });
+    await database().updateTable('texts').set({ document: 'no document at all' }).execute();
     expect(await listProjects()).toEqual([card]);
   });
 });

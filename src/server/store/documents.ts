@@ -41,8 +41,7 @@ export interface Moved<Document> extends Opened<Document> {
   patch: Patch;
 }
 
-/** A row without the document's text. */
-type Row = Omit<Selectable<Tables['documents']>, 'document'>;
+type Row = Selectable<Tables['documents']>;
 
 /** Bytes of documents kept parsed, by their length as JSON. */
 const MOST_KEPT = 64e6;
@@ -88,7 +87,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
   async function rowOf(db: Db, id: string): Promise<Row> {
     const row = await db
       .selectFrom('documents')
-      .select(COLUMNS)
+      .selectAll()
       .where('id', '=', id)
       .where('kind', '=', kind)
       .executeTakeFirst();
@@ -101,9 +100,9 @@ export function documentStore<Document extends { id: string; name: string }, Com
     const known = kept().get(row.id);
     if (known?.revision === row.revision) return known.document as Document;
     const { document: text } = await db
-      .selectFrom('documents')
+      .selectFrom('texts')
       .select('document')
-      .where('id', '=', row.id)
+      .where('owner', '=', row.id)
       .executeTakeFirstOrThrow();
     const since = await db
       .selectFrom('patches')
@@ -131,11 +130,8 @@ export function documentStore<Document extends { id: string; name: string }, Com
     const whole = stored.write(document);
     const written = { written: revision, form: stored.documentVersion, size: whole.length, since: 0 };
     await db.deleteFrom('patches').where('owner', '=', row.id).execute();
-    await db
-      .updateTable('documents')
-      .set({ document: whole, ...written })
-      .where('id', '=', row.id)
-      .execute();
+    await db.updateTable('texts').set({ document: whole }).where('owner', '=', row.id).execute();
+    await db.updateTable('documents').set(written).where('id', '=', row.id).execute();
     return { ...row, ...written };
   }
 
@@ -235,24 +231,28 @@ export function documentStore<Document extends { id: string; name: string }, Com
       const at = now();
       const text = stored.write(document);
       await database()
-        .insertInto('documents')
-        .values({
-          id: document.id,
-          kind,
-          name: document.name,
-          document: text,
-          written: 0,
-          form: stored.documentVersion,
-          size: text.length,
-          since: 0,
-          summary: summaryOf(document),
-          revision: 0,
-          head: null,
-          created: at,
-          updated: at,
-          deleted: null,
-        })
-        .execute();
+        .transaction()
+        .execute(async (db) => {
+          await db
+            .insertInto('documents')
+            .values({
+              id: document.id,
+              kind,
+              name: document.name,
+              written: 0,
+              form: stored.documentVersion,
+              size: text.length,
+              since: 0,
+              summary: summaryOf(document),
+              revision: 0,
+              head: null,
+              created: at,
+              updated: at,
+              deleted: null,
+            })
+            .execute();
+          await db.insertInto('texts').values({ owner: document.id, document: text }).execute();
+        });
       return { document, revision: 0, canUndo: false, canRedo: false };
     },
 
@@ -406,18 +406,3 @@ export function documentStore<Document extends { id: string; name: string }, Com
 }
 
 const NEVER = -1;
-const COLUMNS = [
-  'id',
-  'kind',
-  'name',
-  'written',
-  'form',
-  'size',
-  'since',
-  'summary',
-  'revision',
-  'head',
-  'created',
-  'updated',
-  'deleted',
-] as const satisfies (keyof Row)[];

@@ -31,8 +31,10 @@ async function house(walls: number): Promise<string> {
   return project.id;
 }
 const rename = (n: number, name: string): Command[] => [{ kind: 'setSurfaces', ids: [`wall-${n}`], name }];
-const rowOf = (id: string) =>
-  database().selectFrom('documents').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
+const rowOf = async (id: string) => ({
+  ...(await database().selectFrom('documents').selectAll().where('id', '=', id).executeTakeFirstOrThrow()),
+  ...(await database().selectFrom('texts').select('document').where('owner', '=', id).executeTakeFirstOrThrow()),
+});
 const patches = () => database().selectFrom('patches').selectAll().orderBy('revision').execute();
 
 /** As a server that has just been started reads it. */
@@ -84,6 +86,7 @@ test('what is thrown away for good takes its patches along', async () => {
   expect(await patches()).not.toEqual([]);
   await database().deleteFrom('documents').where('id', '=', id).execute();
   expect(await patches()).toEqual([]);
+  expect(await database().selectFrom('texts').selectAll().execute()).toEqual([]);
 });
 
 test('whatever is done, a restarted server reads what was answered', async () => {

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, Group, LineBasicMaterial, LineSegments, type Matrix4, Scene } from 'three';
+import { BufferAttribute, BufferGeometry, LineBasicMaterial, LineSegments, Scene } from 'three';
 import type { Entry } from './entry';
 
 /** What is marked in the room: nothing of it touches what is drawn of the surfaces. */
@@ -17,53 +17,44 @@ const THROUGH = 0.22;
 
 /**
  * Outlines of what is picked and hovered: lines over the surfaces' borders, faint where something is in front of them.
- * Materials are made once for each colour, so that moving over surfaces compiles no shader.
+ * All that is picked is one list of lines, made anew when it is another; materials are made once for each colour, so
+ * that moving over surfaces compiles no shader.
  */
 export class Marks {
   readonly scene = new Scene();
-  private readonly group = new Group();
   private readonly materials = new Map<string, LineBasicMaterial>();
-  /** Of each region marked so far, as long as its entry is the same. */
-  private readonly borders = new WeakMap<Entry, BufferGeometry>();
+  private readonly picked = new Outline();
+  private readonly hovered = new Outline();
   private faces: BufferGeometry | null = null;
-
-  constructor() {
-    this.scene.add(this.group);
-  }
 
   /** A line of every kind, so that their shaders can be made before the first is drawn. */
   samples({ selected, hovered }: MarkState['colours']): Scene {
     const scene = new Scene();
     const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(6), 3));
     for (const colour of [selected, hovered])
-      for (const through of [true, false])
-        scene.add(new LineSegments(geometry, this.line(colour, through ? THROUGH : 1, !through)));
+      for (const through of [true, false]) scene.add(new LineSegments(geometry, this.line(colour, through)));
     return scene;
   }
 
-  get count(): number {
-    return this.group.children.length;
-  }
-
   set(entries: ReadonlyMap<string, Entry>, { selected, hovered, faces, clean, colours }: MarkState): void {
-    this.group.clear();
+    this.scene.clear();
     this.faces?.dispose();
     this.faces = null;
     if (clean) return;
     if (faces) this.markFaces(entries, faces, colours.selected);
-    for (const id of selected) this.mark(entries.get(id), colours.selected);
-    if (hovered && !selected.includes(hovered)) this.mark(entries.get(hovered), colours.hovered);
+    const seen = (ids: readonly string[]) =>
+      ids.flatMap((id) => {
+        const entry = entries.get(id);
+        return entry?.mesh.visible ? [entry] : [];
+      });
+    this.mark(this.picked, seen(selected), colours.selected);
+    this.mark(this.hovered, hovered && !selected.includes(hovered) ? seen([hovered]) : [], colours.hovered);
   }
 
-  private mark(entry: Entry | undefined, colour: string): void {
-    if (!entry?.mesh.visible) return;
-    let border = this.borders.get(entry);
-    if (!border) {
-      border = new BufferGeometry().setAttribute('position', new BufferAttribute(entry.border, 3));
-      this.borders.set(entry, border);
-    }
-    for (const through of [true, false])
-      this.add(border, this.line(colour, through ? THROUGH : 1, !through), entry.mesh.matrixWorld, 2);
+  private mark(outline: Outline, entries: Entry[], colour: string): void {
+    if (!entries.length) return;
+    const geometry = outline.of(entries);
+    for (const through of [true, false]) this.add(geometry, this.line(colour, through));
   }
 
   private markFaces(
@@ -73,19 +64,20 @@ export class Marks {
   ): void {
     const of = [...entries.values()].find((e) => e.region.part.id === part);
     if (!of) return;
-    this.faces = new BufferGeometry().setAttribute('position', new BufferAttribute(lines, 3));
-    this.add(this.faces, this.line(colour, 1, false), of.mesh.matrixWorld, 3);
+    const positions = new BufferAttribute(lines.slice(), 3).applyMatrix4(of.mesh.matrixWorld);
+    this.faces = new BufferGeometry().setAttribute('position', positions);
+    this.add(this.faces, this.line(colour, false, false), 3);
   }
 
-  private add(geometry: BufferGeometry, material: LineBasicMaterial, matrix: Matrix4, order: number): void {
+  private add(geometry: BufferGeometry, material: LineBasicMaterial, order = 2): void {
     const line = new LineSegments(geometry, material);
-    line.matrix.copy(matrix);
     line.matrixAutoUpdate = false;
     line.renderOrder = order;
-    this.group.add(line);
+    this.scene.add(line);
   }
 
-  private line(color: string, opacity: number, depthTest: boolean): LineBasicMaterial {
+  private line(color: string, through: boolean, depthTest = !through): LineBasicMaterial {
+    const opacity = through ? THROUGH : 1;
     const key = `${color} ${opacity} ${depthTest}`;
     let material = this.materials.get(key);
     if (!material) {
@@ -98,8 +90,36 @@ export class Marks {
   }
 
   dispose(): void {
-    this.group.clear();
+    this.scene.clear();
+    this.picked.dispose();
+    this.hovered.dispose();
     this.faces?.dispose();
     for (const material of this.materials.values()) material.dispose();
+  }
+}
+
+/** The borders of some entries as one list of lines, metres round the room's middle; the same entries give the same. */
+class Outline {
+  private entries: readonly Entry[] = [];
+  private geometry: BufferGeometry | null = null;
+
+  of(entries: readonly Entry[]): BufferGeometry {
+    const same = entries.length === this.entries.length && entries.every((e, i) => e === this.entries[i]);
+    if (this.geometry && same) return this.geometry;
+    this.geometry?.dispose();
+    this.entries = entries;
+    const positions = new Float32Array(entries.reduce((sum, { border }) => sum + border.length, 0));
+    let at = 0;
+    for (const { border, mesh } of entries) {
+      const placed = new BufferAttribute(border.slice(), 3).applyMatrix4(mesh.matrixWorld);
+      positions.set(placed.array, at);
+      at += border.length;
+    }
+    return (this.geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(positions, 3)));
+  }
+
+  dispose(): void {
+    this.geometry?.dispose();
+    this.geometry = null;
   }
 }

@@ -26,6 +26,8 @@ import { TextureStore } from './textures';
 
 /** Dressing goes on in the next task after so long, ms: the page must answer meanwhile. */
 const MOST_MS = 12;
+/** While much is on its way it is drawn once in so long, ms: a picture of thousands of surfaces takes its time. */
+const BETWEEN_MS = 200;
 /** What is near is looked for when the camera has stood still for so long, ms. */
 const STILL_MS = 80;
 
@@ -73,6 +75,7 @@ export class Room {
   private shadowsCast = 0;
   private frameAsked = 0;
   private sceneStale = true;
+  private drawnAt = -Infinity;
   /** What the shaders were made for last, and how many are being made. */
   private shadersKey = '';
   private compiling = 0;
@@ -119,6 +122,7 @@ export class Room {
       busy: (busy) => {
         this.supplying = busy;
         this.ready ||= !busy;
+        if (!busy) this.invalidate();
         this.tellBusy();
       },
       problem: onProblem,
@@ -189,7 +193,7 @@ export class Room {
     this.placePerson(state.person);
     this.drawMarks();
     this.makeShaders();
-    this.invalidate();
+    if (!this.supplying || performance.now() - this.drawnAt > BETWEEN_MS) this.invalidate();
   }
 
   /** Has new shaders made beside, so that no drawing waits for them; until then the last picture stays. */
@@ -325,6 +329,7 @@ export class Room {
     this.renderer.clear();
     this.renderer.render(this.scene, this.view.camera);
     this.drawn.take(this.renderer);
+    this.drawnAt = performance.now();
     this.sceneStale = false;
   }
 

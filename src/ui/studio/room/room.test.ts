@@ -2,6 +2,7 @@ import {
   BufferAttribute,
   BufferGeometry,
   type LineSegments,
+  Matrix4,
   Mesh,
   MeshBasicMaterial,
   PerspectiveCamera,
@@ -72,7 +73,9 @@ describe('picking', () => {
 });
 
 describe('marks', () => {
-  const entries = new Map([entry('a', 0), entry('b', -1), entry('c', -2)].map((e) => [e.region.id, e]));
+  const entries = new Map(
+    [entry('a', 0), entry('b', -1), entry('c', -2), entry('far', -9)].map((e) => [e.region.id, e]),
+  );
   const state = (rest: Partial<MarkState>): MarkState => ({
     selected: [],
     hovered: null,
@@ -81,41 +84,54 @@ describe('marks', () => {
     colours: { selected: '#a83a2e', hovered: '#4a6db5' },
     ...rest,
   });
-  const lines = (marks: Marks) => marks.scene.children[0].children as LineSegments<BufferGeometry>[];
+  const lines = (marks: Marks) => marks.scene.children as LineSegments<BufferGeometry>[];
+  /** How many corners of lines there are, list by list. */
+  const corners = (marks: Marks) => lines(marks).map((l) => l.geometry.getAttribute('position').count);
 
   test('go round what is picked and what is hovered, twice each: faint behind other things', () => {
     const marks = new Marks();
     marks.set(entries, state({ selected: ['a', 'b'], hovered: 'c' }));
-    expect(marks.count).toBe(6);
+    // two surfaces in one list of lines, and one
+    expect(corners(marks)).toEqual([4, 4, 2, 2]);
     // what is both is marked once, as picked
     marks.set(entries, state({ selected: ['a', 'b'], hovered: 'b' }));
-    expect(marks.count).toBe(4);
+    expect(corners(marks)).toEqual([4, 4]);
     marks.set(entries, state({ selected: ['a'], hovered: 'gone' }));
-    expect(marks.count).toBe(2);
+    expect(corners(marks)).toEqual([2, 2]);
   });
 
-  test('moving over surfaces makes no new material, and no geometry twice', () => {
+  test('moving over surfaces makes no new material, and leaves the lines of what is picked', () => {
     const marks = new Marks();
     const materials = new Set<unknown>();
     const geometries = new Set<unknown>();
     for (const hovered of ['a', 'b', 'c', 'a', 'b', 'c']) {
-      marks.set(entries, state({ hovered }));
-      for (const line of lines(marks)) {
-        materials.add(line.material);
-        geometries.add(line.geometry);
-      }
+      marks.set(entries, state({ selected: ['far'], hovered }));
+      for (const line of lines(marks)) materials.add(line.material);
+      geometries.add(lines(marks)[0].geometry);
     }
-    expect(materials.size).toBe(2);
-    expect(geometries.size).toBe(3);
+    expect(materials.size).toBe(4);
+    expect(geometries.size).toBe(1);
+  });
+
+  test('lie where the surfaces stand', () => {
+    const moved = entry('moved', 0);
+    moved.mesh.position.set(10, 20, 30);
+    moved.mesh.scale.setScalar(0.5);
+    moved.mesh.updateMatrixWorld();
+    const marks = new Marks();
+    marks.set(new Map([['moved', moved]]), state({ selected: ['moved'] }));
+    const [line] = lines(marks);
+    expect([...line.geometry.getAttribute('position').array]).toEqual([9.5, 19.5, 30, 10.5, 19.5, 30]);
+    expect(line.matrix.equals(new Matrix4())).toBe(true);
   });
 
   test('vanish while a key is held; hidden surfaces have none', () => {
     const marks = new Marks();
     marks.set(entries, state({ selected: ['a'], hovered: 'b', clean: true }));
-    expect(marks.count).toBe(0);
+    expect(corners(marks)).toEqual([]);
     entries.get('a')!.mesh.visible = false;
     marks.set(entries, state({ selected: ['a'] }));
-    expect(marks.count).toBe(0);
+    expect(corners(marks)).toEqual([]);
     entries.get('a')!.mesh.visible = true;
   });
 
@@ -123,8 +139,8 @@ describe('marks', () => {
     const marks = new Marks();
     const faces = { part: 'part', lines: Float32Array.of(0, 0, 0, 1, 0, 0) };
     marks.set(entries, state({ faces }));
-    expect(marks.count).toBe(1);
+    expect(corners(marks)).toEqual([2]);
     marks.set(entries, state({ faces: { ...faces, part: 'elsewhere' } }));
-    expect(marks.count).toBe(0);
+    expect(corners(marks)).toEqual([]);
   });
 });
