@@ -18,6 +18,29 @@ const hole: Loop = [
 ];
 
 describe('spans of a course', () => {
+  test('run through where outlines lie over one another, whichever way all of them go round', () => {
+    const box = (x0: number, x1: number): [number, number][] => [
+      [x0, 0],
+      [x1, 0],
+      [x1, 500],
+      [x0, 500],
+    ];
+    const loops = [box(0, 300), box(100, 200), box(250, 600), box(900, 1000)];
+    for (const all of [loops, loops.map((l) => [...l].reverse())])
+      expect(
+        areaOf(all)
+          .spans(100, 200)
+          .map((s) => [s.from, s.to]),
+      ).toEqual([
+        [0, 600],
+        [900, 1000],
+      ]);
+    // a hole is one only where nothing else lies
+    const hole = [...box(120, 160)].reverse();
+    expect(areaOf([box(0, 300), hole]).spans(100, 200)).toHaveLength(2);
+    expect(areaOf([box(0, 300), hole, box(100, 200)]).spans(100, 200)).toHaveLength(1);
+  });
+
   test('between openings too, each with what its ends are', () => {
     const wall = areaOf([rectangle(4000, 2600), hole]);
     expect(wall.spans(100, 175)).toEqual([{ from: 0, to: 4000, uprightFrom: true, uprightTo: true }]);

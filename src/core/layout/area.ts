@@ -57,7 +57,8 @@ function spanOf(edges: number[], y0: number, y1: number): Span | null {
 
 /**
  * All stretches of a course: between the heights at which an edge begins or ends, the surface is a row of trapezoids;
- * what they cover together, seen from above, are the stretches.
+ * what they cover together, seen from above, are the stretches. Outlines may lie over one another, as charts of a flat
+ * mapping do: inside is where they wind round, not where an odd number of edges was passed.
  */
 function spansOf(edges: number[], y0: number, y1: number): Span[] {
   const heights = [y0, y1];
@@ -67,19 +68,24 @@ function spansOf(edges: number[], y0: number, y1: number): Span[] {
   for (let h = 0; h + 1 < heights.length; h++) {
     const [low, high] = [heights[h], heights[h + 1]];
     if (high - low < 1e-9) continue;
-    const crossing: [number, number][] = [];
+    const crossing: [number, number, number][] = [];
     for (let i = 0; i < edges.length; i += 4) {
       const [ax, ay, bx, by] = [edges[i], edges[i + 1], edges[i + 2], edges[i + 3]];
       if (Math.min(ay, by) > low + 1e-9 || Math.max(ay, by) < high - 1e-9 || ay === by) continue;
       const at = (y: number) => ax + ((y - ay) / (by - ay)) * (bx - ax);
-      crossing.push([at(low), at(high)]);
+      crossing.push([at(low), at(high), ay < by ? 1 : -1]);
     }
     crossing.sort((a, b) => a[0] + a[1] - b[0] - b[1]);
-    for (let k = 0; k + 1 < crossing.length; k += 2) {
-      const [l, r] = [crossing[k], crossing[k + 1]];
+    let winding = 0;
+    let first = 0;
+    for (let k = 0; k < crossing.length; k++) {
+      if (winding === 0) first = k;
+      winding += crossing[k][2];
+      if (winding !== 0) continue;
+      const [l, r] = [crossing[first], crossing[k]];
       parts.push({
-        from: Math.min(...l),
-        to: Math.max(...r),
+        from: Math.min(l[0], l[1]),
+        to: Math.max(r[0], r[1]),
         uprightFrom: Math.abs(l[0] - l[1]) < UPRIGHT,
         uprightTo: Math.abs(r[0] - r[1]) < UPRIGHT,
       });
