@@ -37,8 +37,7 @@ export function Menu({
           onEscapeKeyDown={(e) => e.stopPropagation()}
           onKeyDown={walk}
         >
-          {/* what it holds is worked out when it is seen */}
-          {open && children(() => setOpen(false))}
+          {children(() => setOpen(false))}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -11,12 +11,13 @@ import { Menu } from '../shared/Menu';
 export function SelectMenu({ shown }: { shown: () => string[] }) {
   return (
     <Menu align="right" label="Pick" title="Pick by what they share">
-      {(close) => <Choices shown={shown()} close={close} />}
+      {(close) => <Choices shown={shown} close={close} />}
     </Menu>
   );
 }
 
-function Choices({ shown, close }: { shown: string[]; close: () => void }) {
+/** Worked out when the menu is open: it goes through all surfaces. */
+function Choices({ shown, close }: { shown: () => string[]; close: () => void }) {
   const project = useProject((s) => s.project)!;
   const run = useProject((s) => s.run);
   const ids = useSelection((s) => s.ids);
@@ -25,7 +26,7 @@ function Choices({ shown, close }: { shown: string[]; close: () => void }) {
   const all = Object.values(project.surfaces);
   const facing = first ? facingOf(first.normal, project.northDeg) : null;
   const choices: [string, string[]][] = [
-    ['All that are shown', shown],
+    ['All that are shown', shown()],
     ['All that are bare', all.filter((s) => !s.spec && !s.leftBare).map((s) => s.id)],
   ];
   if (first) {
