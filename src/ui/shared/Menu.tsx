@@ -35,6 +35,8 @@ export function Menu({
           aria-labelledby={id}
           className={`menu-list ${ROOM} w-max max-w-84 overflow-auto outline-none`}
           onEscapeKeyDown={(e) => e.stopPropagation()}
+          // a field that an entry opened keeps the focus
+          onCloseAutoFocus={(e) => document.activeElement !== document.body && e.preventDefault()}
           onKeyDown={walk}
         >
           {children(() => setOpen(false))}
