@@ -209,7 +209,10 @@ export const ENDPOINTS = {
     body: shape({
       format: oneOf(...EXPORT_FORMATS.map((f) => f.kind)),
       options: Type.Optional(
-        shape({ pictureSize: Type.Optional(Nullable(Type.Integer({ minimum: 64, maximum: 16384 }))) }),
+        shape({
+          pictureSize: Type.Optional(Nullable(Type.Integer({ minimum: 64, maximum: 16384 }))),
+          share: Type.Optional(Type.Boolean()),
+        }),
       ),
     }),
     status: 202,

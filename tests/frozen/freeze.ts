@@ -73,13 +73,13 @@ function freezeRegion(
     drawn.all(1, b.tones);
     drawn.all(MM, b.places);
   }
-  const made = exportPieces(arrangement, true);
+  const made = exportPieces(arrangement, { tangents: true });
   for (const { material, dressed } of made.pieces) {
     exported.put(1, material);
     freezeDressed(dressed, exported);
   }
-  exported.put(1, made.joints ? 1 : 0);
-  if (made.joints) freezeDressed(made.joints, exported);
+  exported.put(1, made.joints.length);
+  for (const { dressed } of made.joints) freezeDressed(dressed, exported);
 }
 
 function freezeDressed({ positions, normals, uvs, tangents, tones, placesMm, indices }: DressedSurface, out: Numbers) {

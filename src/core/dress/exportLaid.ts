@@ -1,20 +1,22 @@
 import type { Laid } from '../lay/lay';
 import type { LaidMaterial } from '../lay/materials';
 import { edgeOnFaces } from '../lay/edgeOn';
-import { type DressedSurface, dressFaces, dressSurface } from './dressSurface';
-import { exportPieces } from './exportPieces';
+import { dressFaces, dressSurface } from './dressSurface';
+import { type ExportedMesh, exportPieces } from './exportPieces';
 
 /** A mesh as it is handed over. */
-export interface HandedOver {
+export interface HandedOver extends ExportedMesh {
   what: 'surface' | 'pieces' | 'joints' | 'bare';
-  dressed: DressedSurface;
   /** Null where it is bare, or a joint of a plain colour: then its `colour` shows. */
   material: LaidMaterial | null;
   colour: string | null;
 }
 
-/** What is laid on a region as real geometry: its surface, or pieces of each material and what lies between them. */
-export function exportLaid(laid: Laid): HandedOver[] {
+/**
+ * What is laid on a region as real geometry: its surface, or pieces of each material and what lies between them.
+ * @param options.share whole cells that are alike share one mesh, with a list of where it stands
+ */
+export function exportLaid(laid: Laid, { share = false }: { share?: boolean } = {}): HandedOver[] {
   const { sheet, arrangement, placement, materials, region } = laid;
   // nothing is left of a surface that its zones cover
   if (!sheet.faces.length) return [];
@@ -25,14 +27,15 @@ export function exportLaid(laid: Laid): HandedOver[] {
     return [{ what: 'surface', dressed, material, colour: material ? null : region.colour }];
   }
   const tangents = materials.some((m) => m.material.maps.normal);
-  const made = exportPieces(arrangement, tangents);
-  const out: HandedOver[] = made.pieces.map(({ material, dressed }) => ({
+  // a material in the joints lies on the surface as a whole: no two rings are alike
+  const made = exportPieces(arrangement, { tangents, ...(share ? { share: { joints: !laid.joint } } : {}) });
+  const out: HandedOver[] = made.pieces.map(({ material, ...mesh }) => ({
     what: 'pieces',
-    dressed,
+    ...mesh,
     material: materials[material],
     colour: null,
   }));
-  if (made.joints) out.push(joints(made.joints, laid));
+  out.push(...made.joints.map((mesh) => joints(mesh, laid)));
   // no piece can lie on what is seen edge-on; it is handed over all the same
   const left = edgeOnFaces(sheet);
   if (left.length) {
@@ -43,8 +46,9 @@ export function exportLaid(laid: Laid): HandedOver[] {
 }
 
 /** Joints lie in the layout's frame, in mm; a material in them repeats at its own size. */
-function joints(dressed: DressedSurface, { arrangement, joint }: Laid): HandedOver {
-  if (!joint) return { what: 'joints', dressed, material: null, colour: arrangement!.joint.colour };
+function joints(mesh: ExportedMesh, { arrangement, joint }: Laid): HandedOver {
+  if (!joint) return { what: 'joints', ...mesh, material: null, colour: arrangement!.joint.colour };
+  const { dressed } = mesh;
   const uvs = dressed.uvs.map((v, i) => v / (i % 2 ? joint.heightMm : joint.widthMm));
   // without tangents of their own joints take no normal map
   const { normal: _left, ...maps } = joint.material.maps;

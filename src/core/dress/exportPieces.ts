@@ -1,237 +1,111 @@
 import { moduleCorners } from '../layout/modules';
 import type { Arrangement } from '../lay/arrange';
-import type { MeshMap } from '../lay/meshMap';
+import type { ClipPart, TakePart, VisitedCell } from '../lay/cellSource';
 import { type Appearance, blankAppearance, showPiece } from '../variation/appearance';
 import type { DressedSurface } from './dressSurface';
+import { SharedShapes } from './sharedShapes';
+import { Triangles } from './triangles';
+
+/** A mesh of pieces or of joints. */
+export interface ExportedMesh {
+  dressed: DressedSurface;
+  /** Where whole cells stand that share it: xyz for each, mm relative to the part's mesh origin; else once. */
+  stands?: Float32Array;
+}
 
 /**
  * A surface's pieces as real geometry: one mesh for each material, and one for the joints, rings between piece and
- * cell.
+ * cell; besides, the meshes that equal cells share.
  */
 export interface ExportedPieces {
-  pieces: { material: number; dressed: DressedSurface }[];
-  /** Coordinates count in mm of the layout's frame; null where there are no joints. */
-  joints: DressedSurface | null;
+  pieces: (ExportedMesh & { material: number })[];
+  /** Coordinates count in mm of the layout's frame. */
+  joints: ExportedMesh[];
 }
 
-/** @param tangents along the picture's x, for normal maps */
-export function exportPieces(arrangement: Arrangement, tangents: boolean): ExportedPieces {
-  const stores = arrangement.materials.map(() => new Triangles(tangents, arrangement.variation.maps !== null));
+export interface PieceExport {
+  /** Along the picture's x, for normal maps. */
+  tangents: boolean;
+  /** Whole cells that are alike but for where they stand share a mesh: their pieces, and their joints if these do. */
+  share?: { joints: boolean };
+}
+
+export function exportPieces(arrangement: Arrangement, { tangents, share }: PieceExport): ExportedPieces {
+  const { materials, variation } = arrangement;
+  const places = variation.maps !== null;
+  const stores = materials.map(() => new Triangles(tangents, places));
   const joints = new Triangles(false);
   const appearance = blankAppearance();
-  const { layout } = arrangement;
+  const show = (cell: VisitedCell) =>
+    showPiece(arrangement, cell.course, cell.index, cell.x, cell.y, cell.axis, appearance);
+  const write = cellWriter(arrangement);
+  // maps that lie still on the surface make every piece another
+  const alike = share && !places ? new SharedShapes(() => new Triangles(tangents)) : null;
+  const rings = share?.joints ? new SharedShapes(() => new Triangles(false)) : null;
+
+  if (alike || rings)
+    arrangement.cells.walk((cell) => {
+      if (!cell.uncut) return;
+      rings?.count(cell);
+      if (!alike) return;
+      show(cell);
+      alike.count(cell, appearance);
+    });
+  arrangement.cells.walk((cell, clip) => {
+    show(cell);
+    if (!alike?.put(cell, (to, at) => write.piece(to, at, clip, appearance), appearance))
+      write.piece(stores[appearance.material], cell, clip, appearance);
+    if (!write.hasJoints) return;
+    if (!rings?.put(cell, (to, at) => write.ring(to, at, clip))) write.ring(joints, cell, clip);
+  });
+  return {
+    pieces: [
+      ...stores.flatMap((s, material) => (s.isEmpty ? [] : [{ material, dressed: s.finish() }])),
+      ...(alike?.finish() ?? []),
+    ],
+    joints: [...(joints.isEmpty ? [] : [{ dressed: joints.finish() }]), ...(rings?.finish() ?? [])],
+  };
+}
+
+/** Puts a cell's piece, and the ring between the two, into a mesh. */
+function cellWriter({ layout }: Arrangement) {
   const most = Math.max(...layout.modules.map((m) => m.corners.length));
   const outer = new Float64Array(most);
   const inner = new Float64Array(most);
   const side = new Float64Array(8);
-  const hasJoints = layout.inset[0] > 0 || layout.inset[1] > 0;
-  arrangement.cells.walk((cell, clip) => {
-    const { x, y, a, b, axis, uncut } = cell;
-    const pa = Math.max(0, a - layout.inset[0]);
-    const pb = Math.max(0, b - layout.inset[1]);
-    const { corners: shape } = layout.modules[cell.module];
-    const sides = shape.length / 2;
-    moduleCorners(shape, x, y, pa, pb, axis, inner);
-    showPiece(arrangement, cell.course, cell.index, x, y, axis, appearance);
-    const store = stores[appearance.material];
-    const put = (part: Float64Array, count: number, onMesh: MeshMap) =>
-      store.piece(part, count, x, y, axis, appearance, onMesh);
-    if (uncut) put(inner, sides, uncut);
-    else clip(inner, sides, put);
-    if (!hasJoints) return;
-    moduleCorners(shape, x, y, a, b, axis, outer);
-    // the ring, side by side: each a convex four-sided strip
-    for (let k = 0; k < sides; k++) {
-      const n = (k + 1) % sides;
-      side.set([
-        outer[k * 2],
-        outer[k * 2 + 1],
-        outer[n * 2],
-        outer[n * 2 + 1],
-        inner[n * 2],
-        inner[n * 2 + 1],
-        inner[k * 2],
-        inner[k * 2 + 1],
-      ]);
-      const ring = (part: Float64Array, count: number, onMesh: MeshMap) => joints.plain(part, count, onMesh);
-      if (uncut) ring(side, 4, uncut);
-      else clip(side, 4, ring);
-    }
-  });
-  return {
-    pieces: stores.flatMap((s, material) => (s.isEmpty ? [] : [{ material, dressed: s.finish() }])),
-    joints: joints.isEmpty ? null : joints.finish(),
+  const outline = ({ module, x, y, a, b, axis }: VisitedCell): number => {
+    const { corners } = layout.modules[module];
+    moduleCorners(corners, x, y, Math.max(0, a - layout.inset[0]), Math.max(0, b - layout.inset[1]), axis, inner);
+    return corners.length / 2;
   };
-}
+  const whole = ({ uncut }: VisitedCell, clip: ClipPart): ClipPart =>
+    uncut ? (corners, sides, take) => take(corners, sides, uncut) : clip;
 
-/** Growing lists of numbers. */
-class Floats {
-  private data = new Float32Array(1024);
-  count = 0;
+  return {
+    hasJoints: layout.inset[0] > 0 || layout.inset[1] > 0,
 
-  push3(x: number, y: number, z: number): void {
-    if (this.count + 4 > this.data.length) this.grow();
-    this.data[this.count++] = x;
-    this.data[this.count++] = y;
-    this.data[this.count++] = z;
-  }
+    piece(to: Triangles, cell: VisitedCell, clip: ClipPart, appearance: Appearance): void {
+      const sides = outline(cell);
+      whole(cell, clip)(inner, sides, (part, count, onMesh) =>
+        to.piece(part, count, cell.x, cell.y, cell.axis, appearance, onMesh),
+      );
+    },
 
-  push1(v: number): void {
-    if (this.count + 1 > this.data.length) this.grow();
-    this.data[this.count++] = v;
-  }
-
-  private grow(): void {
-    const larger = new Float32Array(this.data.length * 2);
-    larger.set(this.data);
-    this.data = larger;
-  }
-
-  /** What was pushed; the list is let go of, so that a large one is not held twice. */
-  finish(): Float32Array {
-    const out = this.data.slice(0, this.count);
-    this.data = new Float32Array(0);
-    return out;
-  }
-}
-
-/** A growing list of triangles. */
-class Indices {
-  private data = new Uint32Array(1024);
-  count = 0;
-
-  push(a: number, b: number, c: number): void {
-    if (this.count + 3 > this.data.length) {
-      const larger = new Uint32Array(this.data.length * 2);
-      larger.set(this.data);
-      this.data = larger;
-    }
-    this.data[this.count++] = a;
-    this.data[this.count++] = b;
-    this.data[this.count++] = c;
-  }
-
-  finish(): Uint32Array {
-    const out = this.data.slice(0, this.count);
-    this.data = new Uint32Array(0);
-    return out;
-  }
-}
-
-class Triangles {
-  private readonly positions = new Floats();
-  private readonly normals = new Floats();
-  private readonly uvs = new Floats();
-  private readonly tangents = new Floats();
-  private readonly tones = new Floats();
-  private readonly indices = new Indices();
-
-  private readonly places = new Floats();
-
-  constructor(
-    private readonly withTangents: boolean,
-    private readonly withPlaces = false,
-  ) {}
-
-  get isEmpty(): boolean {
-    return !this.indices.count;
-  }
-
-  /** A convex part of a piece, counter-clockwise in the layout's frame. */
-  piece(
-    corners: Float64Array,
-    n: number,
-    x: number,
-    y: number,
-    axis: readonly [number, number],
-    appearance: Appearance,
-    onMesh: MeshMap,
-  ): void {
-    const { position: p } = onMesh;
-    // directions in space along and across the piece, for one mm of each
-    const along = [0, 1, 2].map((c) => p[3 + c] * axis[0] + p[6 + c] * axis[1]);
-    const across = [0, 1, 2].map((c) => p[6 + c] * axis[0] - p[3 + c] * axis[1]);
-    this.fan(n, onMesh);
-    for (let k = 0; k < n; k++) {
-      const normal = this.place(corners[k * 2], corners[k * 2 + 1], onMesh, along, across, appearance);
-      const dx = corners[k * 2] - x;
-      const dy = corners[k * 2 + 1] - y;
-      const l = dx * axis[0] + dy * axis[1];
-      const w = dy * axis[0] - dx * axis[1];
-      this.uvs.push1(appearance.u + l * appearance.uAlong + w * appearance.uAcross);
-      this.uvs.push1(appearance.v + l * appearance.vAlong + w * appearance.vAcross);
-      this.tones.push3(appearance.gain[0], appearance.gain[1], appearance.gain[2]);
-      if (this.withPlaces) {
-        this.places.push1(corners[k * 2]);
-        this.places.push1(corners[k * 2 + 1]);
+    /** Side by side, each a convex four-sided strip. */
+    ring(to: Triangles, cell: VisitedCell, clip: ClipPart): void {
+      const sides = outline(cell);
+      moduleCorners(layout.modules[cell.module].corners, cell.x, cell.y, cell.a, cell.b, cell.axis, outer);
+      const take: TakePart = (part, count, onMesh) => to.plain(part, count, onMesh);
+      for (let k = 0; k < sides; k++) {
+        const [here, next] = [k * 2, ((k + 1) % sides) * 2];
+        for (let c = 0; c < 2; c++) {
+          side[c] = outer[here + c];
+          side[2 + c] = outer[next + c];
+          side[4 + c] = inner[next + c];
+          side[6 + c] = inner[here + c];
+        }
+        whole(cell, clip)(side, 4, take);
       }
-      if (this.withTangents) this.tangent(normal, along, across, appearance);
-    }
-  }
-
-  /** A convex part of a joint. */
-  plain(corners: Float64Array, n: number, onMesh: MeshMap): void {
-    this.fan(n, onMesh);
-    for (let k = 0; k < n; k++) {
-      this.place(corners[k * 2], corners[k * 2 + 1], onMesh);
-      this.uvs.push1(corners[k * 2]);
-      this.uvs.push1(corners[k * 2 + 1]);
-    }
-  }
-
-  private fan(n: number, onMesh: MeshMap): void {
-    const first = this.positions.count / 3;
-    const [b, c] = onMesh.turnedOver ? [1, 0] : [0, 1];
-    for (let k = 1; k + 1 < n; k++) this.indices.push(first, first + k + b, first + k + c);
-  }
-
-  private place(
-    cx: number,
-    cy: number,
-    onMesh: MeshMap,
-    along?: number[],
-    across?: number[],
-    appearance?: Appearance,
-  ): number[] {
-    const { position: p, normal: q } = onMesh;
-    this.positions.push3(p[0] + cx * p[3] + cy * p[6], p[1] + cx * p[4] + cy * p[7], p[2] + cx * p[5] + cy * p[8]);
-    const level = onMesh.level ? 0 : 1;
-    const normal = [0, 1, 2].map(
-      (c) =>
-        q[c] +
-        level * (cx * q[3 + c] + cy * q[6 + c]) +
-        (appearance ? along![c] * appearance.leanAlong + across![c] * appearance.leanAcross : 0),
-    );
-    const l = Math.hypot(...normal) || 1;
-    for (let c = 0; c < 3; c++) normal[c] /= l;
-    this.normals.push3(normal[0], normal[1], normal[2]);
-    return normal;
-  }
-
-  /** Along the picture's x, square to the normal; the sign makes cross(normal, tangent) · w point up in the picture. */
-  private tangent(n: number[], along: number[], across: number[], appearance: Appearance): void {
-    // the direction in which u grows and v stays; the piece's own axes are square, so the gradient will do
-    const t = [0, 1, 2].map((c) => along[c] * appearance.uAlong + across[c] * appearance.uAcross);
-    const up = [0, 1, 2].map((c) => along[c] * appearance.vAlong + across[c] * appearance.vAcross);
-    const off = t[0] * n[0] + t[1] * n[1] + t[2] * n[2];
-    for (let c = 0; c < 3; c++) t[c] -= off * n[c];
-    const l = Math.hypot(...t) || 1;
-    for (let c = 0; c < 3; c++) t[c] /= l;
-    const side =
-      (n[1] * t[2] - n[2] * t[1]) * up[0] + (n[2] * t[0] - n[0] * t[2]) * up[1] + (n[0] * t[1] - n[1] * t[0]) * up[2];
-    this.tangents.push3(t[0], t[1], t[2]);
-    this.tangents.push1(side < 0 ? -1 : 1);
-  }
-
-  finish(): DressedSurface {
-    return {
-      positions: this.positions.finish(),
-      normals: this.normals.finish(),
-      uvs: this.uvs.finish(),
-      tangents: this.tangents.finish(),
-      indices: this.indices.finish(),
-      tones: this.tones.finish(),
-      ...(this.withPlaces ? { placesMm: this.places.finish() } : {}),
-    };
-  }
+    },
+  };
 }

@@ -169,8 +169,11 @@ describe('handed over', () => {
   async function scene(): Promise<{ scene: ExportScene; sheet: Sheet }> {
     const made = await surface(cylinderTriangles(0.23, 1, 32), UNROLL);
     const spec = { ...laidSpec({ layout: tile, joint: 3, variation: { tiltDeg: 0.5 } }), mapping: UNROLL };
-    const { pieces, joints } = exportPieces(open(spec, made), true);
-    expect(areaOfTriangles(pieces[0].dressed) + areaOfTriangles(joints!)).toBeCloseTo(made.sheet.trueArea, -2);
+    const {
+      pieces,
+      joints: [joints],
+    } = exportPieces(open(spec, made), { tangents: true });
+    expect(areaOfTriangles(pieces[0].dressed) + areaOfTriangles(joints.dressed)).toBeCloseTo(made.sheet.trueArea, -2);
     expect(facesFront(pieces[0].dressed, 3)).toBe(true);
     const material = oak();
     return {
@@ -195,7 +198,7 @@ describe('handed over', () => {
             pivot: [0, 0, 0],
             surfaces: [
               { name: 'Barrel', dressed: pieces[0].dressed, material: 0 },
-              { name: 'Barrel, joints', dressed: joints!, material: '#cfc9bb' },
+              { name: 'Barrel, joints', dressed: joints.dressed, material: '#cfc9bb' },
             ],
           },
         ],
@@ -245,7 +248,7 @@ test('maps that stay put take the surface’s own coordinates, in the file as we
   const mesh = wallMesh([rectangle(2000, 1000)]);
   const sheet = wallSheet(mesh);
   const spec = laidSpec({ layout: brick, joint: 10, variation: { maps: ['baseColour'] } });
-  const { pieces } = exportPieces(open(spec, { sheet }), false);
+  const { pieces } = exportPieces(open(spec, { sheet }), { tangents: false });
   const { dressed } = pieces[0];
   for (let v = 0; v < dressed.positions.length / 3; v += 17) {
     // the start is the wall's lower left corner: the layout's frame is the wall

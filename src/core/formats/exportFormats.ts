@@ -11,6 +11,8 @@ export interface ExportFormat {
   mime: string;
   /** Ending of the file that the glTF standard's validator checks; null where no standard does. */
   checked: '.glb' | '.gltf' | null;
+  /** What stands in several places can be in it once. */
+  shares?: boolean;
   /**
    * Begins a hand-over: one file alone is given as it is, several in a zip. `stem` is the project's name for files.
    */
@@ -26,6 +28,7 @@ export const EXPORT_FORMATS = [
     ending: '.glb',
     mime: 'model/gltf-binary',
     checked: '.glb',
+    shares: true,
     open: async (head, stem, to) => (await import('./gltf/write')).openGlb(head, stem, to),
   },
   {
@@ -35,6 +38,7 @@ export const EXPORT_FORMATS = [
     ending: '-gltf.zip',
     mime: 'application/zip',
     checked: '.gltf',
+    shares: true,
     open: async (head, stem, to) => (await import('./gltf/write')).openGltf(head, stem, to),
   },
   {

@@ -34,6 +34,11 @@ export interface ExportMaterial {
 export interface ExportSurface {
   name: string;
   dressed: DressedSurface;
+  /**
+   * Where copies of it stand: xyz for each, mm relative to the part's origin; absent where it stands once, at that
+   * origin. Only a format that `shares` is given any.
+   */
+  stands?: Float32Array;
   /** Index into `materials`, or a plain colour (sRGB hex) for what is bare. */
   material: number | string;
 }

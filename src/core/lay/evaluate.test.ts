@@ -26,7 +26,7 @@ test.each([
   ['herringbone', laidSpec({ layout: { kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 }, joint: 4 })],
 ])('what lies at a point is what is handed over there: %s', (_name, spec) => {
   const arrangement = arrangeOn(spec, sheet);
-  const { pieces } = exportPieces(arrangement, false);
+  const { pieces } = exportPieces(arrangement, { tangents: false });
   const [{ dressed }] = pieces;
   const { positions, uvs, tones, indices } = dressed;
   expect(indices.length).toBeGreaterThan(300);

@@ -63,7 +63,10 @@ const AREA_SPECK = 50;
 
 /** Everything of a surface must be handed over, and nothing twice. */
 export function checkArea(name: string, laid: Pick<Laid, 'sheet'>, made: HandedOver[]): void {
-  const area = made.reduce((sum, { dressed }) => sum + areaOfTriangles(dressed), 0);
+  const area = made.reduce(
+    (sum, { dressed, stands }) => sum + areaOfTriangles(dressed) * (stands ? stands.length / 3 : 1),
+    0,
+  );
   const wanted = laid.sheet.trueArea;
   if (Math.abs(area - wanted) <= wanted * AREA_SHARE + AREA_SPECK) return;
   throw new Problem(

@@ -24,6 +24,8 @@ export interface ExportOptions {
   format: ExportKind;
   /** Longest side of pictures in the file, px; null keeps their own size. */
   pictureSize: number | null;
+  /** Equal whole pieces share geometry, in a format that can. */
+  share: boolean;
 }
 
 export type Progress = (share: number, message: string) => void;
@@ -128,11 +130,11 @@ async function writeParts(
       const { surface } = region;
       const slot = model.slots[surface.slot]?.colour ?? '#cccccc';
       const laid = lay(region, [mesh], project.materials);
-      const made = exportLaid(laid);
+      const made = exportLaid(laid, { share: options.share && exportFormatOf(options.format).shares });
       checkArea(`${part.name}, ${surface.name}`, laid, made);
-      for (const { what, dressed, material, colour } of made) {
+      for (const { what, dressed, stands, material, colour } of made) {
         const name = what === 'surface' || what === 'pieces' ? surface.name : `${surface.name}, ${what}`;
-        surfaces.push({ name, dressed, material: material ? await put(material) : (colour ?? slot) });
+        surfaces.push({ name, dressed, stands, material: material ? await put(material) : (colour ?? slot) });
       }
     }
     if (surfaces.length)

@@ -121,7 +121,8 @@ export function allButMeshes(scene: WrittenScene): Promise<Uint8Array> {
   const inBuffer = (rest.images ?? []).flatMap((i) => (i.bufferView === undefined ? [] : [i.bufferView]));
   let n = 0;
   const images = rest.images?.flatMap((i) => (i.bufferView === undefined ? [] : [{ ...i, bufferView: n++ }]));
-  const nodes = rest.nodes?.map(({ mesh: _mesh, ...node }) => node);
+  // where copies stand is an accessor as well
+  const nodes = rest.nodes?.map(({ mesh: _mesh, extensions: _extensions, ...node }) => node);
   const json = { ...rest, nodes, images: images?.length ? images : undefined };
   // pictures beside the text are files of their own: what would refer to them is left out
   if (!images?.length) Object.assign(json, { textures: undefined, samplers: undefined, materials: undefined });

@@ -179,7 +179,7 @@ export const HANDLERS: Handlers = {
   'GET /api/projects/{id}/surfaces/{surface}/pieces': ({ params }) => describePieces(params.id, params.surface),
 
   'POST /api/projects/{id}/exports': ({ params, body: { format, options } }) =>
-    startExport(params.id, { format, pictureSize: options?.pictureSize ?? null }),
+    startExport(params.id, { format, pictureSize: options?.pictureSize ?? null, share: options?.share ?? false }),
   'GET /api/jobs/{id}': ({ params }) => readJob(params.id),
   'DELETE /api/jobs/{id}': async ({ params }) => {
     await cancelJob(params.id);

@@ -42,7 +42,7 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const start = () => startExport(project, { format: 'glb', pictureSize: null });
+const start = () => startExport(project, { format: 'glb', pictureSize: null, share: false });
 const made = { file: 'lodge.glb', mime: 'model/gltf-binary', bytes: 3 };
 
 /** Everything a listener hears of a job until it ends. */
@@ -159,6 +159,8 @@ test('a job that ran when the server went down is failed when it comes up, and s
 });
 
 test('no job is started for a project that is not there', async () => {
-  await expect(startExport('nowhere', { format: 'glb', pictureSize: null })).rejects.toMatchObject({ status: 404 });
+  await expect(startExport('nowhere', { format: 'glb', pictureSize: null, share: false })).rejects.toMatchObject({
+    status: 404,
+  });
   expect(threads).toEqual([]);
 });

@@ -33,6 +33,7 @@ export function HandOverView() {
   const project = useProject((s) => s.project)!;
   const [format, setFormat] = useState<ExportKind>('glb');
   const [pictureSize, setPictureSize] = useState<number | null>(null);
+  const [share, setShare] = useState(false);
   const [job, setJob] = useState<Job | null>(null);
   const [check, setCheck] = useState<Check | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -48,7 +49,7 @@ export function HandOverView() {
     try {
       const started = await call('POST /api/projects/{id}/exports', {
         id: project.id,
-        body: { format, options: { pictureSize } },
+        body: { format, options: { pictureSize, share } },
       });
       setJob(started);
       followJob(started.id, (next) => {
@@ -162,6 +163,22 @@ export function HandOverView() {
               ))}
             </select>
           </label>
+          {exportFormatOf(format).shares && (
+            <label className="mt-1 flex cursor-pointer items-start gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs mt-0.5"
+                checked={share}
+                onChange={(e) => setShare(e.target.checked)}
+              />
+              <span>
+                Equal whole pieces share geometry
+                <span className="quiet block text-2xs">
+                  A smaller file, by EXT_mesh_gpu_instancing; what reads it must know that extension.
+                </span>
+              </span>
+            </label>
+          )}
           <button
             type="button"
             className="tool tool-main mt-2 h-8 justify-center"

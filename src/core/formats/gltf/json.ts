@@ -3,7 +3,13 @@ export interface GltfJson {
   asset: { version: string; generator: string };
   scene: number;
   scenes: { name: string; nodes: number[] }[];
-  nodes: { name: string; translation?: number[]; mesh?: number; children?: number[] }[];
+  nodes: {
+    name: string;
+    translation?: number[];
+    mesh?: number;
+    children?: number[];
+    extensions?: { EXT_mesh_gpu_instancing: { attributes: { TRANSLATION: number } } };
+  }[];
   meshes: { name: string; primitives: Primitive[] }[];
   accessors: {
     bufferView: number;
@@ -22,6 +28,7 @@ export interface GltfJson {
   images: { name: string; mimeType?: string; bufferView?: number; uri?: string }[];
   samplers: Sampler[];
   extensionsUsed: string[];
+  extensionsRequired: string[];
 }
 
 interface Primitive {

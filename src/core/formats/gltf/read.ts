@@ -11,6 +11,7 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import {
+  EXTMeshGPUInstancing,
   EXTMeshoptCompression,
   EXTTextureWebP,
   KHRDracoMeshCompression,
@@ -25,6 +26,7 @@ import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark,
 import { type FileSet, stemOf } from '../fileSet';
 import { type GltfJson, openContainer } from './container';
 import { floatsOf, placePoints, accessorsOf, textureScale, firstPoint } from './accessors';
+import { copiesOf } from './copies';
 
 export interface GltfOptions {
   /** Which scene to read; the file's default otherwise. */
@@ -37,6 +39,7 @@ export interface GltfOptions {
 
 const READ_EXTENSIONS = [
   KHRDracoMeshCompression,
+  EXTMeshGPUInstancing,
   EXTMeshoptCompression,
   KHRMeshQuantization,
   KHRTextureTransform,
@@ -180,13 +183,14 @@ class SceneReader {
     const mesh = node.getMesh();
     const name = node.getName() || mesh?.getName() || 'Part';
     if (mesh) {
-      this.readMesh(mesh.listPrimitives(), name, matrix, path);
+      this.readMesh(mesh.listPrimitives(), name, copiesOf(node, matrix, this.file), path);
       this.letGo(mesh.listPrimitives());
     }
     for (const child of node.listChildren()) this.visit(child, matrix, [...path, name]);
   }
 
-  private readMesh(primitives: Primitive[], name: string, matrix: Matrix4, path: string[]): void {
+  /** @param matrices one for each place where it stands */
+  private readMesh(primitives: Primitive[], name: string, matrices: Matrix4[], path: string[]): void {
     const usable = primitives.filter((p) => {
       const mode = p.getMode();
       if (mode === 0) this.points++;
@@ -196,8 +200,9 @@ class SceneReader {
     });
     if (!usable.length) return;
     const lists = usable.map((p) => this.triangleList(p, name));
-    const vertexTotal = usable.reduce((n, p) => n + p.getAttribute('POSITION')!.getCount(), 0);
-    const indexTotal = lists.reduce((n, l) => n + l.length, 0);
+    const sum = (of: number[]) => of.reduce((n, v) => n + v, 0) * matrices.length;
+    const vertexTotal = sum(usable.map((p) => p.getAttribute('POSITION')!.getCount()));
+    const indexTotal = sum(lists.map((l) => l.length));
     if (!indexTotal) return;
     this.triangles += indexTotal / 3;
     if (this.triangles > this.maxTriangles) {
@@ -211,20 +216,21 @@ class SceneReader {
     const withNormals = usable.every((p) => p.getAttribute('NORMAL'));
     if (!withNormals) this.unnormalled++;
 
+    const [matrix] = matrices;
     const origin = firstPoint(usable[0], matrix);
-    const positions = this.ownPositions(usable) ?? new Float32Array(vertexTotal * 3);
+    const single = matrices.length === 1;
+    const positions = (single && this.ownPositions(usable)) || new Float32Array(vertexTotal * 3);
     const normals = withNormals ? new Float32Array(vertexTotal * 3) : null;
     const uvs = Array.from({ length: sets }, () => new Float32Array(vertexTotal * 2));
-    const turn = normalMatrix(matrix);
-    const flips = determinant3(matrix) < 0;
     // a single list that needs no turning is taken as it is; nothing writes to it later
-    const alone = usable.length === 1 && !flips;
+    const alone = single && usable.length === 1 && determinant3(matrix) >= 0;
     const indices = alone ? lists[0] : new Uint32Array(indexTotal);
     const slots = new Uint16Array(indexTotal / 3);
     let base = 0;
     let at = 0;
     let reach = 0;
-    usable.forEach((primitive, i) => {
+    const put = (primitive: Primitive, i: number, matrix: Matrix4) => {
+      const flips = determinant3(matrix) < 0;
       const slot = this.slot(primitive.getMaterial());
       const count = primitive.getAttribute('POSITION')!.getCount();
       const list = lists[i];
@@ -237,10 +243,11 @@ class SceneReader {
         indices[at++] = base + list[flips ? k + 1 : k + 2];
       }
       reach = Math.max(reach, this.placePositions(primitive, matrix, origin, positions, base, name, list));
-      if (normals) this.placeNormals(primitive, turn, normals, base);
+      if (normals) this.placeNormals(primitive, normalMatrix(matrix), normals, base);
       for (let set = 0; set < sets; set++) this.copyCoordinates(primitive, set, uvs[set], base);
       base += count;
-    });
+    };
+    for (const at of matrices) usable.forEach((primitive, i) => put(primitive, i, at));
     this.parts.push({
       name: this.unique(name),
       path,

@@ -1,6 +1,7 @@
 import {
   type ExportHead,
   type ExportPart,
+  type ExportSurface,
   type FileOut,
   type FolderOut,
   type SceneOut,
@@ -11,6 +12,7 @@ import { GltfMaterials } from './materials';
 import type { GltfJson } from './json';
 
 const METRES = 0.001;
+const INSTANCING = 'EXT_mesh_gpu_instancing';
 const [FLOAT, BYTE, SHORT, INT] = [5126, 5121, 5123, 5125];
 const [ARRAY, ELEMENTS] = [34962, 34963];
 
@@ -60,15 +62,35 @@ class GltfOut implements SceneOut {
       images: [],
       samplers: [],
       extensionsUsed: [],
+      extensionsRequired: [],
     };
     this.materials = new GltfMaterials(this.json, (bytes) => this.store([bytes]), pictures);
   }
 
   async put(part: ExportPart): Promise<void> {
-    const mesh = await this.mesh(part);
     const { nodes } = this.json;
-    const above = this.above(part.path);
-    above.push(nodes.push({ name: part.name, translation: standOf(part).map((v) => v * METRES), mesh }) - 1);
+    const stand = standOf(part);
+    const shift = part.origin.map((v, i) => v - stand[i]) as Vec3;
+    const node: GltfJson['nodes'][number] = { name: part.name, translation: stand.map((v) => v * METRES) };
+    const once = part.surfaces.filter((s) => !s.stands);
+    if (once.length) node.mesh = await this.mesh(part.name, once, shift);
+    // what copies share lies about its own middle
+    for (const surface of part.surfaces)
+      if (surface.stands) (node.children ??= []).push(await this.copies(surface, surface.stands, shift));
+    this.above(part.path).push(nodes.push(node) - 1);
+  }
+
+  /** A node with a mesh that stands in many places, by EXT_mesh_gpu_instancing; without it, it would stand once. */
+  private async copies(surface: ExportSurface, stands: Float32Array, shift: Vec3): Promise<number> {
+    const { accessors, nodes } = this.json;
+    for (const list of [this.json.extensionsUsed, this.json.extensionsRequired])
+      if (!list.includes(INSTANCING)) list.push(INSTANCING);
+    const mesh = await this.mesh(surface.name, [surface], [0, 0, 0]);
+    const places = stands.map((v, i) => (v + shift[i % 3]) * METRES);
+    const bufferView = await this.store([new Uint8Array(places.buffer, places.byteOffset, places.byteLength)]);
+    const TRANSLATION =
+      accessors.push({ bufferView, byteOffset: 0, componentType: FLOAT, count: places.length / 3, type: 'VEC3' }) - 1;
+    return nodes.push({ name: surface.name, mesh, extensions: { [INSTANCING]: { attributes: { TRANSLATION } } } }) - 1;
   }
 
   /** The list of children in which a node at a path is named; groups on the way are made. */
@@ -97,9 +119,8 @@ class GltfOut implements SceneOut {
     return bufferViews.length - 1;
   }
 
-  private async mesh(part: ExportPart): Promise<number> {
-    const stand = standOf(part);
-    const shift = part.origin.map((v, i) => v - stand[i]);
+  /** @param shift from where coordinates count to where the node stands, mm */
+  private async mesh(meshName: string, surfaces: readonly ExportSurface[], shift: Vec3): Promise<number> {
     const stretches = new Map<string, Stretch>();
     let accessors: { accessor: GltfJson['accessors'][number]; stretch: Stretch }[] = [];
     let pending = 0;
@@ -154,7 +175,7 @@ class GltfOut implements SceneOut {
     };
 
     const primitives: GltfJson['meshes'][number]['primitives'] = [];
-    for (const { name, dressed, material } of part.surfaces) {
+    for (const { name, dressed, material } of surfaces) {
       const source = typeof material === 'number' ? this.head.materials[material] : null;
       const positions = dressed.positions.map((v, i) => (v + shift[i % 3]) * METRES);
       const attributes: Record<string, number> = {
@@ -186,7 +207,7 @@ class GltfOut implements SceneOut {
       if (pending > MOST_PENDING) await flush();
     }
     await flush();
-    return this.json.meshes.push({ name: part.name, primitives }) - 1;
+    return this.json.meshes.push({ name: meshName, primitives }) - 1;
   }
 
   async finish(): Promise<void> {
