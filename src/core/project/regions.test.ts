@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { laidSpec, oak } from '../testing/surfaces';
 import { part, surface as bareSurface } from '../testing/project';
 import type { ZoneShape } from '../zones/schema';
@@ -50,6 +51,44 @@ describe('regions of a project', () => {
     // so does another version of the material
     const newer = after(p, { kind: 'useMaterial', material: oak({ version: 2, widthMm: 1000 }) });
     expect(regionsOf(newer, newer.surfaces.floor)[0]).not.toBe(floor);
+  });
+
+  test('after any changes the list is what it would be if it were found from nothing', () => {
+    const other = ({ id }: Surface, shuffle: number) => ({
+      [id]: { ...bricks, variation: { ...bricks.variation!, shuffle } },
+    });
+    const command = fc.oneof(
+      fc.record({ what: fc.constant('spec'), id: fc.nat(4), shuffle: fc.nat(3) }),
+      fc.record({ what: fc.constant('zone'), id: fc.nat(4), shuffle: fc.nat(3) }),
+      fc.record({
+        what: fc.constantFrom('lift', 'hide', 'new', 'material', 'lock'),
+        id: fc.nat(4),
+        shuffle: fc.nat(3),
+      }),
+    );
+    fc.assert(
+      fc.property(fc.array(command, { maxLength: 8 }), (steps) => {
+        let p = project(surface('wall'), surface('floor'), zone('niche', 0, field), zone('rug', 1, field));
+        allRegions(p);
+        for (const { what, id, shuffle } of steps) {
+          const all = Object.values(p.surfaces);
+          const s = all[id % all.length];
+          if (what === 'spec') p = after(p, { kind: 'setSpecs', specs: other(s, shuffle) });
+          else if (what === 'lift') p = after(p, { kind: 'setSpecs', specs: { [s.id]: null } });
+          else if (what === 'hide') p = after(p, { kind: 'setSurfaces', ids: [s.id], hidden: true });
+          else if (what === 'material') p = after(p, { kind: 'useMaterial', material: oak({ version: 2 + shuffle }) });
+          else if (what === 'lock') p = after(p, { kind: 'setParts', ids: ['part'], locked: true });
+          else if (what === 'new')
+            p = { ...p, surfaces: { ...p.surfaces, ...project(zone('new', 2, field)).surfaces } };
+          else if (s.zone)
+            p = after(p, { kind: 'setZone', id: s.id, shape: { ...field, widthMm: 100 + shuffle }, areaMm2: 1 });
+          const listed = allRegions(p);
+          // a surface's regions know their makings: asked one by one they come from nothing else
+          expect(listed).toEqual(Object.values(p.surfaces).flatMap((one) => regionsOf(p, one)));
+          listed.forEach((r) => expect(r.surface).toBe(p.surfaces[r.surface.id]));
+        }
+      }),
+    );
   });
 
   test('a spec that is only shown makes a region of its own', () => {

@@ -156,15 +156,44 @@ function tieCut({ repeat, pieces }: Spec): Cut | null {
   return lines.length ? { kind: 'tie', lines } : null;
 }
 
-/** All regions of documents as they are stored: several views ask for them after every change. */
-const all = new WeakMap<Project, Region[]>();
+/** All regions of a document as it is stored. */
+interface Listed {
+  project: Project;
+  surfaces: Surface[];
+  /** In the order of the surfaces. */
+  regions: Region[][];
+  all: Region[];
+}
 
-/** Every region of a project; without `specOf` the list is found once for a document. */
+/** What was listed last of documents with the same parts: several views ask after every change. */
+const listed = new WeakMap<Project['parts'], Listed>();
+
+/** Every region of a project; without `specOf` the list is found once for a document, and costs what has changed. */
 export function allRegions(project: Project, specOf?: SpecOf): readonly Region[] {
-  const known = specOf ? undefined : all.get(project);
-  if (known) return known;
-  const regions: Region[] = [];
-  for (const s of Object.values(project.surfaces)) for (const r of regionsOf(project, s, specOf)) regions.push(r);
-  if (!specOf) all.set(project, regions);
-  return regions;
+  const surfaces = Object.values(project.surfaces);
+  if (specOf) return surfaces.flatMap((s) => regionsOf(project, s, specOf));
+  const before = listed.get(project.parts);
+  if (before?.project === project) return before.all;
+  const changed = before && changedSince(before, project, surfaces);
+  const regions = surfaces.map((s, n) =>
+    changed && !changed.has(groundOf(s)) ? before.regions[n] : regionsOf(project, s),
+  );
+  const all = regions.flat();
+  listed.set(project.parts, { project, surfaces, regions, all });
+  return all;
+}
+
+const groundOf = ({ id, zone }: Surface): string => zone?.of ?? id;
+
+/** The surfaces that are others or have other zones since a list was made; null where that does not tell all. */
+function changedSince(before: Listed, project: Project, surfaces: Surface[]): Set<string> | null {
+  if (before.project.materials !== project.materials || before.surfaces.length !== surfaces.length) return null;
+  const changed = new Set<string>();
+  for (const [n, surface] of surfaces.entries()) {
+    const was = before.surfaces[n];
+    if (was === surface) continue;
+    if (was.id !== surface.id) return null;
+    changed.add(groundOf(was)).add(groundOf(surface));
+  }
+  return changed;
 }

@@ -5,6 +5,8 @@ import type { Entry } from './entry';
 const MOST_VERTICES = 4096;
 /** Room in a batch at first; it doubles. */
 const FIRST = { instances: 64, vertices: 4096, indices: 12_288 };
+/** Surfaces in a batch: taking one out looks through all that are in it. */
+const MOST_INSTANCES = 256;
 
 /** Where an entry is drawn. */
 interface Place {
@@ -21,7 +23,7 @@ interface Place {
  */
 export class Batches {
   readonly group = new Group();
-  private readonly batches = new Map<ThreeMaterial, BatchedMesh>();
+  private readonly batches = new Map<ThreeMaterial, Set<BatchedMesh>>();
   private readonly places = new Map<Entry, Place>();
   private readonly alone = new Set<Entry>();
 
@@ -44,22 +46,7 @@ export class Batches {
     const { material } = entry.mesh;
     const baked = bake(entry);
     const [vertices, indices] = [baked.getAttribute('position').count, baked.getIndex()!.count];
-    let batch = this.batches.get(material);
-    if (!batch) {
-      const { instances } = FIRST;
-      batch = new BatchedMesh(
-        instances,
-        Math.max(FIRST.vertices, vertices),
-        Math.max(FIRST.indices, indices),
-        material,
-      );
-      batch.sortObjects = false;
-      batch.castShadow = batch.receiveShadow = true;
-      batch.frustumCulled = false;
-      batch.matrixAutoUpdate = false;
-      this.batches.set(material, batch);
-      this.group.add(batch);
-    }
+    const batch = this.batchFor(material, vertices, indices);
     if (batch.instanceCount >= batch.maxInstanceCount) batch.setInstanceCount(batch.maxInstanceCount * 2);
     if (batch.unusedVertexCount < vertices || batch.unusedIndexCount < indices) {
       // what was taken out leaves gaps
@@ -74,6 +61,22 @@ export class Batches {
     this.places.set(entry, { batch, geometry, instance: batch.addInstance(geometry), copied });
   }
 
+  /** One of a material's batches that is not full, or a new one with room for what is to come. */
+  private batchFor(material: ThreeMaterial, vertices: number, indices: number): BatchedMesh {
+    let own = this.batches.get(material);
+    if (!own) this.batches.set(material, (own = new Set()));
+    for (const batch of own) if (batch.instanceCount < MOST_INSTANCES) return batch;
+    const room = [Math.max(FIRST.vertices, vertices), Math.max(FIRST.indices, indices)];
+    const batch = new BatchedMesh(FIRST.instances, room[0], room[1], material);
+    batch.sortObjects = false;
+    batch.castShadow = batch.receiveShadow = true;
+    batch.frustumCulled = false;
+    batch.matrixAutoUpdate = false;
+    own.add(batch);
+    this.group.add(batch);
+    return batch;
+  }
+
   remove(entry: Entry): void {
     if (this.alone.delete(entry)) this.group.remove(entry.mesh);
     const place = this.places.get(entry);
@@ -82,13 +85,16 @@ export class Batches {
     place.batch.deleteGeometry(place.geometry);
     this.places.delete(entry);
     if (place.batch.instanceCount) return;
-    this.batches.delete(place.batch.material as ThreeMaterial);
+    const material = place.batch.material as ThreeMaterial;
+    const own = this.batches.get(material)!;
+    own.delete(place.batch);
+    if (!own.size) this.batches.delete(material);
     this.group.remove(place.batch);
     place.batch.dispose();
   }
 
   dispose(): void {
-    for (const batch of this.batches.values()) batch.dispose();
+    for (const own of this.batches.values()) for (const batch of own) batch.dispose();
     this.batches.clear();
     this.places.clear();
     this.group.clear();

@@ -28,6 +28,13 @@ import { TextureStore } from './textures';
 const MOST_MS = 12;
 /** While much is on its way it is drawn once in so long, ms: a picture of thousands of surfaces takes its time. */
 const BETWEEN_MS = 200;
+/** What is asked of the graphics card before a shader is made. */
+const ASKED_BY_SHADERS = [
+  'KHR_parallel_shader_compile',
+  'WEBGL_clip_cull_distance',
+  'WEBGL_multi_draw',
+  'OES_texture_float_linear',
+];
 /** What is near is looked for when the camera has stood still for so long, ms. */
 const STILL_MS = 80;
 
@@ -98,6 +105,8 @@ export class Room {
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
     this.renderer.autoClear = false;
+    // the first question of each kind waits for the graphics card: asked while it has nothing else to do
+    for (const name of ASKED_BY_SHADERS) this.renderer.extensions.has(name);
     // asking for a shader's messages waits until it is compiled
     this.renderer.debug.checkShaderErrors = process.env.NODE_ENV !== 'production';
     this.textures = new TextureStore(Math.min(8, this.renderer.capabilities.getMaxAnisotropy()), () =>
@@ -187,11 +196,13 @@ export class Room {
       if (performance.now() - start > MOST_MS) break;
     }
     if (this.undressed.size) this.dressTimer = setTimeout(() => this.dress());
-    else this.materials.prune(() => this.drawnWith());
+    else {
+      this.materials.prune(() => this.drawnWith());
+      this.drawMarks();
+    }
     this.light(state);
     this.scene.background = new Color(state.background);
     this.placePerson(state.person);
-    this.drawMarks();
     this.makeShaders();
     if (!this.supplying || performance.now() - this.drawnAt > BETWEEN_MS) this.invalidate();
   }

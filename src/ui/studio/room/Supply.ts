@@ -64,6 +64,10 @@ export class Supply {
   private readonly misplaced = new Set<Entry>();
   private known = new Set<string>();
   private near: Entry[] | null = null;
+  /** Large surfaces whose trees have not grown. */
+  private readonly treeless = new Set<Entry>();
+  /** Entries whose pieces are those of this region: they need not be asked about again. */
+  private laid = new WeakMap<Entry, Region>();
   /** What could not be laid, by key: it is not asked for again and again. */
   private readonly failed = new Set<string>();
   private pumping = false;
@@ -79,6 +83,7 @@ export class Supply {
     const all = allRegions(project, wanted.specOf);
     // other materials can lie on a region that is the same
     const same = this.materials === project.materials;
+    if (!same) this.laid = new WeakMap();
     this.materials = project.materials;
     const missing: Region[] = [];
     for (const region of all) {
@@ -200,6 +205,7 @@ export class Supply {
       lamp: null,
     };
     this.entries.set(region.id, entry);
+    if (shape.indices.length / 3 > SMALL) this.treeless.add(entry);
     this.told.changed(entry);
     return entry;
   }
@@ -209,6 +215,7 @@ export class Supply {
     if (!entry) return;
     this.removePieces(entry);
     this.misplaced.delete(entry);
+    this.treeless.delete(entry);
     this.told.gone(entry);
     entry.mesh.geometry.dispose();
     this.entries.delete(id);
@@ -246,11 +253,14 @@ export class Supply {
     }
     const out: Entry[] = [];
     for (const entry of this.near) {
-      const { spec } = entry.region;
-      if (!spec || !liesInPieces(spec)) continue;
-      const { key } = laidRequest(project, entry.region, spec);
-      if (entry.pieces?.key === key || this.failed.has(key)) continue;
-      out.push(entry);
+      const { region } = entry;
+      if (this.laid.get(entry) === region) continue;
+      const { spec } = region;
+      if (spec && liesInPieces(spec)) {
+        const { key } = laidRequest(project, region, spec);
+        if (entry.pieces?.key !== key && !this.failed.has(key)) out.push(entry);
+      }
+      if (out.at(-1) !== entry) this.laid.set(entry, region);
       if (out.length === LAID_AT_A_TIME) break;
     }
     return out;
@@ -318,6 +328,7 @@ export class Supply {
   }
 
   private removePieces(entry: Entry): void {
+    this.laid.delete(entry);
     for (const { mesh } of entry.pieces?.meshes ?? []) {
       this.pieces.remove(mesh);
       mesh.geometry.dispose();
@@ -327,10 +338,10 @@ export class Supply {
 
   /** Has the trees of large surfaces made, one after the other, while nobody waits. */
   private async growTrees(): Promise<void> {
-    for (const entry of [...this.entries.values()]) {
+    for (const entry of this.treeless) {
+      this.treeless.delete(entry);
       const { geometry } = entry.mesh;
       const index = geometry.getIndex()!;
-      if (geometry.boundsTree || index.count / 3 <= SMALL) continue;
       const tree = await sheetService().tree(
         geometry.getAttribute('position').array as Float32Array,
         index.array as Uint32Array,
