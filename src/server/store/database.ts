@@ -167,6 +167,8 @@ export const MIGRATIONS: [string, string[]][] = [
       `alter table documents drop column document`,
     ],
   ],
+  // what is kept of a project tells areas, so that a change need not look at all of it
+  ['areas', [`update documents set summary = null`]],
 ];
 
 export const SCHEMA_VERSION = MIGRATIONS.length;

@@ -201,7 +201,7 @@ describe('lists', () => {
     const [card] = await listProjects();
     expect(card).toMatchObject({ id: project.id, surfaces: 0 });
     const kept = await database().selectFrom('documents').select('summary').executeTakeFirstOrThrow();
-    expect(JSON.parse(kept.summary!)).toEqual({ surfaces: 0, dressed: 0, sizeMm: null, colours: [], laid: {} });
+    expect(JSON.parse(kept.summary!)).toEqual({ surfaces: 0, dressed: 0, sizeMm: null, areas: {}, laid: {} });
     await database().updateTable('texts').set({ document: 'no document at all' }).execute();
     expect(await listProjects()).toEqual([card]);
   });

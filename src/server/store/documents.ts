@@ -16,8 +16,11 @@ export interface DocumentKind<Document extends { id: string; name: string }, Com
   run(document: Document, commands: readonly Command[]): Document;
   /** As the history says one command. */
   describe(before: Document, command: Command): string;
-  /** What a list shows of it, kept with it so that lists need not read documents. */
-  summarise(document: Document): Summary;
+  /**
+   * What a list shows of it, kept with it so that lists need not read documents.
+   * @param since what was kept before a change, where it is known
+   */
+  summarise(document: Document, since?: { before: Document; summary: Summary; patch: Patch }): Summary;
 }
 
 /** A document in a list. */
@@ -165,11 +168,12 @@ export function documentStore<Document extends { id: string; name: string }, Com
         const before = await documentOf(db, row);
         const step = await work(db, before, row.head, revision);
         const patch = step.patch ?? findDifference(before, step.document);
+        const summary = row.summary === null ? null : (JSON.parse(row.summary) as Summary);
         const { since, ...written } = await write(db, row, revision, step.document, patch);
         await db
           .updateTable('documents')
           .set({
-            summary: summaryOf(step.document),
+            summary: JSON.stringify(summarise(step.document, summary ? { before, summary, patch } : undefined)),
             name: step.document.name,
             head: step.head,
             revision,

@@ -1,22 +1,18 @@
 import type { OpenProject, ProjectCard } from '@/api/answers';
 import { type Command, runCommands } from '@/core/project/commands';
 import { describeCommand } from '@/core/project/describe';
-import { zonesOn } from '@/core/project/regions';
 import { emptyProject, type Project } from '@/core/project/schema';
-import { materialsOf, type Spec } from '@/core/specification/schema';
 import { STORED_PROJECT } from '@/core/project/upgrade';
 import { newId } from './data';
 import { documentStore, type Moved, type Opened } from './documents';
+import { coloursOf, type ProjectSummary, summariseProject } from './projectSummary';
 
-/** What a project's card shows besides its name and dates, and on how many surfaces each material is laid. */
-type Summary = Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm' | 'colours'> & { laid: Record<string, number> };
-
-const store = documentStore<Project, Command, Summary>({
+const store = documentStore<Project, Command, ProjectSummary>({
   kind: 'project',
   stored: STORED_PROJECT,
   run: runCommands,
   describe: describeCommand,
-  summarise,
+  summarise: summariseProject,
 });
 
 const opened = ({ document: project, revision, canUndo, canRedo }: Opened<Project>): OpenProject => ({
@@ -26,46 +22,6 @@ const opened = ({ document: project, revision, canUndo, canRedo }: Opened<Projec
   canRedo,
 });
 const moved = (step: Moved<Project>) => ({ ...opened(step), patch: step.patch });
-
-/** Specs are never changed in place: what one uses is found once. */
-const used = new WeakMap<Spec, string[]>();
-function usedIn(spec: Spec): string[] {
-  let known = used.get(spec);
-  if (!known) used.set(spec, (known = materialsOf(spec)));
-  return known;
-}
-
-function summarise(project: Project): Summary {
-  const surfaces = Object.values(project.surfaces);
-  const parts = Object.values(project.parts);
-  const areas = new Map<string, number>();
-  const laid = new Map<string, number>();
-  let [dressed, counted] = [0, 0];
-  for (const s of surfaces) {
-    if (!s.leftBare) counted++;
-    if (!s.spec) continue;
-    if (!s.leftBare) dressed++;
-    for (const id of usedIn(s.spec)) laid.set(id, (laid.get(id) ?? 0) + 1);
-    const colour = project.materials[s.spec.material]?.colour ?? '#cccccc';
-    const zones = zonesOn(project, s.id).reduce((sum, z) => sum + z.areaMm2, 0);
-    areas.set(colour, (areas.get(colour) ?? 0) + s.areaMm2 - zones);
-  }
-  const side = (c: number) => {
-    let [min, max] = [Infinity, -Infinity];
-    for (const p of parts) [min, max] = [Math.min(min, p.min[c]), Math.max(max, p.max[c])];
-    return max - min;
-  };
-  return {
-    surfaces: counted,
-    dressed,
-    sizeMm: parts.length ? [side(0), side(1), side(2)] : null,
-    colours: [...areas]
-      .sort((a, b) => b[1] - a[1])
-      .slice(0, 6)
-      .map(([c]) => c),
-    laid: Object.fromEntries(laid),
-  };
-}
 
 /** The projects in which a material is laid. */
 export async function whereLaid(material: string): Promise<{ id: string; name: string; surfaces: number }[]> {
@@ -79,9 +35,12 @@ export async function listProjects(
   withDeleted = false,
   seen: (id: string) => boolean = () => false,
 ): Promise<ProjectCard[]> {
-  return (await store.list(withDeleted)).map(({ summary: { laid: _laid, ...summary }, deleted, ...row }) => ({
+  return (await store.list(withDeleted)).map(({ summary, deleted, ...row }) => ({
     ...row,
-    ...summary,
+    surfaces: summary.surfaces,
+    dressed: summary.dressed,
+    sizeMm: summary.sizeMm,
+    colours: coloursOf(summary),
     deleted: deleted !== null,
     still: seen(row.id),
   }));
