@@ -120,7 +120,7 @@ export async function fullImport(file: string): Promise<number> {
   const upload = await receiveUpload(sending(file));
   const { meshes, parts } = await prepareForStore(upload, { northDeg: 0 });
   // removed, so that the next run writes it again
-  await removeBlob(await putBlob(meshes));
+  removeBlob(await putBlob(meshes), Infinity, () => {});
   await dropUpload(upload.id);
   return parts.length;
 }

@@ -1,15 +1,7 @@
 // The application with reload on change.
-import path from 'node:path';
-import { buildTools, install, port, run } from './steps.mjs';
+import { buildTools, install, run } from './steps.mjs';
 
 install();
 await buildTools();
 run(process.execPath, ['dist/seed.mjs']);
-run(process.execPath, [
-  path.join('node_modules', 'next', 'dist', 'bin', 'next'),
-  'dev',
-  '-H',
-  '127.0.0.1',
-  '-p',
-  port(),
-]);
+run(process.execPath, ['dist/server.mjs', '--dev']);

@@ -88,6 +88,8 @@ export async function buildTools() {
       seed: 'demo/seed.ts',
       bench: 'bench/index.ts',
       backup: 'src/server/store/backup.ts',
+      restore: 'src/server/store/restoreCommand.ts',
+      server: 'src/server/front/main.ts',
     },
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
@@ -128,8 +130,7 @@ export const port = () => process.env.PORT ?? '4310';
 export function startServer(options = {}) {
   const { env = {}, stdio = 'inherit' } = options;
   mkdirSync(process.env.JUTE_GRID_DATA ?? 'data', { recursive: true });
-  const next = path.join('node_modules', 'next', 'dist', 'bin', 'next');
-  return spawn(process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', env.PORT ?? port()], {
+  return spawn(process.execPath, ['dist/server.mjs'], {
     stdio,
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production', ...env },
   });

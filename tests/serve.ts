@@ -7,14 +7,17 @@ export async function serve(
   env: Record<string, string> = {},
 ): Promise<{ url: string; process: ChildProcess }> {
   const url = `http://127.0.0.1:${port}`;
-  const server = spawn(
-    process.execPath,
-    ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)],
-    {
-      env: { ...process.env, JUTE_GRID_DATA: data, JUTE_GRID_CHECK_ANSWERS: '1', ...env, NODE_ENV: 'production' },
-      stdio: 'ignore',
+  const server = spawn(process.execPath, ['dist/server.mjs'], {
+    env: {
+      ...process.env,
+      PORT: String(port),
+      JUTE_GRID_DATA: data,
+      JUTE_GRID_CHECK_ANSWERS: '1',
+      ...env,
+      NODE_ENV: 'production',
     },
-  );
+    stdio: 'ignore',
+  });
   for (let i = 0; i < 240; i++) {
     const answers = await fetch(`${url}/api/health`).then(
       (r) => r.ok,

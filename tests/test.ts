@@ -26,4 +26,13 @@ export const test = base.extend<object, { server: Served }>({
     { scope: 'worker', auto: true, timeout: 240_000 },
   ],
   baseURL: async ({ server }, use) => use(server.url),
+  /** Nothing a page does may be held back by what the server says pages may do. */
+  page: async ({ page }, use) => {
+    const refused: string[] = [];
+    page.on('console', (message) => {
+      if (/content security policy/i.test(message.text())) refused.push(message.text());
+    });
+    await use(page);
+    if (refused.length) throw new Error(`the page's own policy refused it something: ${refused[0]}`);
+  },
 });

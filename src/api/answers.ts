@@ -302,4 +302,6 @@ export const Health = Type.Object({
   status: Type.Literal('ok'),
   version: Type.String(),
   schemaVersion: Type.Integer(),
+  /** What is not as it should be, a sentence each. */
+  notices: Type.Array(Type.String()),
 });

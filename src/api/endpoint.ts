@@ -2,11 +2,15 @@ import type { Static, TObject, TSchema } from '@sinclair/typebox';
 
 /** What a call can go wrong with, beside a wrong value (400) and what nobody foresaw (500). */
 export const PROBLEMS = {
+  401: 'Not signed in, or not with what fits',
   404: 'There is nothing of this name',
   409: 'It was changed meanwhile, or is there already',
   413: 'Too large',
+  415: 'Not sent as this call takes it',
   422: 'It can be read, and does not fit',
+  429: 'Too many tries; when to come again is said',
   499: 'Cancelled',
+  503: 'Too much waits already; when to come again is said',
   507: 'The disk is full',
 } as const;
 
@@ -23,6 +27,8 @@ export interface Endpoint {
   query?: TObject;
   /** JSON sent along. */
   body?: TSchema;
+  /** Bytes of JSON that are read at most, where it is more than elsewhere. */
+  mostJson?: number;
   /** Files as multipart/form-data, with these text fields; beside `body`, either of the two may come. */
   files?: TObject;
   /** Bytes sent as they are. */

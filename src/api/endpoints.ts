@@ -39,6 +39,8 @@ const AnyPrepCommand = Type.Unsafe<PrepCommand>({ type: 'object', required: ['ki
 const changing = <T extends TSchema>(command: T) =>
   ({
     summary: 'Apply commands as one history entry; those of one `gesture` grow the entry they belong to',
+    // all walls of a hotel at once
+    mostJson: 32 * 1024 * 1024,
     body: shape({
       baseRevision,
       commands: Type.Array(command, { minItems: 1, maxItems: 1000 }),
@@ -80,6 +82,14 @@ export const ENDPOINTS = {
     status: 200,
     answer: A.Health,
   },
+  'POST /api/session': {
+    summary: 'Sign in, by name and password or by the token, where the server asks for it; the session is a cookie',
+    body: shape({ user: Text, password: Text, token: Text }),
+    status: 204,
+    answer: 'nothing',
+    problems: [401, 404, 429],
+  },
+  'DELETE /api/session': { summary: 'Sign out', status: 204, answer: 'nothing', problems: [404] },
   'GET /api/openapi.json': { summary: 'This description', status: 200, answer: Type.Unknown() },
 
   'GET /api/projects': {

@@ -1,7 +1,9 @@
 import '@fontsource-variable/hanken-grotesk/index.css';
 import '@fontsource-variable/spline-sans-mono/index.css';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
+import { NONCE } from '@/server/front/names';
 import { Providers } from '@/ui/shared/Providers';
 import './globals.css';
 
@@ -12,13 +14,19 @@ export const metadata: Metadata = {
 
 // the chosen theme is set before anything is painted, so that nothing flashes
 const THEME =
-  'try{var ' + `t=localStorage.getItem('jute-grid-theme');if(t)document.documentElement.dataset.theme=t}catch(e){}`;
+  `try{const t=localStorage.getItem('jute-grid-theme');` + `if(t)document.documentElement.dataset.theme=t}catch(e){}`;
+// styles that packages put into the page carry this response's word; what comes in as text cannot
+const STYLES =
+  `const n=document.currentScript.nonce,c=document.createElement;document.createElement=function(...a){` +
+  `const e=c.apply(this,a);if(e.localName==='style')e.nonce=n;return e}`;
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  // scripts run by this response's word alone; asking for it also keeps pages from being made ahead
+  const nonce = (await headers()).get(NONCE) ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script dangerouslySetInnerHTML={{ __html: THEME }} />
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: `${THEME};{${STYLES}}` }} />
       </head>
       <body>
         <Providers>{children}</Providers>

@@ -10,7 +10,7 @@ export function fileSetOf(files: Record<string, Uint8Array>): FileSet {
 
 const tidy = (path: string) => {
   const out: string[] = [];
-  for (const step of path.replace(/\\/g, '/').split('/')) {
+  for (const step of path.normalize('NFC').replace(/\\/g, '/').split('/')) {
     if (step === '..') out.pop();
     else if (step && step !== '.') out.push(step);
   }

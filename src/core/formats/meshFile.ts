@@ -43,6 +43,8 @@ export function readMeshes(bytes: Uint8Array): PartMesh[] {
 /** A model's meshes, of which each is read when it is asked for. */
 export interface MeshFile {
   count: number;
+  /** Triangles of one mesh. */
+  faces(part: number): number;
   read(part: number): Promise<PartMesh>;
 }
 
@@ -56,6 +58,7 @@ export async function openMeshFile(read: ReadAt): Promise<MeshFile> {
   for (const entry of file.entries) own[parseInt(entry.name, 10)].push(entry);
   return {
     count: own.length,
+    faces: (part) => own[part]?.find(({ name }) => name.endsWith('.slots'))?.length ?? 0,
     async read(part) {
       if (!own[part]) throw new Error(`there is no mesh ${part}: the model has ${own.length}`);
       return meshOf(await readArrays(read, file, own[part]), file.meta.parts[part], part);

@@ -1,4 +1,5 @@
 import { ImportError, type RawModel } from '../mesh/types';
+import { nameFrom } from '../schema/nameFrom';
 import { extensionOf, type FileSet, findModelFiles } from './fileSet';
 import { endingsOf, isModelFile, type ReadOptions, READERS, type Readers } from './readers';
 
@@ -26,5 +27,17 @@ export async function readModel(
   const model = await readers.find((r) => r.endings.includes(extensionOf(path)))!.read(files, path, options);
   for (const other of others)
     model.remarks.push({ kind: 'left out', text: `“${other}”: one model comes in at a time` });
+  return named(model);
+}
+
+/** What a file calls its things, as names of ours. */
+function named(model: RawModel): RawModel {
+  model.name = nameFrom(model.name, 'Model');
+  model.scenes = model.scenes.map((name, n) => nameFrom(name, `Scene ${n + 1}`));
+  for (const part of model.parts) {
+    part.name = nameFrom(part.name, 'Part');
+    part.path = part.path.map((name) => nameFrom(name, 'Part'));
+  }
+  model.slots.forEach((slot, n) => (slot.name = nameFrom(slot.name, `Material ${n + 1}`)));
   return model;
 }

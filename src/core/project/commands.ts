@@ -1,7 +1,7 @@
 import { CommandError } from '../history/commandError';
 import { type Static, Type } from '@sinclair/typebox';
 import { Material } from '../material/schema';
-import { Key, Name } from '../schema/basics';
+import { Key, Keyed, Name } from '../schema/basics';
 import { materialsOf, Spec, swapMaterial } from '../specification/schema';
 import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from '../history/patch';
@@ -31,7 +31,7 @@ export const COMMANDS = {
     materials: Type.Array(Material),
   }),
   removeModel: command('removeModel', { model: Key }),
-  updateModel: command('updateModel', { model: Model, materials: Type.Array(Material), specs: Type.Record(Key, Spec) }),
+  updateModel: command('updateModel', { model: Model, materials: Type.Array(Material), specs: Keyed(Spec) }),
   setParts: command('setParts', { ids: Keys, name: Type.Optional(Name), locked: Type.Optional(Type.Boolean()) }),
   setSurfaces: command('setSurfaces', {
     ids: Keys,
@@ -44,7 +44,7 @@ export const COMMANDS = {
   /** Makes a surface of faces taken from others of the same part; what has none left goes. */
   carveSurface: command('carveSurface', {
     into: Surface,
-    from: Type.Record(Key, Type.Union([Type.Null(), Type.Pick(Surface, ['faces', 'areaMm2', 'normal'])])),
+    from: Keyed(Type.Union([Type.Null(), Type.Pick(Surface, ['faces', 'areaMm2', 'normal'])])),
   }),
   /** Turns faces of a part the other way round, or back. */
   flipFaces: command('flipFaces', { part: Key, faces: Type.Array(Type.Integer({ minimum: 0 }), { minItems: 2 }) }),
@@ -65,7 +65,7 @@ export const COMMANDS = {
     materials: Type.Array(Material),
   }),
   setSpecs: command('setSpecs', {
-    specs: Type.Record(Key, Type.Union([Spec, Type.Null()])),
+    specs: Keyed(Type.Union([Spec, Type.Null()])),
     /** Materials the specs use that the project does not have yet. */
     materials: Type.Optional(Type.Array(Material)),
   }),

@@ -1,7 +1,7 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../schema/choice';
 import { Material } from '../material/schema';
-import { Colour, Hash, Key, Name, Nullable } from '../schema/basics';
+import { Colour, Hash, Key, Keyed, Name, Nullable } from '../schema/basics';
 import { Spec } from '../specification/schema';
 import { ZoneShape } from '../zones/schema';
 
@@ -104,15 +104,15 @@ export const Project = Type.Object({
   unit: Unit,
   /** Clockwise angle from the model's −z to north, seen from above. */
   northDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
-  models: Type.Record(Key, Model),
-  parts: Type.Record(Key, Part),
-  surfaces: Type.Record(Key, Surface),
+  models: Keyed(Model),
+  parts: Keyed(Part),
+  surfaces: Keyed(Surface),
   /** The versions of library materials this project uses. */
-  materials: Type.Record(Key, Material),
-  views: Type.Record(Key, SavedView),
+  materials: Keyed(Material),
+  views: Keyed(SavedView),
   light: Light,
-  levels: Type.Record(Key, Level),
-  selections: Type.Record(Key, SavedSelection),
+  levels: Keyed(Level),
+  selections: Keyed(SavedSelection),
   /** Surfaces that alone are seen; null for all. */
   isolated: Type.Union([Type.Null(), Type.Array(Key)]),
 });

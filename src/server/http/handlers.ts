@@ -1,3 +1,5 @@
+import { readBody } from './body';
+import { signIn, signOut } from './session';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -8,7 +10,7 @@ import pkg from '../../../package.json';
 import { bringPictures, importModel, readChoice } from '../importing/importModel';
 import { reviseModel } from '../importing/revising';
 import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importing/uploads';
-import { cancelJob, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
+import { cancelJob, dropJobsOf, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
 import { runTask } from '../jobs/pool';
 import { describePieces, describeSheet } from '../laying/sheets';
 import { receiveMaterials, replacePicture } from '../library/materialDrops';
@@ -53,7 +55,8 @@ import {
   undoProject,
   whereLaid,
 } from '../store/projects';
-import { hasStill, readStill, storeStill } from '../store/stills';
+import { missingAtStart } from '../store/missing';
+import { dropStill, hasStill, MOST_STILL, readStill, storeStill } from '../store/stills';
 import { describeApi } from './openapi';
 import { badField, notFound } from './problem';
 import type { Moved } from '@/api/answers';
@@ -98,9 +101,12 @@ const stepOf = ({ revision, canUndo, canRedo, patch }: Moved): Moved => ({ revis
 export const HANDLERS: Handlers = {
   'GET /api/health': async () => {
     await sql`select 1`.execute(database());
-    return { status: 'ok', version: pkg.version, schemaVersion: SCHEMA_VERSION };
+    const notices = (await missingAtStart()).map(({ sentence }) => sentence);
+    return { status: 'ok', version: pkg.version, schemaVersion: SCHEMA_VERSION, notices };
   },
   'GET /api/openapi.json': () => describeApi(),
+  'POST /api/session': ({ body, request }) => signIn(body, request),
+  'DELETE /api/session': ({ request }) => signOut(request),
 
   'GET /api/projects': ({ query }) => listProjects(query.deleted === 'true', hasStill),
   'POST /api/projects': ({ body }) =>
@@ -113,7 +119,9 @@ export const HANDLERS: Handlers = {
     return changeProject(id, opened.revision, [{ kind: 'setProject', name: body.name }]);
   },
   'DELETE /api/projects/{id}': async ({ params, query }) => {
-    await deleteProject(params.id, query.forever === 'true');
+    const forever = query.forever === 'true';
+    await deleteProject(params.id, forever);
+    if (forever) await Promise.all([dropJobsOf(params.id), dropStill(params.id)]);
     return undefined;
   },
   'POST /api/projects/{id}/changes': async ({ params, body }) => {
@@ -132,7 +140,7 @@ export const HANDLERS: Handlers = {
   },
   'GET /api/projects/{id}/still': async ({ params }) => bytesOf(await readStill(params.id), 'image/jpeg', 'no-cache'),
   'PUT /api/projects/{id}/still': async ({ params, request }) => {
-    await storeStill(params.id, new Uint8Array(await request.arrayBuffer()));
+    await storeStill(params.id, await readBody(request, MOST_STILL));
     return undefined;
   },
 

@@ -1,9 +1,11 @@
 import type { AnswerOf, BodyOf, Endpoint, FilesAnswerOf, ParamsOf, QueryOf } from '@/api/endpoint';
 import { partName } from '@/api/endpoint';
 import { type EndpointName, type EndpointOf, ENDPOINTS } from '@/api/endpoints';
+import { KEY } from '@/core/schema/basics';
 import { dropUpload, receiveUpload, type Upload } from '../importing/uploads';
 import { badField, Problem, problemResponse } from './problem';
-import { check, faultOf, readJson } from './validate';
+import { checkType, readJson, typeOf } from './body';
+import { check, faultOf } from './validate';
 
 /** A call as its handler gets it: everything checked against the table. */
 export interface Call<N extends EndpointName> {
@@ -18,7 +20,9 @@ export interface Call<N extends EndpointName> {
 
 type Given<N extends EndpointName> = EndpointOf<N>['answer'] extends 'bytes' | 'events'
   ? Response
-  : AnswerOf<EndpointOf<N>> | FilesAnswerOf<EndpointOf<N>>;
+  : | AnswerOf<EndpointOf<N>>
+    | FilesAnswerOf<EndpointOf<N>>
+    | (EndpointOf<N>['answer'] extends 'nothing' ? Response : never);
 
 /** What answers a call: the table's JSON as a value, bytes and events as a response, nothing as undefined. */
 export type Handler<N extends EndpointName> = (call: Call<N>) => Promise<Given<N>> | Given<N>;
@@ -71,16 +75,25 @@ function findRoute(method: string, pathname: string): { route: Route; params: Re
   throw new Problem(405, 'Not this way', `${pathname} answers ${methods.join(', ')}, not ${method}.`);
 }
 
-const sendsFiles = (request: Request) => (request.headers.get('content-type') ?? '').startsWith('multipart/');
+/** What a path names must look like something that has a name here, before anything is asked about it. */
+function checkId(param: string, value: string): void {
+  if (value.length > 80 || !KEY.test(value))
+    throw badField(param, `“${value.slice(0, 80)}” in the path is no name that anything has here.`);
+}
+
+const sendsFiles = (request: Request) => typeOf(request) === 'multipart/form-data';
 
 async function answer(handlers: Handlers, request: Request): Promise<Response> {
   const url = new URL(request.url);
   const { route, params } = findRoute(request.method, url.pathname);
   const { endpoint, name } = route;
+  for (const [param, value] of Object.entries(params)) checkId(param, value);
+  checkType(endpoint, request);
   const asked = Object.fromEntries([...url.searchParams].filter(([key]) => endpoint.query?.properties[key]));
   const query = endpoint.query && check(endpoint.query, asked);
   const takesFiles = endpoint.files && (!endpoint.body || sendsFiles(request));
-  const body = endpoint.body && !takesFiles ? check(endpoint.body, await readJson(request)) : undefined;
+  const body =
+    endpoint.body && !takesFiles ? check(endpoint.body, await readJson(request, endpoint.mostJson)) : undefined;
   const upload = takesFiles ? await receiveUpload(request) : undefined;
   try {
     if (upload) check(endpoint.files!, upload.fields);
@@ -107,7 +120,7 @@ function respond(name: string, { status }: Endpoint, answer: Endpoint['answer'],
 const checksAnswers = () => process.env.JUTE_GRID_CHECK_ANSWERS === '1';
 
 /** Problems any call may answer with. */
-const ALWAYS = [400, 405, 500, 507];
+const ALWAYS = [400, 405, 413, 415, 500, 503, 507];
 
 function problemOf(request: Request, error: unknown): Response {
   const response = problemResponse(error);

@@ -75,14 +75,3 @@ export function checkLeaves(leaves: Leaves | null | undefined): void {
   const fault = leaves ? faultOfLeaves(leaves) : null;
   if (fault) throw badField(`leaves.${fault.field}`, fault.detail);
 }
-
-/** Reads a JSON body. @throws Problem 400 when it is none, 413 when it is too long */
-export async function readJson(request: Request): Promise<unknown> {
-  const text = await request.text();
-  if (text.length > 64 * 1024 * 1024) throw badField('body', 'The body is longer than 64 MB.');
-  try {
-    return text ? JSON.parse(text) : {};
-  } catch (error) {
-    throw badField('body', `The body is not JSON: ${(error as Error).message}.`);
-  }
-}

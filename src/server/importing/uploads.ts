@@ -4,25 +4,11 @@ import { mkdir, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises'
 import path from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import type { FileSet } from '@/core/formats/fileSet';
 import { folder, newId } from '../store/data';
+import { FileNames, LIMITS, mb, tooLarge } from './limits';
+import { unpackZip } from './unzip';
 import { badField, notFound, Problem } from '../http/problem';
-
-/** Limits of one drop. */
-export const LIMITS = {
-  /** Bytes sent. */
-  upload: 512 * 1024 * 1024,
-  /** Bytes after unpacking. */
-  unpacked: 1024 * 1024 * 1024,
-  /** A zip that grows more than this is a bomb. */
-  growth: 200,
-  files: 4000,
-};
-
-const tooLarge = (file: string, detail: string) =>
-  new Problem(413, 'Too large', `${file}: ${detail}`, { field: 'files', file, reason: detail });
-const mb = (bytes: number) => `${Math.round(bytes / 1024 / 1024)} MB`;
 
 export interface Upload {
   id: string;
@@ -35,18 +21,10 @@ export interface Upload {
   kept?: boolean;
 }
 
-const folderOf = (id: string) => path.join(folder('uploads'), id);
+/** Text fields beside the files: written last, so that an upload that has it came whole. */
+export const FIELDS_FILE = '.fields.json';
 
-/** Where a file of a drop goes: inside its folder, whatever its name tries. */
-function safePath(name: string): string | null {
-  const steps = name
-    .replace(/\\/g, '/')
-    .split('/')
-    .filter((s) => s && s !== '.' && s !== '..');
-  const clean = steps.map((s) => s.replace(/[\u0000-\u001f:*?"<>|]/g, '_').slice(0, 180));
-  if (!clean.length || clean.some((s) => s.startsWith('__MACOSX'))) return null;
-  return clean.join('/');
-}
+const folderOf = (id: string) => path.join(folder('uploads'), id);
 
 /**
  * Streams a multipart body to disk and unpacks zips. Whatever goes wrong, nothing is left behind.
@@ -67,7 +45,7 @@ export async function receiveUpload(request: Request): Promise<Upload> {
     await unpackZips(target);
     const files = await listFiles(target);
     if (!files.length) throw badField('files', 'No file came with the request.');
-    await writeFile(path.join(target, '.fields.json'), JSON.stringify(fields));
+    await writeFile(path.join(target, FIELDS_FILE), JSON.stringify(fields));
     return { id, folder: target, fields, files };
   } catch (error) {
     await rm(target, { recursive: true, force: true });
@@ -80,7 +58,7 @@ export async function openUpload(id: string): Promise<Upload> {
   if (!/^upload-[0-9a-f]+$/.test(id)) throw notFound('upload', id);
   const target = folderOf(id);
   try {
-    const fields = JSON.parse(await readFile(path.join(target, '.fields.json'), 'utf8')) as Record<string, string>;
+    const fields = JSON.parse(await readFile(path.join(target, FIELDS_FILE), 'utf8')) as Record<string, string>;
     return { id, folder: target, fields, files: await listFiles(target) };
   } catch {
     throw notFound('upload', id);
@@ -119,30 +97,45 @@ export function filesOnDisk(upload: Pick<Upload, 'folder' | 'files'>): FileSet {
   };
 }
 
+/** @throws Problem when anything of it is too large, cannot be written or does not arrive: then everything has ended */
 async function streamParts(request: Request, type: string, target: string): Promise<Record<string, string>> {
   const fields: Record<string, string> = {};
   const writes: Promise<void>[] = [];
+  const names = new FileNames();
+  const files = new Set<Readable>();
   let total = 0;
   let count = 0;
   let failure: unknown = null;
-  // preservePath: a dropped folder sends its inner paths as file names
-  const parser = busboy({
-    headers: { 'content-type': type },
-    preservePath: true,
-    fileHwm: 1 << 20,
-    limits: { files: LIMITS.files + 1 },
-  });
+  const over = new AbortController();
+  /** Ends everything: what is still being sent is not waited for, and no stream is left that nobody reads. */
+  const fail = (error: unknown) => {
+    failure ??= error;
+    over.abort();
+    for (const file of files) file.destroy();
+  };
+  let parser: ReturnType<typeof busboy>;
+  try {
+    // preservePath: a dropped folder sends its inner paths as file names
+    parser = busboy({
+      headers: { 'content-type': type },
+      preservePath: true,
+      defParamCharset: 'utf8',
+      fileHwm: 1 << 20,
+      limits: { files: LIMITS.files + 1, fieldSize: 64 * 1024, fields: 100, fieldNameSize: 100 },
+    });
+  } catch (error) {
+    throw badField('content-type', `This is no form with files: ${(error as Error).message}.`);
+  }
   parser.on('field', (name, value) => {
-    if (Object.keys(fields).length < 100) fields[name] = value;
+    if (name !== '__proto__') fields[name] = value;
   });
   parser.on('file', (_field, stream, info) => {
-    const name = safePath(info.filename ?? '');
-    count++;
-    if (!name || count > LIMITS.files) {
-      if (count > LIMITS.files) failure ??= tooLarge('the drop', `it has more than ${LIMITS.files} files`);
-      stream.resume();
-      return;
-    }
+    const name = names.take(info.filename ?? '');
+    // whatever ends it, somebody hears it
+    stream.on('error', () => {});
+    if (!name) return void stream.resume();
+    if (++count > LIMITS.files) return fail(tooLarge('the drop', `it has more than ${LIMITS.files} files`));
+    files.add(stream);
     const limit = new Transform({
       transform(chunk: Buffer, _encoding, done) {
         total += chunk.length;
@@ -151,36 +144,24 @@ async function streamParts(request: Request, type: string, target: string): Prom
       },
     });
     const to = path.join(/* turbopackIgnore: true */ target, name);
-    const write = mkdir(path.dirname(to), { recursive: true }).then(() =>
-      pipeline(stream, limit, createWriteStream(to, { highWaterMark: 1 << 20 })),
-    );
-    write.catch((error: unknown) => {
-      failure ??= error;
-      stream.resume();
-    });
+    const write = mkdir(path.dirname(to), { recursive: true })
+      .then(() => pipeline(stream, limit, createWriteStream(to, { highWaterMark: 1 << 20 })))
+      .finally(() => files.delete(stream));
+    write.catch(fail);
     writes.push(write);
   });
   try {
-    await pipeline(Readable.fromWeb(request.body as never), parser);
+    await pipeline(Readable.fromWeb(request.body as never), parser, { signal: over.signal });
   } catch (error) {
-    failure ??= new Problem(
-      400,
-      'The upload broke off',
-      `The files did not arrive whole (${(error as Error).message}).`,
-      { field: 'files' },
+    fail(
+      new Problem(400, 'The upload broke off', `The files did not arrive whole (${(error as Error).message}).`, {
+        field: 'files',
+      }),
     );
   }
   await Promise.allSettled(writes);
   if (failure) throw failure;
   return fields;
-}
-
-async function listFiles(target: string): Promise<string[]> {
-  const entries = await readdir(target, { recursive: true, withFileTypes: true });
-  return entries
-    .filter((e) => e.isFile() && e.name !== '.fields.json')
-    .map((e) => path.relative(target, path.join(e.parentPath, e.name)).replace(/\\/g, '/'))
-    .sort();
 }
 
 async function unpackZips(target: string): Promise<void> {
@@ -193,55 +174,12 @@ async function unpackZips(target: string): Promise<void> {
   }
 }
 
-async function unpackZip(
-  zip: string,
-  name: string,
-  target: string,
-  budget: { bytes: number; files: number },
-): Promise<void> {
-  const fail = (reason: string) =>
-    new Problem(422, 'The file cannot come in', `${name}: ${reason}`, { field: 'files', file: name, reason });
-  let archive: ZipFile;
-  try {
-    archive = await new Promise<ZipFile>((resolve, reject) =>
-      yauzl.open(zip, { lazyEntries: true, autoClose: true }, (error, opened) =>
-        error ? reject(error) : resolve(opened),
-      ),
-    );
-  } catch (error) {
-    throw fail(`this zip cannot be read (${(error as Error).message}); it may be cut off`);
-  }
-  await new Promise<void>((resolve, reject) => {
-    const stop = (error: unknown) => {
-      archive.close();
-      reject(error instanceof Problem ? error : fail(`this zip cannot be read (${(error as Error).message})`));
-    };
-    archive.on('error', stop);
-    archive.on('end', resolve);
-    archive.on('entry', (entry: Entry) => {
-      const inner = safePath(entry.fileName);
-      if (!inner || entry.fileName.endsWith('/')) return archive.readEntry();
-      budget.bytes -= entry.uncompressedSize;
-      budget.files--;
-      const grows =
-        entry.uncompressedSize > 10 * 1024 * 1024 && entry.uncompressedSize > entry.compressedSize * LIMITS.growth;
-      if (grows)
-        return stop(
-          fail(`“${entry.fileName}” grows more than ${LIMITS.growth} times when unpacked; it is taken for a bomb`),
-        );
-      if (budget.bytes < 0) return stop(fail(`it unpacks to more than ${mb(LIMITS.unpacked)}`));
-      if (budget.files < 0) return stop(fail(`it holds more than ${LIMITS.files} files`));
-      archive.openReadStream(entry, (error, stream) => {
-        if (error) return stop(error);
-        const to = path.join(/* turbopackIgnore: true */ target, inner);
-        // yauzl checks that no entry is longer than it says
-        mkdir(path.dirname(to), { recursive: true })
-          .then(() => pipeline(stream, createWriteStream(to)))
-          .then(() => archive.readEntry(), stop);
-      });
-    });
-    archive.readEntry();
-  });
+async function listFiles(target: string): Promise<string[]> {
+  const entries = await readdir(target, { recursive: true, withFileTypes: true });
+  return entries
+    .filter((e) => e.isFile() && e.name !== FIELDS_FILE)
+    .map((e) => path.relative(target, path.join(e.parentPath, e.name)).replace(/\\/g, '/'))
+    .sort();
 }
 
 /** The meshes the last look at an upload left. */

@@ -96,6 +96,26 @@ export async function startPrep(prepId: string): Promise<Job> {
   });
 }
 
+/** A job that ran when the server went down will not go on: said once, when the next server begins. */
+export async function failLeftJobs(): Promise<void> {
+  await database()
+    .updateTable('jobs')
+    .set({ state: 'failed', message: 'The server was stopped while this ran; start it again.' })
+    .where('state', 'in', ['queued', 'running'])
+    .execute();
+}
+
+/** Ends the jobs of a project that is deleted for ever, and takes their files away. */
+export async function dropJobsOf(project: string): Promise<void> {
+  const db = database();
+  const rows = await db.selectFrom('jobs').select('id').where('project', '=', project).execute();
+  for (const { id } of rows) {
+    live().running.get(id)?.abort();
+    await db.deleteFrom('jobs').where('id', '=', id).execute();
+    await rm(path.join(folder('exports'), id), { force: true });
+  }
+}
+
 /** Cancels a running job, or throws a finished one's file away. */
 export async function cancelJob(id: string): Promise<void> {
   const job = await readJob(id);

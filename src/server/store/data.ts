@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, existsSync, mkdirSync } from 'node:fs';
-import { mkdir, open, readdir, readFile, rename, rm, stat, unlink } from 'node:fs/promises';
+import { createReadStream, existsSync, mkdirSync, renameSync, statSync, unlinkSync, utimesSync } from 'node:fs';
+import { mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 
 /** One folder holds everything: database, content-addressed files, uploads in progress, cached previews. */
@@ -61,10 +61,25 @@ export async function putBlob(bytes: Bytes): Promise<string> {
     (batch) => hash.update(batch),
     () => {
       name = hash.digest('hex');
-      return hasBlob(name) ? null : blobPath(name);
+      return touchBlob(name) ? null : blobPath(name);
     },
   );
   return name;
+}
+
+/**
+ * Makes a stored file as young as if it were written now, so that no sweep takes it before something refers to it.
+ * @returns false where there is none
+ */
+export function touchBlob(hash: string): boolean {
+  try {
+    const at = new Date();
+    utimesSync(blobPath(hash), at, at);
+    return true;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return false;
+    throw error;
+  }
 }
 
 /**
@@ -130,4 +145,26 @@ export async function listBlobs(): Promise<{ hash: string; writtenMs: number }[]
   return out;
 }
 
-export const removeBlob = (hash: string): Promise<void> => unlink(blobPath(hash));
+/**
+ * Takes a stored file away, unless it was put again since it was looked at: first out of the way, so that whoever puts
+ * it again now writes it anew, then its age is asked once more.
+ * @param gone is told while nothing else can happen, when it is no longer there
+ */
+export function removeBlob(hash: string, youngerThanMs: number, gone: () => void): boolean {
+  const at = blobPath(hash);
+  const going = `${at}.going`;
+  try {
+    renameSync(at, going);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return false;
+    throw error;
+  }
+  if (statSync(going).mtimeMs > youngerThanMs) {
+    renameSync(going, at);
+    return false;
+  }
+  unlinkSync(going);
+  if (existsSync(at)) return false;
+  gone();
+  return true;
+}

@@ -182,8 +182,10 @@ interface Open {
 // kept on globalThis: development reloads modules, the database stays open
 const holder = globalThis as typeof globalThis & { juteGridDatabase?: Open };
 
+export const DATABASE_FILE = 'jute-grid.sqlite';
+
 function openDatabase(): Open {
-  const file = path.join(dataFolder(), 'jute-grid.sqlite');
+  const file = path.join(dataFolder(), DATABASE_FILE);
   if (holder.juteGridDatabase?.file === file) return holder.juteGridDatabase;
   mkdirSync(path.dirname(file), { recursive: true });
   const raw = new Sqlite(file);
@@ -192,13 +194,6 @@ function openDatabase(): Open {
   raw.pragma('foreign_keys = ON');
   raw.pragma('busy_timeout = 5000');
   migrate(raw);
-  // a job that was running when the server went down will not go on
-  raw
-    .prepare(
-      `update jobs set state = 'failed', message = 'The server was stopped ` +
-        `while this ran; start it again.' where state in ('queued', 'running')`,
-    )
-    .run();
   holder.juteGridDatabase = {
     file,
     raw,
@@ -220,6 +215,15 @@ function migrate(raw: Sqlite.Database): void {
 }
 
 export const database = (): Kysely<Tables> => openDatabase().kysely;
+
+/**
+ * Runs one statement at once, in this tick: for what must not be parted from a look at the disk just before.
+ * @returns how many rows it changed
+ */
+export const runAtOnce = (statement: string, ...values: unknown[]): number =>
+  openDatabase()
+    .raw.prepare(statement)
+    .run(...values).changes;
 export const now = (): string => new Date().toISOString();
 
 /** Closes the database; tests that change the data folder call it. */
@@ -229,5 +233,15 @@ export async function closeDatabase(): Promise<void> {
   await open?.kysely.destroy();
 }
 
-/** A consistent copy of the database while it is in use. */
-export const backupDatabase = (target: string): Promise<unknown> => openDatabase().raw.backup(target);
+/**
+ * A consistent copy of a database while it is in use: by a connection of its own, which neither brings its tables up to
+ * date nor changes anything else.
+ */
+export async function backupDatabase(target: string, folder = dataFolder()): Promise<void> {
+  const raw = new Sqlite(path.join(folder, DATABASE_FILE), { readonly: true, fileMustExist: true });
+  try {
+    await raw.backup(target);
+  } finally {
+    raw.close();
+  }
+}

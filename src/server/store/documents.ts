@@ -14,6 +14,8 @@ export interface DocumentKind<Document extends { id: string; name: string }, Com
   stored: StoredForm<Document, Command>;
   /** The document after some commands; throws a CommandError when one does not fit. */
   run(document: Document, commands: readonly Command[]): Document;
+  /** Holds what came of commands against what it refers to; throws a CommandError. */
+  checkChange?(after: Document, patch: Patch): Promise<void>;
   /** As the history says one command. */
   describe(before: Document, command: Command): string;
   /**
@@ -79,6 +81,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
   kind,
   stored,
   run,
+  checkChange,
   describe,
   summarise,
 }: DocumentKind<Document, Command, Summary>) {
@@ -313,6 +316,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
       return move(id, baseRevision, async (db, before, head, revision) => {
         const document = run(before, commands);
         const { patch, inverse } = findDifferences(before, document);
+        await checkChange?.(document, patch);
         const label = labelOf(before, commands);
         const last =
           head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null;

@@ -4,6 +4,7 @@ import { describeCommand } from '@/core/project/describe';
 import { emptyProject, type Project } from '@/core/project/schema';
 import { STORED_PROJECT } from '@/core/project/upgrade';
 import { newId } from './data';
+import { checkReferences } from './references';
 import { documentStore, type Moved, type Opened } from './documents';
 import { coloursOf, type ProjectSummary, summariseProject } from './projectSummary';
 
@@ -11,6 +12,7 @@ const store = documentStore<Project, Command, ProjectSummary>({
   kind: 'project',
   stored: STORED_PROJECT,
   run: runCommands,
+  checkChange: checkReferences,
   describe: describeCommand,
   summarise: summariseProject,
 });

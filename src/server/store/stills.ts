@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { readFile } from 'node:fs/promises';
+import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { folder, writeFlushed } from './data';
@@ -9,12 +9,18 @@ import { readProject } from './projects';
 /** The last still of a project's room, for its card. A cache: losing it loses nothing. */
 const stillPath = (project: string) => path.join(folder('cache'), `still-${project}.jpg`);
 
-const MOST_BYTES = 8 * 1024 * 1024;
+/** The project whose still a file of the cache is; null for other files. */
+export const projectOfStill = (name: string): string | null => /^still-(.+)\.jpg$/.exec(name)?.[1] ?? null;
+
+export const dropStill = (project: string): Promise<void> => rm(stillPath(project), { force: true });
+
+/** Bytes of a still that is sent. */
+export const MOST_STILL = 20 * 1024 * 1024;
 
 /** @throws Problem when the body is no picture */
 export async function storeStill(project: string, bytes: Uint8Array): Promise<void> {
   await readProject(project);
-  if (!bytes.length || bytes.length > MOST_BYTES) throw badField('body', 'A picture of at most 8 MB is expected.');
+  if (!bytes.length) throw badField('body', 'A picture is expected.');
   let small: Buffer;
   try {
     small = await sharp(bytes, { limitInputPixels: 8192 * 8192 })

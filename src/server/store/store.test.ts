@@ -32,7 +32,8 @@ import {
 } from './projects';
 import { ENDPOINTS } from '@/api/endpoints';
 import { MaterialChange, NewMaterial } from '@/api/materials';
-import { check, readJson } from '../http/validate';
+import { readJson } from '../http/body';
+import { check } from '../http/validate';
 
 let folder: string;
 beforeAll(() => {

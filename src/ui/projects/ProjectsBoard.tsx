@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Copy, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2 } from 'lucide-react';
+import { Copy, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2, TriangleAlert } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -22,6 +22,7 @@ export function ProjectsBoard() {
     queryKey: ['projects'],
     queryFn: () => call('GET /api/projects', { query: { deleted: 'true' } }),
   });
+  const health = useQuery({ queryKey: ['health'], queryFn: () => call('GET /api/health', {}) });
   const all = projects.data ?? [];
   const shown = all.filter((p) => p.deleted === bin);
   const binned = all.filter((p) => p.deleted).length;
@@ -78,6 +79,11 @@ export function ProjectsBoard() {
             </button>
           )}
         </div>
+        {health.data?.notices.map((sentence) => (
+          <p key={sentence} role="alert" className="card-panel mb-3 flex items-start gap-2 border-warning p-3">
+            <TriangleAlert size={16} className="mt-0.5 shrink-0 text-warning" /> {sentence}
+          </p>
+        ))}
         {projects.isError && <p className="text-error">{messageOf(projects.error)}</p>}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-4">
           {shown.map((p) => (

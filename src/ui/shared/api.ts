@@ -18,6 +18,9 @@ async function answer(response: Response): Promise<unknown> {
   if (response.status === 204) return undefined;
   const body = (await response.json().catch(() => ({}))) as Record<string, unknown>;
   if (response.ok) return body;
+  // the session has ended; what was not sent is still in the page's fields, so one is asked before it goes
+  if (response.status === 401 && window.location.pathname !== '/sign-in')
+    window.location.assign(`/sign-in?to=${encodeURIComponent(window.location.pathname)}`);
   throw new ApiProblem(
     response.status,
     String(body.title ?? 'Something went wrong'),
