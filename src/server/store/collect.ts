@@ -77,10 +77,10 @@ async function dropOrphans(): Promise<void> {
 
 /** What was broken off when the server ended: called once, before anything new is begun. */
 export async function clearBroken(): Promise<void> {
-  for (const of of ['uploads', 'cache', 'exports'] as const) {
-    for (const name of await readdir(folder(of))) {
-      const at = path.join(folder(of), name);
-      const whole = of !== 'uploads' || name.endsWith('.mesh') || existsSync(path.join(at, FIELDS_FILE));
+  for (const kind of ['uploads', 'cache', 'exports'] as const) {
+    for (const name of await readdir(folder(kind))) {
+      const at = path.join(folder(kind), name);
+      const whole = kind !== 'uploads' || name.endsWith('.mesh') || existsSync(path.join(at, FIELDS_FILE));
       if (!whole || name.endsWith('.tmp')) await rm(at, { recursive: true, force: true });
     }
   }

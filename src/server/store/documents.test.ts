@@ -6,10 +6,11 @@ import sharp from 'sharp';
 import { applyPatch } from '@/core/history/patch';
 import { defaultSpec } from '@/core/specification/schema';
 import { prepOf } from '@/core/testing/prep';
-import { model, part, surface } from '@/core/testing/project';
+import { part, surface } from '@/core/testing/project';
 import { oak } from '@/core/testing/surfaces';
 import { closeDatabase, database, MIGRATIONS } from './database';
 import { storeImage } from './images';
+import { storedModel } from './testing';
 import {
   changeProject,
   createProject,
@@ -184,7 +185,7 @@ describe('lists', () => {
     const spec = defaultSpec('slate');
     const surfaces = [surface('a'), surface('b'), surface('c')];
     await changeProject(project.id, 0, [
-      { kind: 'addModel', model: model(), parts: [part()], surfaces, materials: [] },
+      { kind: 'addModel', model: await storedModel(), parts: [part()], surfaces, materials: [] },
       { kind: 'setSpecs', specs: { a: spec, b: spec, c: defaultSpec('oak') }, materials },
     ]);
     expect(await whereLaid('slate')).toEqual([{ id: project.id, name: 'Quay', surfaces: 2 }]);

@@ -3,8 +3,9 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Command } from '@/core/project/commands';
-import { model, part, surface } from '@/core/testing/project';
+import { part, surface } from '@/core/testing/project';
 import { closeDatabase, database } from './database';
+import { storedModel } from './testing';
 import { changeProject, createProject, goTo, listHistory, readProject, redoProject, undoProject } from './projects';
 
 /*
@@ -26,7 +27,7 @@ afterEach(async () => {
 async function house(walls: number): Promise<string> {
   const { project } = await createProject('House');
   const surfaces = Array.from({ length: walls }, (_, n) => surface(`wall-${n}`, { name: `Wall ${n}` }));
-  const addModel: Command = { kind: 'addModel', model: model(), parts: [part()], surfaces, materials: [] };
+  const addModel: Command = { kind: 'addModel', model: await storedModel(), parts: [part()], surfaces, materials: [] };
   await changeProject(project.id, 0, [addModel]);
   return project.id;
 }
