@@ -57,6 +57,8 @@ export const ProjectCard = Type.Object({
   created: Type.String(),
   updated: Type.String(),
   deleted: Type.Boolean(),
+  /** What is stored of it cannot be read. */
+  damaged: Type.Boolean(),
   revision: Count,
   surfaces: Count,
   dressed: Count,

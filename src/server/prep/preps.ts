@@ -36,7 +36,7 @@ const opened = ({ document: prep, revision, canUndo, canRedo }: Opened<Prep>): O
 });
 const moved = (step: Moved<Prep>) => ({ ...opened(step), patch: step.patch });
 
-export const listPreps = async (): Promise<Prep[]> => (await store.list()).map((row) => row.summary);
+export const listPreps = async (): Promise<Prep[]> => (await store.list()).flatMap((row) => row.summary ?? []);
 export const readPrep = async (id: string): Promise<OpenPrep> => opened(await store.read(id, false));
 export const deletePrep = (id: string): Promise<void> => store.remove(id);
 

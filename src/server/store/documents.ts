@@ -33,7 +33,8 @@ export interface Listed<Summary> {
   created: string;
   updated: string;
   deleted: string | null;
-  summary: Summary;
+  /** Null where the document cannot be read. */
+  summary: Summary | null;
 }
 
 /** A document with where it stands in its history. */
@@ -117,10 +118,20 @@ export function documentStore<Document extends { id: string; name: string }, Com
       .where('revision', '>', row.written)
       .orderBy('revision')
       .execute();
-    const document = stored.read(
-      text,
-      since.map(({ patch }) => JSON.parse(patch) as Patch),
-    );
+    let document: Document;
+    try {
+      document = stored.read(
+        text,
+        since.map(({ patch }) => JSON.parse(patch) as Patch),
+      );
+    } catch (error) {
+      const why = (error as Error).message;
+      throw new Problem(
+        422,
+        'It cannot be read',
+        `What is stored of the ${kind} “${row.name}” cannot be read: ${why}.`,
+      );
+    }
     keep(row, row.revision, document);
     return document;
   }
@@ -222,8 +233,13 @@ export function documentStore<Document extends { id: string; name: string }, Com
       const rows = await query.execute();
       for (const row of rows) {
         if (row.summary !== null) continue;
-        // stored before summaries were kept
-        row.summary = summaryOf(await documentOf(db, await rowOf(db, row.id)));
+        // stored before summaries were kept; one that cannot be read hides no other
+        try {
+          row.summary = summaryOf(await documentOf(db, await rowOf(db, row.id)));
+        } catch (error) {
+          console.error(`${kind} “${row.name}” (${row.id}) cannot be read: ${(error as Error).message}`);
+          continue;
+        }
         await db
           .updateTable('documents')
           .set({ summary: row.summary })
@@ -231,7 +247,10 @@ export function documentStore<Document extends { id: string; name: string }, Com
           .where('revision', '=', row.revision)
           .execute();
       }
-      return rows.map((row) => ({ ...row, summary: JSON.parse(row.summary!) as Summary }));
+      return rows.map((row) => ({
+        ...row,
+        summary: row.summary === null ? null : (JSON.parse(row.summary) as Summary),
+      }));
     },
 
     async insert(document: Document): Promise<Opened<Document>> {

@@ -128,4 +128,4 @@ test('whatever is done, a restarted server reads what was answered', async () =>
     }),
     { numRuns: 25 },
   );
-});
+}, 60_000);

@@ -27,8 +27,8 @@ const moved = (step: Moved<Project>) => ({ ...opened(step), patch: step.patch })
 
 /** The projects in which a material is laid. */
 export async function whereLaid(material: string): Promise<{ id: string; name: string; surfaces: number }[]> {
-  return (await store.list()).flatMap(({ id, name, summary: { laid } }) =>
-    Object.hasOwn(laid, material) ? [{ id, name, surfaces: laid[material] }] : [],
+  return (await store.list()).flatMap(({ id, name, summary }) =>
+    summary && Object.hasOwn(summary.laid, material) ? [{ id, name, surfaces: summary.laid[material] }] : [],
   );
 }
 
@@ -39,10 +39,11 @@ export async function listProjects(
 ): Promise<ProjectCard[]> {
   return (await store.list(withDeleted)).map(({ summary, deleted, ...row }) => ({
     ...row,
-    surfaces: summary.surfaces,
-    dressed: summary.dressed,
-    sizeMm: summary.sizeMm,
-    colours: coloursOf(summary),
+    damaged: !summary,
+    surfaces: summary?.surfaces ?? 0,
+    dressed: summary?.dressed ?? 0,
+    sizeMm: summary?.sizeMm ?? null,
+    colours: summary ? coloursOf(summary) : [],
     deleted: deleted !== null,
     still: seen(row.id),
   }));

@@ -122,6 +122,11 @@ export function ProjectsBoard() {
                       {p.deleted ? p.name : <Link href={`/projects/${p.id}`}>{p.name}</Link>}
                     </h2>
                   )}
+                  {p.damaged && (
+                    <p className="flex items-center gap-1 text-2xs text-warning">
+                      <TriangleAlert size={13} /> What is stored of it cannot be read
+                    </p>
+                  )}
                   <p className="num quiet mt-0.5 text-2xs">
                     {p.sizeMm
                       ? p.sizeMm.map((s) => formatLength(s, 'm', { decimals: 1, withUnit: false })).join(' × ') + ' m'
