@@ -4,7 +4,8 @@ import Piscina from 'piscina';
 import type { Command } from '@/core/project/commands';
 import { type Material, defaultFinish } from '@/core/material/schema';
 import { closeDatabase, database } from '@/server/store/database';
-import { folder, newId } from '@/server/store/data';
+import { dataFolder, folder, newId } from '@/server/store/data';
+import { OwnedError, ownFolder } from '@/server/store/owner';
 import { importModel } from '@/server/importing/importModel';
 import { storeImage } from '@/server/store/images';
 import { createMaterial } from '@/server/library/materials';
@@ -68,10 +69,12 @@ async function seed(): Promise<void> {
   const id = newId('upload');
   const at = path.join(folder('uploads'), id);
   await mkdir(at, { recursive: true });
-  await writeFile(path.join(at, 'pellow-landing.glb'), await writePellowLanding());
+  const glb = await writePellowLanding();
+  await writeFile(path.join(at, 'pellow-landing.glb'), glb);
   const { project } = await createProject('Pellow Landing', 'pellow-landing');
   try {
-    const imported = await importModel(project.id, { id, folder: at, fields: {}, files: ['pellow-landing.glb'] }, {});
+    const upload = { id, folder: at, fields: {}, files: ['pellow-landing.glb'], bytes: glb.length };
+    const imported = await importModel(project.id, upload, {});
     let revision = imported.revision;
     const steps: Command[] = dressDemo(imported.project, materials);
     for (const step of steps) revision = (await changeProject(project.id, revision, [step])).revision;
@@ -80,7 +83,13 @@ async function seed(): Promise<void> {
   }
 }
 
-await seed();
+try {
+  ownFolder(dataFolder(), 'Seeding the demo');
+  await seed();
+} catch (error) {
+  console.error(error instanceof OwnedError ? error.message : error);
+  process.exit(1);
+}
 await closeDatabase();
 // worker pools keep a process alive for a while; the work is done
 process.exit(0);

@@ -3,6 +3,9 @@ import { nameFrom } from '../schema/nameFrom';
 import { extensionOf, type FileSet, findModelFiles } from './fileSet';
 import { endingsOf, isModelFile, type ReadOptions, READERS, type Readers } from './readers';
 
+/** Each part is stored, listed and drawn by itself. */
+const MOST_PARTS = 20_000;
+
 /**
  * Reads the model of a drop, whatever its format. The largest model file wins; others are named in a remark.
  * @throws ImportError
@@ -24,7 +27,17 @@ export async function readModel(
     );
   }
   const [path, ...others] = found;
-  const model = await readers.find((r) => r.endings.includes(extensionOf(path)))!.read(files, path, options);
+  const reader = readers.find((r) => r.endings.includes(extensionOf(path)))!;
+  let model: RawModel;
+  try {
+    model = await reader.read(files, path, options);
+  } catch (error) {
+    if (error instanceof ImportError) throw error;
+    // whatever a file makes a reader stumble over, it is the file that cannot be read
+    throw new ImportError(path, `it cannot be read (${(error as Error).message.split('\n')[0]})`);
+  }
+  if (model.parts.length > MOST_PARTS)
+    throw new ImportError(path, `it has ${model.parts.length} parts; at most ${MOST_PARTS} are read`);
   for (const other of others)
     model.remarks.push({ kind: 'left out', text: `“${other}”: one model comes in at a time` });
   return named(model);

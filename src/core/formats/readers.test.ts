@@ -9,7 +9,13 @@ const points: ModelReader = {
   label: 'Points',
   endings: ['pts', 'xyz'],
   read: async (files, path) =>
-    ({ name: new TextDecoder().decode(files.read(path)), parts: [], remarks: [] }) as unknown as RawModel,
+    ({
+      name: new TextDecoder().decode(files.read(path)),
+      parts: [],
+      slots: [],
+      scenes: [],
+      remarks: [],
+    }) as unknown as RawModel,
 };
 const readers = [...READERS, points];
 const text = (t: string) => new TextEncoder().encode(t);

@@ -11,7 +11,7 @@ import { bringPictures, importModel, readChoice } from '../importing/importModel
 import { reviseModel } from '../importing/revising';
 import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importing/uploads';
 import { cancelJob, dropJobsOf, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
-import { runTask } from '../jobs/pool';
+import { readingSeconds, runTask } from '../jobs/pool';
 import { describePieces, describeSheet } from '../laying/sheets';
 import { receiveMaterials, replacePicture } from '../library/materialDrops';
 import {
@@ -69,7 +69,7 @@ const bytesOf = (bytes: Uint8Array, type: string, caching = 'no-store') =>
 
 async function preview(upload: Upload, choice: ReturnType<typeof readChoice>, signal: AbortSignal) {
   const source = { folder: upload.folder, files: upload.files };
-  const found = await runTask('preview', { source, choice }, { signal });
+  const found = await runTask('preview', { source, choice }, { signal, seconds: readingSeconds(upload.bytes) });
   return { upload: upload.id, ...found };
 }
 

@@ -22,7 +22,13 @@ export function problemResponse(error: unknown): Response {
   const problem = asProblem(error);
   return Response.json(
     { type: 'about:blank', status: problem.status, title: problem.title, detail: problem.detail, ...problem.extra },
-    { status: problem.status, headers: { 'content-type': 'application/problem+json' } },
+    {
+      status: problem.status,
+      headers: {
+        'content-type': 'application/problem+json',
+        ...(typeof problem.extra.retryAfter === 'number' ? { 'retry-after': String(problem.extra.retryAfter) } : {}),
+      },
+    },
   );
 }
 
@@ -38,7 +44,10 @@ export function asProblem(error: unknown): Problem {
     });
   }
   const code = (error as NodeJS.ErrnoException | null)?.code;
-  if (code === 'ENOSPC' || code === 'SQLITE_FULL') {
+  if (code === 'EROFS' || code === 'SQLITE_READONLY') {
+    return new Problem(503, 'It cannot be stored', 'The data folder cannot be written to; nothing was changed.');
+  }
+  if (code === 'ENOSPC' || code === 'EDQUOT' || code === 'SQLITE_FULL') {
     return new Problem(507, 'The disk is full', 'There is no room left in the data folder; nothing was changed.');
   }
   console.error(error);

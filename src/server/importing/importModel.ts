@@ -1,19 +1,20 @@
 import { isModelFile } from '@/core/formats/readers';
 import sharp from 'sharp';
 import type { ImportResult, PicturesFound } from '@/api/answers';
-import type { Command } from '@/core/project/commands';
+import { type Command, COMMANDS } from '@/core/project/commands';
 import type { Material, Role } from '@/core/material/schema';
-import type { Model, Part, Surface } from '@/core/project/schema';
+import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
 import type { RawPicture } from '@/core/mesh/types';
 import { newId } from '../store/data';
 import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, measureBaseColour } from '../library/materials';
 import { hex } from './modelTasks';
-import { runTask } from '../jobs/pool';
+import { readingSeconds, runTask } from '../jobs/pool';
 import { changeProject, readProject } from '../store/projects';
-import { dropUpload, readFiles, type Upload } from './uploads';
+import { claimUpload, dropUpload, readFiles, type Upload } from './uploads';
 import { badField } from '../http/problem';
+import { check } from '../http/validate';
 
 export interface ImportChoice {
   scene?: number;
@@ -60,8 +61,27 @@ export async function importModel(
   signal?: AbortSignal,
 ): Promise<ImportResult> {
   const { project } = await readProject(projectId);
+  const release = claimUpload(upload.id);
+  try {
+    return await bringIn(project, upload, choice, signal);
+  } finally {
+    release();
+  }
+}
+
+async function bringIn(
+  project: Project,
+  upload: Upload,
+  choice: ImportChoice,
+  signal?: AbortSignal,
+): Promise<ImportResult> {
+  const projectId = project.id;
   const source = { folder: upload.folder, files: upload.files };
-  const prepared = await runTask('prepare', { source, choice: { ...choice, northDeg: project.northDeg } }, { signal });
+  const prepared = await runTask(
+    'prepare',
+    { source, choice: { ...choice, northDeg: project.northDeg } },
+    { signal, seconds: readingSeconds(upload.bytes) },
+  );
 
   const modelId = newId('model');
   const parts: Part[] = [];
@@ -101,10 +121,12 @@ export async function importModel(
     missingBySlot,
   };
   const command: Command = { kind: 'addModel', model, parts, surfaces, materials };
+  check(COMMANDS.addModel, command);
   const { revision } = await readProject(projectId);
-  const opened = await changeProject(projectId, revision, [command]);
-  // the library last: a project that could not be changed leaves nothing behind
-  for (const material of materials) await createMaterial(material);
+  // project and library together, or neither
+  const opened = await changeProject(projectId, revision, [command], null, async (db) => {
+    for (const material of materials) await createMaterial(material, db);
+  });
   await dropUpload(upload.id);
   return { ...opened, model, parts, surfaces };
 }
@@ -231,7 +253,9 @@ export async function bringPictures(
         `missing: ${[...new Set(left.map((m) => m.path))].slice(0, 8).join(', ')}.`,
     );
   }
-  const opened = await changeProject(projectId, baseRevision, [{ kind: 'updateModel', model: next, materials, specs }]);
-  for (const material of materials) await createMaterial(material);
+  const command: Command = { kind: 'updateModel', model: next, materials, specs };
+  const opened = await changeProject(projectId, baseRevision, [command], null, async (db) => {
+    for (const material of materials) await createMaterial(material, db);
+  });
   return { ...opened, found: [...new Set(found)], stillMissing: [...new Set(left.map((m) => m.path))] };
 }

@@ -1,8 +1,10 @@
 import { isModelFile } from '@/core/formats/readers';
 import type { Revision } from '@/api/answers';
 import type { ImportChoice } from './importModel';
-import { runTask } from '../jobs/pool';
+import { readingSeconds, runTask } from '../jobs/pool';
+import { COMMANDS } from '@/core/project/commands';
 import { badField } from '../http/problem';
+import { check } from '../http/validate';
 import { changeProject, readProject } from '../store/projects';
 import type { Decisions } from './revisionTask';
 import { dropUpload, type Upload } from './uploads';
@@ -26,15 +28,20 @@ export async function reviseModel(
   const source = { folder: upload.folder, files: upload.files };
   // a changed model is in the unit the first one was in, unless it is said otherwise
   const asBefore = { unitMm: model.unitMm, upAxis: model.upAxis, ...choice };
-  const { revision, command } = await runTask('revise', {
-    source,
-    choice: { ...asBefore, northDeg: project.northDeg },
-    project,
-    model: modelId,
-    decided,
-    file: upload.files.find((f) => isModelFile(f)) ?? upload.files[0],
-  });
+  const { revision, command } = await runTask(
+    'revise',
+    {
+      source,
+      choice: { ...asBefore, northDeg: project.northDeg },
+      project,
+      model: modelId,
+      decided,
+      file: upload.files.find((f) => isModelFile(f)) ?? upload.files[0],
+    },
+    { seconds: readingSeconds(upload.bytes) },
+  );
   if (baseRevision === null) return { ...revision, opened: null };
+  check(COMMANDS.reviseModel, command);
   const opened = await changeProject(projectId, baseRevision, [command]);
   await dropUpload(upload.id);
   return { ...revision, opened };

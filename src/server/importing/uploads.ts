@@ -17,6 +17,8 @@ export interface Upload {
   fields: Record<string, string>;
   /** Paths of the files, relative to the folder. */
   files: string[];
+  /** All of them together. */
+  bytes: number;
   /** Left where it is once the call it came with is answered. */
   kept?: boolean;
 }
@@ -46,7 +48,7 @@ export async function receiveUpload(request: Request): Promise<Upload> {
     const files = await listFiles(target);
     if (!files.length) throw badField('files', 'No file came with the request.');
     await writeFile(path.join(target, FIELDS_FILE), JSON.stringify(fields));
-    return { id, folder: target, fields, files };
+    return { id, folder: target, fields, files, bytes: await sizeOf(target, files) };
   } catch (error) {
     await rm(target, { recursive: true, force: true });
     throw error;
@@ -59,7 +61,8 @@ export async function openUpload(id: string): Promise<Upload> {
   const target = folderOf(id);
   try {
     const fields = JSON.parse(await readFile(path.join(target, FIELDS_FILE), 'utf8')) as Record<string, string>;
-    return { id, folder: target, fields, files: await listFiles(target) };
+    const files = await listFiles(target);
+    return { id, folder: target, fields, files, bytes: await sizeOf(target, files) };
   } catch {
     throw notFound('upload', id);
   }
@@ -68,6 +71,22 @@ export async function openUpload(id: string): Promise<Upload> {
 export async function dropUpload(id: string): Promise<void> {
   await rm(folderOf(id), { recursive: true, force: true });
   await rm(`${folderOf(id)}.mesh`, { force: true });
+}
+
+const claimed = new Set<string>();
+
+/**
+ * Takes an upload for one import: a second one meanwhile would find its files gone.
+ * @returns lets go of it
+ * @throws Problem 409
+ */
+export function claimUpload(id: string): () => void {
+  if (claimed.has(id))
+    throw new Problem(409, 'It comes in already', 'This upload is being brought in by another request.', {
+      field: 'upload',
+    });
+  claimed.add(id);
+  return () => claimed.delete(id);
 }
 
 /** Uploads nobody came back for within a day. */
@@ -162,6 +181,12 @@ async function streamParts(request: Request, type: string, target: string): Prom
   await Promise.allSettled(writes);
   if (failure) throw failure;
   return fields;
+}
+
+async function sizeOf(target: string, files: string[]): Promise<number> {
+  let sum = 0;
+  for (const file of files) sum += (await stat(path.join(target, file))).size;
+  return sum;
 }
 
 async function unpackZips(target: string): Promise<void> {

@@ -17,6 +17,7 @@ interface Running {
 /** What the worker threads were asked for and have not ended; a test ends each when it likes. */
 const threads: Running[] = [];
 jest.mock('./pool', () => ({
+  checkRoom: () => undefined,
   runTask: (_name: string, task: { job: string; port: MessagePort }, { signal }: { signal: AbortSignal }) =>
     new Promise((finish, fail) => {
       threads.push({ job: task.job, port: task.port, finish, fail });

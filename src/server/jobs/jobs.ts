@@ -8,7 +8,7 @@ import { folder, newId } from '../store/data';
 import { database, now } from '../store/database';
 import { exportWork } from '../exporting/exportFolder';
 import type { ExportOptions } from '../exporting/exportTasks';
-import { runTask } from './pool';
+import { checkRoom, runTask } from './pool';
 import { keepMaterial, readPrep } from '../prep/preps';
 import { asProblem, notFound } from '../http/problem';
 import { readProject } from '../store/projects';
@@ -77,6 +77,7 @@ async function startJob(kind: string, project: string | null, options: object, w
 
 /** Starts writing a project's dressed scene. */
 export async function startExport(projectId: string, options: ExportOptions): Promise<Job> {
+  checkRoom('exporting');
   const { project } = await readProject(projectId);
   return startJob('export', projectId, options, (job, port, signal) =>
     runTask('exporting', { job, project, options, port }, { signal, transferList: [port] }).catch(async (error) => {
@@ -89,6 +90,7 @@ export async function startExport(projectId: string, options: ExportOptions): Pr
 
 /** Starts making a material of a prepared picture, at the picture's full size. */
 export async function startPrep(prepId: string): Promise<Job> {
+  checkRoom('preparing');
   const { prep } = await readPrep(prepId);
   return startJob('prep', null, { prep: prepId }, async (_job, port, signal) => {
     const made = await runTask('preparing', { prep, port }, { signal, transferList: [port] });

@@ -1,6 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { zipSync } from 'fflate';
-import { existsSync } from 'node:fs';
+import { statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -72,7 +72,7 @@ export async function readMaterialFolder(at: string): Promise<Material> {
   const maps: Material['maps'] = {};
   for (const [role, name] of Object.entries(names) as [Role, string][]) {
     const file = path.join(at, path.basename(name));
-    if (!existsSync(file))
+    if (!statSync(file, { throwIfNoEntry: false })?.isFile())
       throw badField(`maps.${role}`, `${MATERIAL_FILE} names “${name}” for ${role}, and it did not come with it.`);
     const image = await storeImage(await readFile(file), path.basename(name));
     maps[role] = { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file };

@@ -2,9 +2,11 @@ import { checkLeaves } from '../http/validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureRepetition } from '@/core/picture/repetition';
+import type { Db } from '../store/changes';
 import { newId, readBlob } from '../store/data';
 import { database, now } from '../store/database';
 import { MOST_PIXELS } from '../store/images';
+import { checkPictures } from '../store/references';
 import { notFound, Problem } from '../http/problem';
 
 /** A material before the library has given it its place. */
@@ -32,12 +34,14 @@ export async function readMaterial(key: string, version?: number): Promise<Mater
 }
 
 /** Stores a material's first version. */
-export async function createMaterial(values: Unnumbered & { id?: string }): Promise<Material> {
+/** @param db of a transaction that it belongs to */
+export async function createMaterial(values: Unnumbered & { id?: string }, db: Db = database()): Promise<Material> {
   checkLeaves(values.leaves);
   const made: Material = { ...values, id: values.id ?? newId('material'), version: 1 };
-  const exists = await database().selectFrom('materials').select('id').where('id', '=', made.id).executeTakeFirst();
+  checkPictures('materials', made);
+  const exists = await db.selectFrom('materials').select('id').where('id', '=', made.id).executeTakeFirst();
   if (exists) throw new Problem(409, 'Already there', `There is a material “${made.id}” already.`, { field: 'id' });
-  await database()
+  await db
     .insertInto('materials')
     .values({ id: made.id, version: 1, document: JSON.stringify(made), newest: 1, updated: now(), deleted: null })
     .execute();
@@ -58,6 +62,7 @@ export async function editMaterial(key: string, values: Partial<Material>): Prom
         .executeTakeFirst();
       if (!row) throw notFound('material', key);
       const next: Material = { ...read(row), ...values, id: key, version: row.version + 1 };
+      checkPictures('materials', next);
       await db.updateTable('materials').set({ newest: 0 }).where('id', '=', key).execute();
       await db
         .insertInto('materials')

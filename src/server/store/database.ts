@@ -1,7 +1,7 @@
 import Sqlite from 'better-sqlite3';
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
-import { type Generated, Kysely, SqliteDialect } from 'kysely';
+import { type Generated, Kysely, type SqliteDatabase, SqliteDialect, type SqliteStatement } from 'kysely';
 import { dataFolder } from './data';
 
 export interface Tables {
@@ -197,10 +197,20 @@ function openDatabase(): Open {
   holder.juteGridDatabase = {
     file,
     raw,
-    kysely: new Kysely<Tables>({ dialect: new SqliteDialect({ database: raw }) }),
+    kysely: new Kysely<Tables>({ dialect: new SqliteDialect({ database: forgivingRollback(raw) }) }),
   };
   return holder.juteGridDatabase;
 }
+
+/**
+ * Where the disk is full SQLite has taken a transaction back by itself; that it cannot be taken back once more must not
+ * hide why.
+ */
+const forgivingRollback = (raw: Sqlite.Database): SqliteDatabase => ({
+  close: () => void raw.close(),
+  prepare: (statement) =>
+    raw.prepare(statement === 'rollback' && !raw.inTransaction ? 'select 1 where 0' : statement) as SqliteStatement,
+});
 
 function migrate(raw: Sqlite.Database): void {
   raw.exec('create table if not exists migrations (id integer primary key, name text not null) strict');

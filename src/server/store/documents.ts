@@ -324,6 +324,7 @@ export function documentStore<Document extends { id: string; name: string }, Com
     /**
      * Applies commands as one history entry. Commands of one gesture (a row of nudges, say) grow the entry they belong
      * to.
+     * @param also what must be stored with it or not at all
      * @throws Problem 409 when `baseRevision` is not the newest; CommandError when a command does not fit
      */
     change(
@@ -331,11 +332,13 @@ export function documentStore<Document extends { id: string; name: string }, Com
       baseRevision: number,
       commands: readonly Command[],
       gesture: string | null = null,
+      also?: (db: Db) => Promise<void>,
     ): Promise<Moved<Document>> {
       return move(id, baseRevision, async (db, before, head, revision) => {
         const document = run(before, commands);
         const { patch, inverse } = findDifferences(before, document);
         await checkChange?.(document, patch);
+        await also?.(db);
         const label = labelOf(before, commands);
         const last =
           head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null;

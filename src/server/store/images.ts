@@ -9,6 +9,8 @@ import { notFound, Problem } from '../http/problem';
 
 /** Largest picture taken, in pixels; more would be a decompression bomb or nothing a surface needs. */
 export const MOST_PIXELS = 16384 * 16384;
+/** Longest side: wider ones no graphics card takes. */
+export const MOST_SIDE = 32_768;
 export const MOST_IMAGE_BYTES = 100 * 1024 * 1024;
 /** Sizes pictures are served at. */
 export const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
@@ -43,6 +45,8 @@ export async function storeImage(bytes: Uint8Array, file: string): Promise<Store
   try {
     const image = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
     meta = await image.metadata();
+    if (Math.max(meta.width, meta.height) > MOST_SIDE)
+      throw new Error(`it is ${meta.width} × ${meta.height} pixels; no side may be longer than ${MOST_SIDE}`);
     const found = meta.format === 'heif' ? 'avif' : meta.format;
     if (found !== format) throw new Error(`it begins as ${format} and goes on as ${String(meta.format)}`);
     // decodes every pixel once, so that a cut-off file is found now and not in the view

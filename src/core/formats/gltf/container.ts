@@ -1,5 +1,6 @@
-import { ImportError } from '../../mesh/types';
+import { ImportError, type Remark } from '../../mesh/types';
 import { decodeReference, findReference, type FileSet } from '../fileSet';
+import { checkShapes, checkTree } from './shapes';
 
 /** The parts of the JSON that are looked at before a full reader is let near the file. */
 export interface GltfJson {
@@ -53,6 +54,8 @@ export interface GltfContainer {
   json: GltfJson;
   resources: Record<string, Uint8Array<ArrayBuffer>>;
   missingPictures: string[];
+  /** What was not as the standard has it, and could be read. */
+  remarks: Remark[];
 }
 
 const GLB_MAGIC = 0x46546c67;
@@ -112,8 +115,15 @@ export function openContainer(files: FileSet, path: string): GltfContainer {
     return fail(`its JSON cannot be read (${(error as Error).message}); the file may be cut off`);
   }
   if (!json || typeof json !== 'object' || Array.isArray(json)) fail('its JSON is not a glTF asset');
-  if (!json.asset?.version) fail('it has no asset version, so it is not glTF');
+  const remarks: Remark[] = [];
+  const { version } = (json.asset ?? {}) as { version?: unknown };
+  // some write the version as a number
+  if (typeof version === 'number') {
+    json.asset!.version = version.toFixed(1);
+    remarks.push({ kind: 'repaired', text: 'the version of its format is written as a number' });
+  } else if (typeof version !== 'string') fail('it has no asset version, so it is not glTF');
   if (!json.asset!.version!.startsWith('2')) fail(`it is glTF ${json.asset!.version}; version 2 is read`);
+  checkShapes(json as Record<string, unknown>, fail);
   const resources: GltfContainer['resources'] = {};
   const missingPictures: string[] = [];
 
@@ -167,7 +177,7 @@ export function openContainer(files: FileSet, path: string): GltfContainer {
     } else resources[image.uri] = data;
   }
   checkReferences(json, lengths, fail);
-  return { json, resources, missingPictures };
+  return { json, resources, missingPictures, remarks };
 }
 
 const COMPONENT_BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
@@ -231,20 +241,5 @@ function checkReferences(json: GltfJson, bufferLengths: number[], fail: (reason:
   json.images?.forEach((image, i) => {
     if (image.bufferView !== undefined) within(image.bufferView, json.bufferViews, `picture ${i}`);
   });
-  checkNoLoops(json, fail);
-}
-
-function checkNoLoops(json: GltfJson, fail: (reason: string) => never): void {
-  const nodes = json.nodes ?? [];
-  const parents = new Int32Array(nodes.length).fill(-1);
-  nodes.forEach((node, i) => {
-    for (const child of (node.children as number[] | undefined) ?? []) {
-      if (parents[child] >= 0) fail(`node ${child} hangs under two others`);
-      parents[child] = i;
-    }
-  });
-  for (let i = 0; i < nodes.length; i++) {
-    let steps = 0;
-    for (let p = parents[i]; p >= 0; p = parents[p]) if (++steps > nodes.length) fail('its nodes form a loop');
-  }
+  checkTree(json.nodes ?? [], fail);
 }

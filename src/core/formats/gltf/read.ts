@@ -54,7 +54,7 @@ const READ_EXTENSIONS = [
  * @throws ImportError naming the file and the fault
  */
 export async function readGltf(files: FileSet, path: string, options: GltfOptions = {}): Promise<RawModel> {
-  const { json, resources, missingPictures } = openContainer(files, path);
+  const { json, resources, missingPictures, remarks } = openContainer(files, path);
   const known = new Set<string>(READ_EXTENSIONS.map((e) => e.EXTENSION_NAME));
   for (const required of json.extensionsRequired ?? []) {
     if (!known.has(required)) throw new ImportError(path, `it needs the extension ${required}, which is not read here`);
@@ -91,7 +91,7 @@ export async function readGltf(files: FileSet, path: string, options: GltfOption
     missingPictures,
     scenes: scenes.map((s: Scene, i) => s.getName() || `Scene ${i + 1}`),
     scene: index,
-    remarks: [...leftOut(json), ...reader.remarks()],
+    remarks: [...remarks, ...leftOut(json), ...reader.remarks()],
   };
 }
 

@@ -9,9 +9,15 @@ export interface ObjOptions {
   maxTriangles?: number;
 }
 
+/** Characters of a line, with what goes on after a backslash. */
+const MOST_ROW = 1_000_000;
+/** Corners of one face, and of all large ones squared and summed up. */
+const MOST_CORNERS = 5000;
+const MOST_POLYGON_WORK = 5e8;
+
 /** Growing list of numbers without boxing. */
 class Numbers {
-  data = new Float64Array(1024);
+  data = new Float64Array(16);
   length = 0;
   push(v: number): void {
     if (this.length === this.data.length) {
@@ -96,18 +102,27 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
   };
 
   let line = 0;
-  let pending = '';
+  let polygonWork = 0;
+  let pending: string[] = [];
+  let pendingLength = 0;
   for (let start = 0; start < text.length;) {
     let end = text.indexOf('\n', start);
     if (end < 0) end = text.length;
     line++;
-    let row = pending + text.slice(start, end).trim();
+    let row = text.slice(start, end).trim();
     start = end + 1;
     if (row.endsWith('\\')) {
-      pending = row.slice(0, -1) + ' ';
+      pendingLength += row.length;
+      if (pendingLength > MOST_ROW) fail(`a line goes on for more than ${MOST_ROW} characters`, line);
+      pending.push(row.slice(0, -1));
       continue;
     }
-    pending = '';
+    if (pending.length) {
+      row = [...pending, row].join(' ').trim();
+      pending = [];
+      pendingLength = 0;
+    }
+    if (row.length > MOST_ROW) fail(`it has more than ${MOST_ROW} characters`, line);
     const hash = row.indexOf('#');
     if (hash >= 0) row = row.slice(0, hash).trim();
     if (!row) continue;
@@ -141,7 +156,12 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
         part ??= openPart();
         if (slot < 0) slot = useSlot('');
         counts.understood++;
-        const corners = rest.split(/\s+/).map((corner) => {
+        const words = rest.split(/\s+/);
+        // cutting a polygon into triangles takes as long as its corners squared, at worst
+        polygonWork += words.length > 64 ? words.length ** 2 : 0;
+        if (words.length > MOST_CORNERS || polygonWork > MOST_POLYGON_WORK)
+          fail(`a face has ${words.length} corners; at most ${MOST_CORNERS} are read, and few of so many`, line);
+        const corners = words.map((corner) => {
           const [a, b, c] = corner.split('/');
           return vertexOf(
             part!,
