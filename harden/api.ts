@@ -81,7 +81,7 @@ export async function askEverything(served: Served, every = 1): Promise<Found> {
     byStatus.set(status, (byStatus.get(status) ?? 0) + 1);
     const told = `${method} ${at.slice(0, 80)} with ${what}: ${status} ${body.slice(0, 160)}`;
     if (status === 0 || status === 500) faults.push(told);
-    if (refused && status < 400) faults.push(`${told} – it must be refused`);
+    if (refused && status < 300) faults.push(`${told} – it must be refused`);
   };
   // a few at a time, as it would come
   const queue = all.values();

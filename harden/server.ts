@@ -60,6 +60,8 @@ export class Served {
       const length = body === undefined ? {} : { 'content-length': String(Buffer.byteLength(body)) };
       const asked = request(
         {
+          // a connection of its own: one that ended early is not taken for the next
+          agent: false,
           host: '127.0.0.1',
           port: this.port,
           method,

@@ -20,7 +20,8 @@ export async function serve(
   });
   for (let i = 0; i < 240; i++) {
     const answers = await fetch(`${url}/api/health`).then(
-      (r) => r.ok,
+      // it may answer that its data cannot be opened
+      (r) => r.ok || r.status === 503,
       () => false,
     );
     if (answers) return { url, process: server };

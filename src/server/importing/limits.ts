@@ -62,36 +62,25 @@ export class FileNames {
   take(given: string): string | null {
     const safe = safePath(given);
     if (safe === null) return null;
-    const [, folder, stem, ending] = /^(.*\/)?([^/]*?)(\.[^./]*)?$/.exec(safe)!;
-    for (let n = 1; ; n++) {
-      // a folder that is called like a file, and a file like a folder, get a number as well
-      const numbered = (of: string) => (n === 1 ? of : `${of} (${n})`);
-      const own = `${stem || !ending ? numbered(stem) : numbered(ending)}${stem ? (ending ?? '') : ''}`;
-      const steps = (folder ?? '').split('/').filter(Boolean);
-      if (this.isFile(steps) && n > 1) steps[0] = numbered(steps[0]);
-      const name = [...steps, own].join('/');
-      const above = steps.map((_, i) =>
-        steps
-          .slice(0, i + 1)
-          .join('/')
-          .toLowerCase(),
-      );
-      if (this.files.has(name.toLowerCase()) || this.folders.has(name.toLowerCase())) continue;
-      if (above.some((f) => this.files.has(f))) continue;
-      this.files.add(name.toLowerCase());
-      for (const f of above) this.folders.add(f);
-      return name;
+    const steps = safe.split('/');
+    const last = steps.pop()!;
+    // a folder that is called like a file gets a number, and so does a file that is called like anything
+    let path = '';
+    for (const step of steps) {
+      path = numbered(path, step, '', (name) => !this.files.has(name));
+      this.folders.add(path.toLowerCase());
     }
+    const [, stem, ending] = /^(.+?)(\.[^.]*)?$/.exec(last)!;
+    const name = numbered(path, stem, ending ?? '', (of) => !this.files.has(of) && !this.folders.has(of));
+    this.files.add(name.toLowerCase());
+    return name;
   }
+}
 
-  private isFile(steps: string[]): boolean {
-    return steps.some((_, i) =>
-      this.files.has(
-        steps
-          .slice(0, i + 1)
-          .join('/')
-          .toLowerCase(),
-      ),
-    );
+/** The first of “stem”, “stem (2)”, “stem (3)” … in a folder that is free; asked in small letters. */
+function numbered(folder: string, stem: string, ending: string, free: (name: string) => boolean): string {
+  for (let n = 1; ; n++) {
+    const name = `${folder}${folder && '/'}${stem}${n === 1 ? '' : ` (${n})`}${ending}`;
+    if (free(name.toLowerCase())) return name;
   }
 }

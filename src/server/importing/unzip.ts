@@ -29,6 +29,10 @@ export async function unpackZip(
   } catch (error) {
     throw fail(`this zip cannot be read (${(error as Error).message}); it may be cut off`);
   }
+  if (archive.entryCount > budget.files) {
+    archive.close();
+    throw fail(`it holds ${archive.entryCount} files; at most ${LIMITS.files} are taken`);
+  }
   const names = new FileNames();
   const { fileSize } = archive as unknown as { fileSize: number };
   let unpacked = 0;

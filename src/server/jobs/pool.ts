@@ -74,7 +74,7 @@ export async function runTask<K extends TaskName>(
   { signal, seconds, transferList }: { signal?: AbortSignal; seconds?: number; transferList?: unknown[] } = {},
 ): Promise<Result<K>> {
   checkRoom(name);
-  const late = seconds === undefined ? null : AbortSignal.timeout(seconds * 1000);
+  const late = seconds === undefined ? null : AbortSignal.timeout(Math.ceil(seconds * 1000));
   const ends = [signal, late].filter((s) => !!s);
   const options = { transferList, ...(ends.length ? { signal: AbortSignal.any(ends) } : {}) };
   let result: tasks.Answer<Result<K>>;

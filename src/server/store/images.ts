@@ -62,7 +62,12 @@ export async function storeImage(bytes: Uint8Array, file: string): Promise<Store
   }
   const swapped = (meta.orientation ?? 1) >= 5;
   const plain = SHOWN.includes(format) && (meta.orientation ?? 1) === 1 && isSrgb(meta);
-  const stored = plain ? bytes : await toShownPng(bytes, meta);
+  let stored: Uint8Array;
+  try {
+    stored = plain ? bytes : await toShownPng(bytes, meta);
+  } catch (error) {
+    throw bad(file, `it cannot be decoded (${(error as Error).message.split('\n')[0]})`);
+  }
   const hash = await putBlob(stored);
   const row = {
     hash,
