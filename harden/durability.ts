@@ -1,6 +1,11 @@
 import { boxTriangles, makeGlb } from '../src/core/testing/fixtures';
+import { emptyProject } from '../src/core/project/schema';
+import Sqlite from 'better-sqlite3';
+import path from 'node:path';
 import sharp from 'sharp';
-import { type Found, seeded, type Served } from './server';
+import { MIGRATIONS } from '../src/server/store/database';
+import { openFault } from '../src/server/store/fault';
+import { type Found, seeded, Served } from './server';
 
 /** Killed at random moments, in the middle of whatever it does: nothing acknowledged is lost, nothing is left over. */
 
@@ -112,6 +117,63 @@ async function killedDuring(served: Served, what: string, work: Work, random: ()
   return faults;
 }
 
+/** A house that is kept all the time: sweeps and backups one after the other, and kills among them. */
+async function killedKeepingHouse(port: number, kills: number, random: () => number): Promise<string[]> {
+  const served = await new Served(port, undefined, {
+    JUTE_GRID_KEEP_HOUSE_MS: '40',
+    JUTE_GRID_BACKUP_HOURS: '0',
+    JUTE_GRID_BACKUPS: '3',
+  }).begin();
+  const faults: string[] = [];
+  try {
+    for (let kill = 0; kill < kills; kill++) {
+      const { material } = await works();
+      faults.push(...(await killedDuring(served, 'keeping house', material(''), random)));
+      const backups = served.left('backups').filter((name) => name.endsWith('.sqlite'));
+      for (const name of backups) {
+        const fault = openFault(path.join(served.data, 'backups', name));
+        if (fault) faults.push(`the backup ${name} ${fault}`);
+      }
+    }
+  } finally {
+    await served.end();
+  }
+  return faults;
+}
+
+/** A folder of an earlier version, killed while it is brought up to date: at the next start all is there. */
+async function killedMigrating(port: number, kills: number, random: () => number): Promise<string[]> {
+  const faults: string[] = [];
+  const names = Array.from({ length: 300 }, (_, n) => `Older ${n}`);
+  for (let kill = 0; kill < kills; kill++) {
+    const served = new Served(port);
+    const raw = new Sqlite(path.join(served.data, 'jute-grid.sqlite'));
+    raw.exec('create table migrations (id integer primary key, name text not null) strict');
+    for (const [name, statements] of MIGRATIONS.slice(0, 1)) {
+      for (const statement of statements) raw.exec(statement);
+      raw.prepare('insert into migrations (name) values (?)').run(name);
+    }
+    const insert = raw.prepare(
+      `insert into projects (id, name, document, revision, head, created, updated, deleted)
+       values (?, ?, ?, 0, null, '2026-01-01', '2026-01-01', null)`,
+    );
+    raw.transaction(() =>
+      names.forEach((name, n) => insert.run(`p${n}`, name, JSON.stringify(emptyProject(`p${n}`, name)))),
+    )();
+    raw.close();
+    const beginning = served.begin();
+    await wait(600 + random() * 900);
+    await served.kill();
+    await beginning.catch(() => undefined);
+    await served.begin();
+    const projects = await served.ask<{ name: string; damaged: boolean }[]>('GET', '/api/projects');
+    if (projects.length !== names.length || projects.some((p) => p.damaged))
+      faults.push(`killed while it was brought up to date: ${projects.length} of ${names.length} projects are there`);
+    await served.end();
+  }
+  return faults;
+}
+
 /** @param options.runs of `commands` commands each, and so many kills during each kind of longer work */
 export async function killOften(
   served: Served,
@@ -126,5 +188,8 @@ export async function killOften(
   for (const [what, make] of Object.entries(await works()))
     for (let kill = 0; kill < kills; kill++, n++)
       faults.push(...(await killedDuring(served, what, make(project), random)));
+  faults.push(...(await killedKeepingHouse(served.port + 20, kills, random)));
+  faults.push(...(await killedMigrating(served.port + 20, kills, random)));
+  n += 2 * kills;
   return { told: [`${runs} runs of ${count} commands, each killed once; ${n} kills during longer work`], faults };
 }

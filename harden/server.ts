@@ -31,8 +31,8 @@ export class Served {
   ) {}
 
   async begin(): Promise<this> {
-    const { url, process } = await serve(this.port, this.data, this.env);
-    [this.url, this.process] = [url, process];
+    const { url } = await serve(this.port, this.data, this.env, (process) => (this.process = process));
+    this.url = url;
     return this;
   }
 

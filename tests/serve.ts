@@ -5,6 +5,7 @@ export async function serve(
   port: number,
   data: string,
   env: Record<string, string> = {},
+  begun: (process: ChildProcess) => void = () => {},
 ): Promise<{ url: string; process: ChildProcess }> {
   const url = `http://127.0.0.1:${port}`;
   const server = spawn(process.execPath, ['dist/server.mjs'], {
@@ -18,7 +19,8 @@ export async function serve(
     },
     stdio: 'ignore',
   });
-  for (let i = 0; i < 240; i++) {
+  begun(server);
+  for (let i = 0; i < 240 && server.exitCode === null && !server.signalCode; i++) {
     const answers = await fetch(`${url}/api/health`).then(
       // it may answer that its data cannot be opened
       (r) => r.ok || r.status === 503,

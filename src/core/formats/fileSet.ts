@@ -44,6 +44,15 @@ export function findReference(files: FileSet, from: string, reference: string): 
   return files.paths.find((p) => lastStep(p) === wanted) ?? null;
 }
 
+/** Text that says nothing of how it is written: UTF-8 where it can be that, else as Windows has long written. */
+export function decodeText(bytes: Uint8Array): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
 export const extensionOf = (path: string): string => /\.([a-z0-9]+)$/i.exec(path)?.[1].toLowerCase() ?? '';
 
 /** The model files of a drop, the likeliest first (largest). */

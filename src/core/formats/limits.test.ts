@@ -90,6 +90,18 @@ describe('glTF', () => {
   });
 });
 
+test('an OBJ, its library and a picture with an umlaut belong together, however each of them writes it', async () => {
+  const mtl = 'newmtl Boden\nmap_Kd Fu\u00dfboden.png\n';
+  const obj = 'mtllib Fu\u00df.mtl\nusemtl Boden\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nf 1/1 2/1 3/1\n';
+  const windows = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));
+  for (const write of [bytes, windows]) {
+    const files = { 'a.obj': write(obj), 'Fu\u00df.mtl': write(mtl), 'Fu\u00dfboden.png': Uint8Array.of(1) };
+    const { slots, pictures, missingPictures } = await readModel(fileSetOf(files));
+    expect(slots[0].pictures).toEqual({ baseColour: 'Fu\u00dfboden.png' });
+    expect([pictures.length, missingPictures]).toEqual([1, []]);
+  }
+});
+
 describe('names that files give', () => {
   test.each<[unknown, string]>([
     ['Fu\u00dfboden', 'Fu\u00dfboden'],

@@ -26,7 +26,7 @@ export function readBackupPlan(env: Record<string, string | undefined>): BackupP
   return {
     count: Math.floor(number('JUTE_GRID_BACKUPS', 7, 0)),
     days: number('JUTE_GRID_BACKUP_DAYS', 60, 0),
-    hours: number('JUTE_GRID_BACKUP_HOURS', 24, 0.01),
+    hours: number('JUTE_GRID_BACKUP_HOURS', 24, 0),
   };
 }
 

@@ -2,7 +2,7 @@ import earcut from 'earcut';
 import { IDENTITY } from '../../geometry/matrix';
 import type { Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark, type Slot } from '../../mesh/types';
-import { extensionOf, type FileSet, findReference, stemOf } from '../fileSet';
+import { decodeText, extensionOf, type FileSet, findReference, stemOf } from '../fileSet';
 import { parseMtl } from './mtl';
 
 export interface ObjOptions {
@@ -51,7 +51,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
   };
   if (!bytes.length) fail('the file is empty');
   if (bytes.subarray(0, 4096).includes(0)) fail('this is not an OBJ file: it holds binary data');
-  const text = new TextDecoder().decode(bytes);
+  const text = decodeText(bytes);
   const maxTriangles = options.maxTriangles ?? 10_000_000;
 
   const v = new Numbers();
@@ -364,7 +364,7 @@ function readLibraries(files: FileSet, path: string, names: string[], slots: Slo
       remarks.push({ kind: 'missing', text: `the material file “${name}” did not come along; slots have names only` });
       continue;
     }
-    const library = parseMtl(new TextDecoder().decode(files.read(found)));
+    const library = parseMtl(decodeText(files.read(found)));
     for (const slot of slots) {
       const entry = library.get(slot.name);
       if (!entry) continue;
