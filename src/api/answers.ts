@@ -304,6 +304,8 @@ export const Health = Type.Object({
   status: Type.Literal('ok'),
   version: Type.String(),
   schemaVersion: Type.Integer(),
+  /** Whoever comes is asked to sign in. */
+  asks: Type.Boolean(),
   /** What is not as it should be, a sentence each. */
   notices: Type.Array(Type.String()),
 });

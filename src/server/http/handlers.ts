@@ -1,3 +1,4 @@
+import { sessions } from '../front/sessions';
 import { readBody } from './body';
 import { signIn, signOut } from './session';
 import { createReadStream } from 'node:fs';
@@ -102,7 +103,7 @@ export const HANDLERS: Handlers = {
   'GET /api/health': async () => {
     await sql`select 1`.execute(database());
     const notices = (await missingAtStart()).map(({ sentence }) => sentence);
-    return { status: 'ok', version: pkg.version, schemaVersion: SCHEMA_VERSION, notices };
+    return { status: 'ok', version: pkg.version, schemaVersion: SCHEMA_VERSION, asks: sessions() !== null, notices };
   },
   'GET /api/openapi.json': () => describeApi(),
   'POST /api/session': ({ body, request }) => signIn(body, request),

@@ -51,6 +51,19 @@ describe('the table of endpoints', () => {
     expect(await ask(fine, 'GET', '/api/projects/%zz')).toMatchObject({ status: 400, body: { field: 'path' } });
   });
 
+  test.each(['__proto__', 'constructor', 'a%20b', '..%2Fa', 'a'.repeat(81), '%00'])(
+    '“%s” is no name that anything has: it is refused before the handler sees it',
+    async (id) => {
+      for (const [method, at] of [
+        ['GET', `/api/projects/${id}`],
+        ['GET', `/api/images/${id}`],
+        ['DELETE', `/api/jobs/${id}`],
+      ] as const)
+        expect((await ask(fine, method, at)).status).toBe(400);
+      expect(told).toEqual([]);
+    },
+  );
+
   test('what is sent is checked before the handler sees it', async () => {
     const at = '/api/projects/p/changes';
     const wrong = await ask(fine, 'POST', at, { baseRevision: -1, commands: [{ kind: 'removeView', id: 'v' }] });

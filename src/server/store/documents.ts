@@ -312,8 +312,10 @@ export function documentStore<Document extends { id: string; name: string }, Com
     async remove(id: string, forever = false): Promise<void> {
       const db = database();
       await rowOf(db, id);
-      if (forever) await db.deleteFrom('documents').where('id', '=', id).execute();
-      else await db.updateTable('documents').set({ deleted: now() }).where('id', '=', id).execute();
+      if (forever) {
+        await db.deleteFrom('documents').where('id', '=', id).execute();
+        kept().delete(id);
+      } else await db.updateTable('documents').set({ deleted: now() }).where('id', '=', id).execute();
     },
 
     async restore(id: string): Promise<void> {

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Copy, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2, TriangleAlert } from 'lucide-react';
+import { Copy, LogOut, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2, TriangleAlert } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -59,6 +59,15 @@ export function ProjectsBoard() {
       <header className="hair flex h-[42px] items-center gap-2 border-b bg-base-100 px-4">
         <Mark /> <span className="text-[15px] font-semibold">Jute Grid</span>
         <span className="ml-auto" />
+        {health.data?.asks && (
+          <button
+            type="button"
+            className="tool"
+            onClick={() => void call('DELETE /api/session', {}).then(() => window.location.assign('/sign-in'))}
+          >
+            <LogOut size={14} /> Sign out
+          </button>
+        )}
         <ThemeSwitch />
       </header>
       <main className="mx-auto max-w-6xl p-6">
