@@ -94,7 +94,7 @@ test('damaged data is said on the page, and a backup put in place by one command
     const page = await browser.newPage();
     await page.goto(served.url);
     await expect(page.getByRole('heading')).toHaveText('The data cannot be opened');
-    await expect(page.getByText(/jute-grid\.sqlite (is damaged|cannot be read)/)).toBeVisible();
+    await expect(page.getByText(/jute-grid\.sqlite (is damaged|cannot be read|has lost its tables)/)).toBeVisible();
     await expect(page.getByText(/npm run restore/)).toBeVisible();
     await page.close();
     await served.kill();

@@ -9,7 +9,7 @@ import { expect, test } from '../test';
 /** The short form of npm run harden; the long one is run by hand. */
 
 const onServer = async (index: number, work: (served: Served) => Promise<Found>): Promise<Found> => {
-  const served = await new Served(4571 + index).begin();
+  const served = await new Served(4701 + index).begin();
   try {
     return await work(served);
   } finally {
@@ -32,7 +32,7 @@ test('killed in the middle of whatever it does: nothing acknowledged is lost, no
 }) => nothing(await onServer(parallelIndex, (s) => killOften(s, { runs: 2, commands: 60, kills: 1 }))));
 
 test('a full disk is said, and when there is room again all goes on', async ({}, { parallelIndex }) =>
-  nothing(await fillDisk(4571 + parallelIndex)));
+  nothing(await fillDisk(4701 + parallelIndex)));
 
 test('eight at one project: no change is lost', async ({}, { parallelIndex }) =>
   nothing(await onServer(parallelIndex, (s) => manyClients(s, 8, 200))));

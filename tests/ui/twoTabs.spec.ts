@@ -48,15 +48,19 @@ test('two browsers at one project: neither writes over the other, and both come 
   const turned = async (surface: { id: string }) => (await read()).project.surfaces[surface.id].spec!.direction.turnDeg;
   await turn(hers, 30);
   await expect.poll(() => turned(one)).toBe(30);
-  // his is based on what was before: it is refused, shown on top of hers, and nothing of hers is gone
+  const applyToo = (page: Page) => page.getByRole('button', { name: 'Apply mine too' }).click();
+  // his is based on what was before: it is said, and nothing of hers is gone; his goes on top of hers when he wants
   await turn(his, 45);
-  await turn(his, 60);
-  await expect.poll(() => turned(two), { timeout: 20_000 }).not.toBe(0);
+  await expect(his.getByText('changed in another tab')).toBeVisible();
+  expect([await turned(one), await turned(two)]).toEqual([30, 0]);
+  await applyToo(his);
+  await expect.poll(() => turned(two)).toBe(45);
   expect(await turned(one)).toBe(30);
   await turn(hers, 15);
-  await expect.poll(() => turned(one), { timeout: 20_000 }).toBe(15);
+  await applyToo(hers);
+  await expect.poll(() => turned(one)).toBe(15);
   for (const [page, surface, value] of [
-    [hers, two, await turned(two)],
+    [hers, two, 45],
     [his, one, 15],
   ] as const) {
     await page.reload();

@@ -1,6 +1,6 @@
 import { accessSync, constants, existsSync, readdirSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { newestBackup } from './backups';
+import { listBackups, newestBackup } from './backups';
 import { DATABASE_FILE } from './database';
 import { openFault } from './fault';
 
@@ -22,7 +22,7 @@ export function examine(at: string): Trouble | null {
     };
   }
   const file = path.join(at, DATABASE_FILE);
-  const fault = faultOfDatabase(file, hasBlobs(at));
+  const fault = faultOfDatabase(file, hasBlobs(at) || listBackups(at).length > 0);
   if (!fault) return null;
   if (fault === 'newer')
     return {
@@ -38,11 +38,15 @@ export function examine(at: string): Trouble | null {
   };
 }
 
+/** Bytes of a page, as SQLite makes them. */
+const PAGE = 4096;
+
 const hasBlobs = (at: string) => existsSync(path.join(at, 'blobs')) && readdirSync(path.join(at, 'blobs')).length > 0;
 
 /** What is wrong with a database, as the end of a sentence; null where nothing is, or a new one may be begun. */
 function faultOfDatabase(file: string, used: boolean): string | null {
   if (!existsSync(file)) return used ? 'is gone, while the files that belong to it are there' : null;
   if (!statSync(file).size) return used ? 'is empty, while the files that belong to it are there' : null;
-  return openFault(file, used);
+  // one that was only just begun is a single page without tables
+  return openFault(file, used || statSync(file).size !== PAGE);
 }

@@ -105,6 +105,21 @@ describe('what is wrong with a data folder is found before it is opened', () => 
     expect(found.remedy).toMatch(/npm run restore/);
   });
 
+  test('cut off within its first page, before any file came in', async () => {
+    await createProject('Lodge');
+    await closeDatabase();
+    for (const ending of ['-wal', '-shm']) rmSync(`${file()}${ending}`, { force: true });
+    truncateSync(file(), 3000);
+    expect(examine(at)!.sentence).toMatch(/lost its tables|damaged|cannot be read/);
+  });
+
+  test('nothing, where the very first start was broken off', () => {
+    const raw = new Sqlite(file());
+    raw.pragma('journal_mode = WAL');
+    raw.close();
+    expect(examine(at)).toBeNull();
+  });
+
   test('torn in the middle', async () => {
     for (let n = 0; n < 60; n++) await createProject(`Lodge ${n}`);
     await closeDatabase();
