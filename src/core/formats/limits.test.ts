@@ -102,6 +102,18 @@ test('an OBJ, its library and a picture with an umlaut belong together, however 
   }
 });
 
+test('what no library defines and no material names is said', async () => {
+  const files = {
+    'a.obj': bytes('mtllib a.mtl\nusemtl Oak\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\nusemtl Slate\nf 3 2 1\nf 1 3 2\n'),
+    'a.mtl': bytes('newmtl Oak\nmap_Kd oak.png\n'),
+    'oak.png': Uint8Array.of(1),
+    'spare.jpg': Uint8Array.of(1),
+  };
+  const { remarks } = await readModel(fileSetOf(files));
+  expect(remarks).toContainEqual({ kind: 'missing', text: 'no material file defines “Slate”; they have names only' });
+  expect(remarks).toContainEqual({ kind: 'left out', text: 'no material names “spare.jpg”' });
+});
+
 describe('names that files give', () => {
   test.each<[unknown, string]>([
     ['Fu\u00dfboden', 'Fu\u00dfboden'],

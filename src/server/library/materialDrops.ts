@@ -106,7 +106,7 @@ function sizeOf(
     return {
       widthMm: mm(image.width),
       heightMm: mm(image.height),
-      how: `size taken from its resolution of ${Math.round(image.density)} pixels per inch`,
+      how: `size taken from its resolution of ${round(image.density)} pixels per inch`,
     };
   }
   return {

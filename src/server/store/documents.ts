@@ -1,5 +1,4 @@
 import type { Selectable, Transaction } from 'kysely';
-import { LRUCache } from 'lru-cache';
 import type { HistoryEntry, Standing } from '@/api/answers';
 import { applyPatch, findDifference, findDifferences, type Patch } from '@/core/history/patch';
 import type { StoredForm } from '@/core/history/stored';
@@ -7,6 +6,7 @@ import { notFound, Problem } from '../http/problem';
 import { changeRow, checkBase, childSeenLast, type Db } from './changes';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
+import { kept } from './kept';
 
 /** A document that is changed by commands, told of to the store: everything that is particular to its kind. */
 export interface DocumentKind<Document extends { id: string; name: string }, Command, Summary> {
@@ -49,25 +49,9 @@ export interface Moved<Document> extends Opened<Document> {
 
 type Row = Selectable<Tables['documents']>;
 
-/** Bytes of documents kept parsed, by their length as JSON. */
-const MOST_KEPT = 64e6;
 /** A document is written whole again when what came since is this share of it, but not for less than so many bytes. */
 const MOST_SINCE = 0.5;
 const LEAST_SINCE = 64e3;
-
-/** The newest state of documents read or changed last; whoever gets one must not change it. */
-type Kept = LRUCache<string, { revision: number; document: object }>;
-// kept on globalThis: the parts of the server are bundled apart, and must see one another's changes
-const holder = globalThis as typeof globalThis & { juteGridDocuments?: WeakMap<object, Kept> };
-
-/** Of the database that is open: closing it forgets them. */
-function kept(): Kept {
-  const all = (holder.juteGridDocuments ??= new WeakMap());
-  const db = database();
-  let own = all.get(db);
-  if (!own) all.set(db, (own = new LRUCache({ maxSize: MOST_KEPT })));
-  return own;
-}
 
 interface Step<Document> {
   document: Document;

@@ -3,6 +3,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { StoredImage } from '@/api/answers';
 import sharp, { type Metadata } from 'sharp';
+import { exactDensity } from './density';
 import { folder, hasBlob, putBlob, readBlob, writeFlushed } from './data';
 import { database, now } from './database';
 import { notFound, Problem } from '../http/problem';
@@ -74,7 +75,7 @@ export async function storeImage(bytes: Uint8Array, file: string): Promise<Store
     width: swapped ? meta.height! : meta.width!,
     height: swapped ? meta.width! : meta.height!,
     format: plain ? format : 'png',
-    density: meta.density && meta.density > 1 ? meta.density : null,
+    density: exactDensity(bytes, format) ?? (meta.density && meta.density > 1 ? meta.density : null),
     file,
   };
   await database()

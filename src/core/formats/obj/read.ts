@@ -89,7 +89,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
     const known = slotOf.get(name);
     if (known !== undefined) return known;
     slotOf.set(name, slots.length);
-    slots.push({ name: name || 'No material', colour: [0.8, 0.8, 0.8, 1], pictures: {}, twoSided: false });
+    slots.push({ name: name || NO_MATERIAL, colour: [0.8, 0.8, 0.8, 1], pictures: {}, twoSided: false });
     return slots.length - 1;
   };
   const resolve = (word: string, total: number, what: string, line: number): number => {
@@ -346,6 +346,15 @@ function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Arra
   return { origin, positions: Float32Array.from(world, (v, i) => v - origin[i % 3]), reach };
 }
 
+const NO_MATERIAL = 'No material';
+
+/** Some names, and how many more there are. */
+const listed = (names: string[]): string =>
+  names
+    .slice(0, 5)
+    .map((n) => `“${n}”`)
+    .join(', ') + (names.length > 5 ? ` and ${names.length - 5} more` : '');
+
 const MIME: Record<string, string> = { png: 'image/png', jpg: 'image/jpeg', jpeg: 'image/jpeg', webp: 'image/webp' };
 
 /** Reads the MTL files into the slots, and the pictures they name. */
@@ -353,6 +362,8 @@ function readLibraries(files: FileSet, path: string, names: string[], slots: Slo
   const remarks: Remark[] = [];
   const pictures = new Map<string, RawPicture>();
   const missing = new Set<string>();
+  const defined = new Set<string>();
+  const used = new Set<string>();
   for (const name of names) {
     const found =
       findReference(files, path, name) ??
@@ -365,6 +376,7 @@ function readLibraries(files: FileSet, path: string, names: string[], slots: Slo
       continue;
     }
     const library = parseMtl(decodeText(files.read(found)));
+    for (const name of library.keys()) defined.add(name);
     for (const slot of slots) {
       const entry = library.get(slot.name);
       if (!entry) continue;
@@ -376,9 +388,19 @@ function readLibraries(files: FileSet, path: string, names: string[], slots: Slo
           missing.add(mime ? reference : `${reference} (a kind of picture that is not read)`);
           if (picture === null) continue;
           delete slot.pictures[role];
-        } else pictures.set(reference, { path: reference, bytes: files.read(picture), mime });
+        } else {
+          used.add(picture);
+          pictures.set(reference, { path: reference, bytes: files.read(picture), mime });
+        }
       }
     }
   }
+  const undefinedSlots = slots
+    .filter((s) => s.name && s.name !== NO_MATERIAL && !defined.has(s.name))
+    .map((s) => s.name);
+  if (undefinedSlots.length && defined.size)
+    remarks.push({ kind: 'missing', text: `no material file defines ${listed(undefinedSlots)}; they have names only` });
+  const unnamed = files.paths.filter((p) => extensionOf(p) in MIME && !used.has(p));
+  if (unnamed.length) remarks.push({ kind: 'left out', text: `no material names ${listed(unnamed)}` });
   return { remarks, pictures: [...pictures.values()], missing: [...missing] };
 }
