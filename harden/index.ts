@@ -2,6 +2,7 @@ import { askEverything } from './api';
 import { manyClients } from './clients';
 import { makeCorpus, sendCorpus, sendCorpusLong } from './corpus';
 import { fillDisk } from './disk';
+import { drawSoak } from './drawSoak';
 import { killOften } from './durability';
 import { type Found, Served } from './server';
 import { soak } from './soak';
@@ -36,7 +37,12 @@ const PARTS: Record<string, () => Promise<Found>> = {
     onServer((s) => killOften(s, short ? { runs: 2, commands: 60, kills: 1 } : { runs: 20, commands: 200, kills: 8 })),
   disk: () => fillDisk(PORT),
   clients: () => onServer((s) => manyClients(s, 8, short ? 200 : 2000)),
-  soak: () => onServer((s) => soak(s, minutes, process.env.JUTE_GRID_SOAK_LOG)),
+  soak: async () => {
+    const log = process.env.JUTE_GRID_SOAK_LOG;
+    const found = await onServer((s) => soak(s, minutes, log));
+    if (log) await drawSoak(log, `${log}.png`);
+    return found;
+  },
 };
 
 const asked = args.filter((a) => a in PARTS);

@@ -80,6 +80,11 @@ describe('before a hand-over is offered', () => {
     // pieces and joints of each part
     expect(shares).toEqual([0, 1, 2, 3, 4, 5].map((n) => n / 6));
     expect(most).toBeLessThan(all / 3);
+    // small ones go together, and what is wrong is found among them
+    shares.length = 0;
+    await checkByStandard(format, files, (share) => shares.push(share), all * 0.7);
+    expect(shares).toEqual([0, 1 / 2]);
+    await expect(checkByStandard(format, await written(format, broken()), () => {}, all * 0.7)).rejects.toThrow(said);
     await expect(checkByStandard(format, await written(format, broken()), () => {}, 0)).rejects.toThrow(said);
   });
 

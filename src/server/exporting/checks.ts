@@ -6,7 +6,7 @@ import { areaOfTriangles } from '@/core/mesh/area';
 import { formatArea } from '@/core/units/length';
 import { Problem } from '../http/problem';
 import type { FilesIn } from './exportFolder';
-import { allButMeshes, listPrimitives, openContainer, openText, primitiveAlone } from './sceneParts';
+import { allButMeshes, groupPrimitives, MOST_AT_ONCE, openContainer, openText, primitivesAlone } from './sceneParts';
 
 /** What is asked of a hand-over before it is offered. */
 
@@ -26,9 +26,9 @@ export async function checkByStandard(
   const bytes = Object.values(files.sizes).reduce((sum, size) => sum + size, 0);
   if (bytes > mostWhole) {
     const scene = checked === '.glb' ? await openContainer(files, main) : await openText(files, main);
-    const all = listPrimitives(scene);
+    const all = groupPrimitives(scene, Math.min(MOST_AT_ONCE, mostWhole));
     for (const [n, which] of all.entries()) {
-      await demand(label, await primitiveAlone(scene, which));
+      await demand(label, await primitivesAlone(scene, which));
       progress(n / all.length);
     }
     return demand(label, await allButMeshes(scene));

@@ -64,55 +64,75 @@ async function container(
 const CHUNK = 4 << 20;
 const onBorder = (n: number) => (n + 3) & ~3;
 
-/** The meshes of a written scene in pieces that can be checked by themselves: one for each material of each mesh. */
-export function listPrimitives({ json: { meshes = [] } }: WrittenScene): [mesh: number, primitive: number][] {
-  return meshes.flatMap((m, mesh) => m.primitives.map((_, k): [number, number] => [mesh, k]));
+type Primitive = [mesh: number, primitive: number];
+
+/** Bytes that are checked at a time: a check of its own for each small mesh would take longer than what it checks. */
+export const MOST_AT_ONCE = 16e6;
+
+/** The primitives of a written scene in groups that can be checked by themselves; a large one is alone. */
+export function groupPrimitives({ json }: WrittenScene, most: number): Primitive[][] {
+  const groups: Primitive[][] = [];
+  let room = 0;
+  (json.meshes ?? []).forEach(({ primitives }, mesh) =>
+    primitives.forEach(({ attributes, indices }, k) => {
+      const bytes = [...Object.values(attributes), indices].reduce((sum, n) => sum + sizeOf(json.accessors![n]), 0);
+      if (bytes > room) {
+        groups.push([]);
+        room = most;
+      }
+      groups.at(-1)!.push([mesh, k]);
+      room -= bytes;
+    }),
+  );
+  return groups;
 }
 
-/** One primitive as a scene of its own, GLB. Its material is left to `allButMeshes`. */
-export function primitiveAlone(scene: WrittenScene, [mesh, k]: [number, number]): Promise<Uint8Array> {
+/** Some primitives as a scene of their own, GLB. Their materials are left to `allButMeshes`. */
+export function primitivesAlone(scene: WrittenScene, which: readonly Primitive[]): Promise<Uint8Array> {
   const { meshes = [], accessors = [] } = scene.json;
   const used = new Map<number, number>();
-  const views = new Map<number, number>();
-  const numbered = (map: Map<number, number>, n: number) => {
-    if (!map.has(n)) map.set(n, map.size);
-    return map.get(n)!;
+  const numbered = (n: number) => {
+    if (!used.has(n)) used.set(n, used.size);
+    return used.get(n)!;
   };
-  const { attributes, indices } = meshes[mesh].primitives[k];
-  const primitive = {
-    attributes: Object.fromEntries(Object.entries(attributes).map(([name, n]) => [name, numbered(used, n)])),
-    indices: numbered(used, indices),
-  };
-  // what lies in one view with others is cut out of it
-  const own = [...used.keys()].map((n) => {
-    const view = numbered(views, n);
-    return { ...accessors[n], bufferView: view, byteOffset: 0 };
+  const primitives = which.map(([mesh, k]) => {
+    const { attributes, indices } = meshes[mesh].primitives[k];
+    return {
+      attributes: Object.fromEntries(Object.entries(attributes).map(([name, n]) => [name, numbered(n)])),
+      indices: numbered(indices),
+    };
   });
+  // what lies in one view with others is cut out of it
+  const own = [...used.keys()].map((n, view) => ({ ...accessors[n], bufferView: view, byteOffset: 0 }));
   const cut: WrittenScene = {
     bytes: scene.bytes,
-    json: { bufferViews: [...views.keys()].map((n) => viewOf(scene, accessors[n])) },
+    json: { bufferViews: [...used.keys()].map((n) => viewOf(scene, accessors[n])) },
   };
-  return container(cut, [...views.values()], () => ({
-    asset: { version: '2.0' },
-    scene: 0,
-    scenes: [{ nodes: [0] }],
-    nodes: [{ mesh: 0 }],
-    meshes: [{ primitives: [primitive] }],
-    accessors: own,
-  }));
+  return container(
+    cut,
+    own.map(({ bufferView }) => bufferView),
+    () => ({
+      asset: { version: '2.0' },
+      scene: 0,
+      scenes: [{ nodes: [0] }],
+      nodes: [{ mesh: 0 }],
+      meshes: [{ primitives }],
+      accessors: own,
+    }),
+  );
 }
 
 const SIZES: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4 };
 const BYTES: Record<number, number> = { 5121: 1, 5123: 2, 5125: 4, 5126: 4 };
 
+type Accessor = GltfJson['accessors'][number];
+
+const sizeOf = ({ count, type, componentType }: Accessor): number => count * SIZES[type] * BYTES[componentType];
+
 /** The bytes of one accessor as a view of its own. */
-function viewOf(
-  scene: WrittenScene,
-  { bufferView, byteOffset, count, type, componentType }: GltfJson['accessors'][number],
-) {
-  const view = scene.json.bufferViews![bufferView];
-  const byteLength = count * SIZES[type] * BYTES[componentType];
-  return { ...view, byteOffset: view.byteOffset + byteOffset, byteLength };
+function viewOf(scene: WrittenScene, accessor: Accessor) {
+  const view = scene.json.bufferViews![accessor.bufferView];
+  return { ...view, byteOffset: view.byteOffset + accessor.byteOffset, byteLength: sizeOf(accessor) };
 }
 
 /** The scene without its meshes: nodes, materials, pictures; GLB. */
