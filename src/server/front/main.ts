@@ -9,6 +9,7 @@ import { examine } from '../store/examine';
 import { missingAtStart } from '../store/missing';
 import { OwnedError, ownFolder } from '../store/owner';
 import { createFront } from './front';
+import { collectWhenIdle } from './idle';
 import { Sessions, setSessions } from './sessions';
 import { describeReach, readSettings, SettingsError } from './settings';
 
@@ -61,6 +62,7 @@ async function start(): Promise<void> {
         : `It cannot listen at ${url}: ${error.message}.`,
     ),
   );
+  collectWhenIdle(server);
   server.listen(port, host);
   const reach = describeReach(settings);
   if (reach) console.log(reach);
