@@ -7,7 +7,7 @@ const MOST = 200;
  * A name that a file gives, as one of ours: text in one form (NFC), without control characters, no longer than names
  * may be.
  * @param otherwise where the file gives none, or something that is no text
- * @example nameFrom('Fu\u0000\u00dfboden', 'Part') // 'Fußboden'
+ * @example nameFrom('  Oak\u0000floor ', 'Part') // 'Oak floor'
  */
 export function nameFrom(given: unknown, otherwise: string): string {
   const text = typeof given === 'string' || typeof given === 'number' ? String(given) : '';
