@@ -28,6 +28,12 @@ test('4000 pixels to the metre are 101.6 to the inch, which a decoder says is 10
   expect(exactDensity(png, 'png')).toBeNull();
 });
 
+test('a pixel to the millimetre, as libraries write where they know nothing, states none', async () => {
+  const png = Buffer.from(await at(300).png().toBuffer());
+  png.writeUInt32BE(1000, png.indexOf('pHYs') + 4);
+  expect(exactDensity(png, 'png')).toBeNull();
+});
+
 test('what states none, or is cut off, has none', async () => {
   const png = await picture().png().toBuffer();
   for (const bytes of [png.subarray(0, 20), new Uint8Array(3), new Uint8Array(0)])

@@ -1,3 +1,6 @@
+/** A pixel to the millimetre is what picture libraries write where they know nothing. */
+const UNSTATED = 25.4;
+
 /**
  * Resolution as a file states it, pixels per inch: what a decoder says is rounded to whole numbers, and a scan of
  * 4000 pixels to the metre is 101.6, not 102.
@@ -8,7 +11,8 @@ export function exactDensity(bytes: Uint8Array, format: string): number | null {
   try {
     const density =
       format === 'png' ? ofPng(view) : format === 'jpeg' ? ofJpeg(view) : format === 'tiff' ? ofTiff(view, 0) : null;
-    return density !== null && density > 1 && Number.isFinite(density) ? density : null;
+    const states = density !== null && density > 1 && Number.isFinite(density) && Math.abs(density - UNSTATED) > 0.01;
+    return states ? density : null;
   } catch {
     // cut off: the decoder says what is wrong with it
     return null;
