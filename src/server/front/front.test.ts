@@ -33,7 +33,7 @@ async function door(rest: Partial<Front> = {}) {
   open.push(server);
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   const { port } = server.address() as AddressInfo;
-  return (method: string, path: string, headers: Record<string, string> = {}): Promise<Answer> =>
+  return (method: string, path: string, headers: Record<string, string> = {}, body?: Buffer): Promise<Answer> =>
     new Promise((resolve, reject) => {
       const asked = send(
         { port, method, path, headers: { host: `127.0.0.1:${port}`, ...headers }, setHost: false },
@@ -44,7 +44,7 @@ async function door(rest: Partial<Front> = {}) {
         },
       );
       asked.on('error', reject);
-      asked.end();
+      asked.end(body);
     });
 }
 
@@ -110,6 +110,18 @@ test.each([
   ['GET', '/%00', 400],
 ])('%s %s is answered here, with %d', async (method, path, status) => {
   expect((await (await door())(method, path)).status).toBe(status);
+  expect(seen).toEqual([]);
+});
+
+test('who sends much and is refused sees the answer, again and again', async () => {
+  const ask = await door();
+  for (let n = 0; n < 6; n++) {
+    const body = Buffer.alloc(20e6, 'x');
+    expect(
+      (await ask('POST', '/api/projects', { origin: 'http://evil.example', 'content-length': '20000000' }, body))
+        .status,
+    ).toBe(403);
+  }
   expect(seen).toEqual([]);
 });
 

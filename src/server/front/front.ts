@@ -33,7 +33,8 @@ export function createFront({ settings, sessions, behind, trouble, development }
       const found = trouble?.();
       if (found) throw found;
     } catch (error) {
-      return refuse(request, response, asProblem(error), nonce);
+      const problem = asProblem(error);
+      return letRunAway(request, () => refuse(request, response, problem, nonce));
     }
     if (!settings.behindProxy)
       for (const name of Object.keys(headers)) if (/^(x-)?forwarded/.test(name)) delete headers[name];
@@ -51,12 +52,30 @@ function addressOf({ socket, headers }: IncomingMessage, behindProxy: boolean): 
   return (forwarded && String(forwarded).split(',').at(-1)!.trim()) || (socket.remoteAddress ?? '');
 }
 
+/** Of a refused body so much is let run away, and no longer: who still sends then does not see the answer. */
+const MOST_DISCARDED = 64 * 1024 * 1024;
+const MOST_WAITED = 5000;
+
+function letRunAway(request: IncomingMessage, then: () => void): void {
+  let bytes = 0;
+  const timer = setTimeout(() => done(), MOST_WAITED);
+  const done = () => {
+    clearTimeout(timer);
+    request.removeAllListeners('data').removeListener('end', done).removeListener('close', done);
+    then();
+  };
+  request.on('data', (chunk: Buffer) => {
+    bytes += chunk.length;
+    if (bytes > MOST_DISCARDED) done();
+  });
+  request.once('end', done).once('close', done);
+}
+
 function refuse(request: IncomingMessage, response: ServerResponse, problem: Problem, nonce: string): void {
   const { status, title, detail, extra } = problem;
   const { accept = '' } = request.headers;
-  const { url = '/', method } = request;
-  // what is still on its way is not waited for
-  if (method !== 'GET' && method !== 'HEAD') response.setHeader('connection', 'close');
+  const { url = '/' } = request;
+  if (!request.complete) response.setHeader('connection', 'close');
   if (typeof extra.retryAfter === 'number') response.setHeader('retry-after', extra.retryAfter);
   const page = accept.includes('text/html') && !url.startsWith('/api/');
   if (page && status === 401) {

@@ -20,12 +20,26 @@ function endless() {
 
 test('a body is refused while it is read, not after', async () => {
   const { request, sent } = endless();
-  await expect(readBody(request, 300_000)).rejects.toMatchObject({ status: 413 });
+  await expect(readBody(request, 300_000, 0)).rejects.toMatchObject({ status: 413 });
   expect(sent()).toBeLessThan(600_000);
   await expect(readJson(endless().request)).rejects.toMatchObject({ status: 413 });
 });
 
-test('one that says it is too long is not read at all', async () => {
+test('what is a little too long is let run away, so that its sender sees the answer', async () => {
+  let pulled = 0;
+  const body = new ReadableStream({
+    pull(controller) {
+      if (pulled === 20) return controller.close();
+      pulled++;
+      controller.enqueue(new Uint8Array(1000));
+    },
+  });
+  const request = new Request('http://127.0.0.1/', { method: 'POST', body, duplex: 'half' } as RequestInit);
+  await expect(readBody(request, 5000)).rejects.toMatchObject({ status: 413 });
+  expect(pulled).toBe(20);
+});
+
+test('one that says it is far too long is not read at all', async () => {
   const request = post('x', 'application/json');
   const said = new Request(request, { headers: { 'content-type': 'application/json', 'content-length': '99999999' } });
   await expect(readJson(said)).rejects.toMatchObject({ status: 413 });

@@ -36,23 +36,33 @@ export function checkType({ body, files, bytes }: Endpoint, request: Request): v
   );
 }
 
-/** Reads a body, and stops when it is longer than it may be. @throws Problem 413 */
-export async function readBody(request: Request, most: number): Promise<Uint8Array> {
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLong(most);
-  const chunks: Uint8Array[] = [];
-  let length = 0;
+/** Of what is too long so much is let run away: who still sends when the connection ends never sees the answer. */
+const MOST_DISCARDED = 64 * 1024 * 1024;
+
+/**
+ * Reads a body; of one that is longer than it may be nothing is kept.
+ * @param discarded bytes beyond that are read and thrown away, so that the answer is seen
+ * @throws Problem 413
+ */
+export async function readBody(request: Request, most: number, discarded = MOST_DISCARDED): Promise<Uint8Array> {
   const reader = request.body?.getReader();
-  while (reader) {
-    const { done, value } = (await reader.read()) as ReadableStreamReadResult<Uint8Array>;
-    if (done) break;
-    length += value.length;
-    if (length > most) {
-      void reader.cancel().catch(() => {});
-      throw tooLong(most);
-    }
-    chunks.push(value);
+  if (!reader) return new Uint8Array();
+  const said = Number(request.headers.get('content-length') ?? 0);
+  let chunks: Uint8Array[] = [];
+  let length = said > most ? most : 0;
+  let [over, done] = [said > most, said > most + discarded];
+  while (!done) {
+    const next = (await reader.read()) as ReadableStreamReadResult<Uint8Array>;
+    if (next.done) break;
+    length += next.value.length;
+    over ||= length > most;
+    if (over) chunks = [];
+    else chunks.push(next.value);
+    done = length > most + discarded;
   }
-  return Buffer.concat(chunks);
+  if (!over) return Buffer.concat(chunks);
+  void reader.cancel().catch(() => {});
+  throw tooLong(most);
 }
 
 /** Brackets within brackets: more would end the checks that go down into them. */
