@@ -100,7 +100,15 @@ export const Preview = Type.Object({
         evidence: Type.Array(Type.String()),
       }),
     ),
-    up: Type.Object({ axis: oneOf('y', 'z'), confidence: Type.Number(), evidence: Type.Array(Type.String()) }),
+    certain: Type.Boolean(),
+    tie: Type.Boolean(),
+    up: Type.Object({
+      axis: oneOf('y', 'z'),
+      confidence: Type.Number(),
+      certain: Type.Boolean(),
+      tie: Type.Boolean(),
+      evidence: Type.Array(Type.String()),
+    }),
     size: Vec3,
     telltales: Type.Array(Type.Object({ what: Type.String(), length: Type.Number() })),
   }),
@@ -110,6 +118,14 @@ export const Preview = Type.Object({
   surfaces: Count,
   triangles: Count,
   slots: Type.Array(Type.Object({ name: Type.String(), pictures: Count })),
+  /** What the smoothing angle and the weld distance did; corners joined and as the file writes them. */
+  joins: Type.Object({
+    creaseDeg: Type.Number(),
+    weldMm: Type.Number(),
+    corners: Type.Tuple([Count, Count]),
+    openEdges: Count,
+    arrises: Count,
+  }),
 });
 export type Preview = Static<typeof Preview>;
 

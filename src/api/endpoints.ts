@@ -27,8 +27,17 @@ const choice = {
   unitMm: Type.Optional(Type.Number({ exclusiveMinimum: 1e-6, exclusiveMaximum: 1e9 })),
   upAxis: Type.Optional(oneOf('y', 'z')),
   scene: Type.Optional(Type.Integer({ minimum: 0 })),
+  creaseDeg: Type.Optional(Type.Number({ minimum: 0, maximum: 180 })),
+  weldMm: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 })),
 };
-const choiceFields = Type.Object({ unit: Text, unitMm: Text, upAxis: Text, scene: Text });
+const choiceFields = Type.Object({
+  unit: Text,
+  unitMm: Text,
+  upAxis: Text,
+  scene: Text,
+  creaseDeg: Text,
+  weldMm: Text,
+});
 
 /** Told apart by `kind`: what is wrong with one is said of its own kind, and only kinds that come are compiled. */
 const AnyCommand = Type.Unsafe<Command>({ type: 'object', required: ['kind'], byKind: COMMANDS });
@@ -148,7 +157,7 @@ export const ENDPOINTS = {
     problems: [413, 422, 499],
   },
   'POST /api/uploads/{id}': {
-    summary: 'Look again with another scene, unit or up-axis',
+    summary: 'Look again with another scene, unit, up-axis, smoothing angle or weld distance',
     body: shape(choice),
     status: 200,
     answer: A.Preview,
@@ -168,7 +177,7 @@ export const ENDPOINTS = {
   },
 
   'POST /api/projects/{id}/models': {
-    summary: 'Bring a model in: files with optional `unit`, `unitMm`, `upAxis`, `scene`; or JSON naming an `upload`',
+    summary: 'Bring a model in: files, with what is chosen of them as fields; or JSON naming an `upload`',
     files: choiceFields,
     body: shape({ upload: Key, ...choice }),
     status: 201,

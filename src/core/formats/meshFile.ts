@@ -1,3 +1,4 @@
+import type { Joins } from '../mesh/joins';
 import type { PartMesh } from '../mesh/types';
 import { type Entry, openArrays, pieceArrays, type ReadAt, readArrays, unpackArrays } from './arrays';
 
@@ -5,8 +6,11 @@ interface Meta {
   parts: { origin: [number, number, number]; uvSets: number }[];
 }
 
-/** The prepared meshes of one model as one file, in pieces to be written one after the other. */
-export function writeMeshes(parts: PartMesh[]): Uint8Array[] {
+/**
+ * The prepared meshes of one model as one file, in pieces to be written one after the other.
+ * @param joins for a look at it: what was joined of each part
+ */
+export function writeMeshes(parts: PartMesh[], joins: Joins[] = []): Uint8Array[] {
   const arrays: Parameters<typeof pieceArrays>[1] = {};
   parts.forEach((mesh, i) => {
     arrays[`${i}.positions`] = mesh.positions;
@@ -15,6 +19,10 @@ export function writeMeshes(parts: PartMesh[]): Uint8Array[] {
     arrays[`${i}.indices`] = mesh.positions.length / 3 <= 65536 ? new Uint16Array(mesh.indices) : mesh.indices;
     arrays[`${i}.slots`] = mesh.slots;
     mesh.uvs.forEach((uv, set) => (arrays[`${i}.uv${set}`] = uv));
+  });
+  joins.forEach(({ open, arrises }, i) => {
+    arrays[`${i}.open`] = open;
+    arrays[`${i}.arrises`] = arrises;
   });
   const meta: Meta = { parts: parts.map((p) => ({ origin: p.origin, uvSets: p.uvs.length })) };
   return pieceArrays(meta, arrays);
@@ -38,6 +46,18 @@ const meshOf = (arrays: Arrays, { origin, uvSets }: Meta['parts'][number], i: nu
 export function readMeshes(bytes: Uint8Array): PartMesh[] {
   const { meta, arrays } = unpackArrays<Meta>(bytes);
   return meta.parts.map((part, i) => meshOf(arrays, part, i));
+}
+
+/**
+ * What was joined of each part, where the file was written for a look.
+ * @throws Error when the bytes are no such file
+ */
+export function readJoins(bytes: Uint8Array): Joins[] {
+  const { meta, arrays } = unpackArrays<Meta>(bytes);
+  return meta.parts.map((_, i) => ({
+    open: (arrays[`${i}.open`] ?? new Float32Array()) as Float32Array,
+    arrises: (arrays[`${i}.arrises`] ?? new Float32Array()) as Float32Array,
+  }));
 }
 
 /** A model's meshes, of which each is read when it is asked for. */

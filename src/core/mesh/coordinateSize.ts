@@ -1,13 +1,19 @@
 import type { PartMesh } from './types';
 
+/** Sizes are gathered by their logarithm in steps of half a percent, so that a million faces take no more room. */
+const STEP = 0.005;
+const LOW = Math.log(1e-3);
+const STEPS = Math.ceil((Math.log(1e9) - LOW) / STEP);
+
 /**
  * The real size of one unit of the first coordinate set, for each slot: how many millimetres lie under one picture of
- * the file. The mean over all faces, weighed by area, of the lengths of the map's two columns.
+ * the file. For each direction the area-weighted median of all faces: half of the area shows the picture smaller, half
+ * larger, and a sliver whose coordinates run wild moves nothing.
  *
  * @returns [width, height] in mm to the nearest millimetre, or null where a slot has no usable coordinates
  */
 export function measureSlotCoordinates(parts: PartMesh[], slotCount: number): ([number, number] | null)[] {
-  const sums = Array.from({ length: slotCount }, () => ({ u: 0, v: 0, area: 0 }));
+  const areas = Array.from({ length: slotCount }, () => null as Record<'u' | 'v', Histogram> | null);
   for (const { positions: p, indices, uvs, slots } of parts) {
     const uv = uvs[0];
     if (!uv) continue;
@@ -30,15 +36,39 @@ export function measureSlotCoordinates(parts: PartMesh[], slotCount: number): ([
         e.push(e1, e2);
       }
       const area = Math.hypot(e[2] * e[5] - e[4] * e[3], e[4] * e[1] - e[0] * e[5], e[0] * e[3] - e[2] * e[1]) / 2;
-      const sum = sums[slots[f]];
-      sum.u += Math.sqrt(uu) * area;
-      sum.v += Math.sqrt(vv) * area;
-      sum.area += area;
+      if (!(area > 0)) continue;
+      const slot = (areas[slots[f]] ??= { u: new Histogram(), v: new Histogram() });
+      slot.u.add(Math.sqrt(uu), area);
+      slot.v.add(Math.sqrt(vv), area);
     }
   }
-  return sums.map(({ u, v, area }) => {
-    if (!(area > 0)) return null;
-    const size: [number, number] = [Math.round(u / area), Math.round(v / area)];
+  return areas.map((slot) => {
+    if (!slot) return null;
+    const size: [number, number] = [Math.round(slot.u.median()), Math.round(slot.v.median())];
     return size.every((s) => s >= 1 && s < 1e6) ? size : null;
   });
+}
+
+/** Areas by size; of each step the mean size is kept, so that one size comes out as it went in. */
+class Histogram {
+  private readonly area = new Float64Array(STEPS);
+  private readonly sized = new Float64Array(STEPS);
+  private total = 0;
+
+  add(size: number, area: number): void {
+    const at = Math.max(0, Math.min(STEPS - 1, Math.floor((Math.log(size) - LOW) / STEP)));
+    this.area[at] += area;
+    this.sized[at] += area * size;
+    this.total += area;
+  }
+
+  median(): number {
+    let below = 0;
+    let at = 0;
+    while (at < STEPS - 1 && below + this.area[at] < this.total / 2) below += this.area[at++];
+    // sizes that are one but for rounding lie in two steps
+    const near = [at - 1, at, at + 1].filter((k) => this.area[k] > 0);
+    const sum = (of: Float64Array) => near.reduce((n, k) => n + of[k], 0);
+    return sum(this.sized) / sum(this.area);
+  }
 }

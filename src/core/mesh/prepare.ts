@@ -14,7 +14,10 @@ export interface PrepareOptions {
   unitMm: number;
   /** The file's axis that points to the sky. */
   upAxis: UpAxis;
+  /** Faces that meet at less than this are one surface; degrees. */
   creaseDeg?: number;
+  /** Corners nearer than this become one, mm; by itself a hundredth of a millimetre, more for large parts. */
+  weldMm?: number;
 }
 
 export interface PreparedPart {
@@ -24,6 +27,8 @@ export interface PreparedPart {
   /** Where the part's own node stands, world mm. */
   pivot: Vec3;
   mesh: PartMesh;
+  /** How many distinct corners there are, of how many the file writes. */
+  corners: [joined: number, written: number];
   bounds: Box3;
   surfaces: FoundSurface[];
 }
@@ -34,6 +39,9 @@ export interface PreparedModel {
   triangles: number;
   remarks: Remark[];
 }
+
+/** Corners nearer than this are one unless it is said otherwise. */
+export const DEFAULT_WELD_MM = 0.01;
 
 /** More bodies of one slot than this in one part stay together as one surface. */
 export const MANY_SURFACES = 200;
@@ -136,7 +144,7 @@ function remarksOf(tally: Tally, bounds: Box3): Remark[] {
 
 function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): PreparedPart | null {
   const { unitMm, upAxis } = options;
-  const tolerance = Math.max(0.01, raw.reach * unitMm * 2e-7);
+  const tolerance = Math.max(options.weldMm ?? DEFAULT_WELD_MM, raw.reach * unitMm * 2e-7);
   // from here on the search for faults and surfaces sees each place once, however often the file writes it
   const { placeOf, positions } = gatherPlaces(
     raw.positions,
@@ -185,7 +193,8 @@ function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): Prepa
   const origin = turnUp(raw.origin, upAxis).map((v) => v * unitMm) as Vec3;
   const { mesh, surfaces, bounds } = assemblePart(raw, origin, upAxis, clean);
   const pivot = turnUp(raw.matrix.slice(12, 15), upAxis).map((v) => v * unitMm) as Vec3;
-  return { name: raw.name, path: raw.path, node: raw.node, pivot, mesh, bounds, surfaces };
+  const corners: PreparedPart['corners'] = [placeTotal, raw.positions.length / 3];
+  return { name: raw.name, path: raw.path, node: raw.node, pivot, mesh, corners, bounds, surfaces };
 }
 
 /** Union of labels along the given pairs of faces, numbered anew in the order they first appear. */

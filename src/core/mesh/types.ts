@@ -65,6 +65,8 @@ export interface RawModel {
   scenes: string[];
   scene: number;
   remarks: Remark[];
+  /** What the file says of itself: comments, the name of what wrote it. */
+  notes: string;
 }
 
 /** A part ready for use: world millimetres, y up, welded, sorted so that each surface is one run of faces. */

@@ -25,6 +25,9 @@ export const Model = Type.Object({
   mesh: Hash,
   unitMm: Type.Number({ exclusiveMinimum: 0 }),
   upAxis: oneOf('y', 'z'),
+  /** Smoothing angle and weld distance it came in with, where they were chosen; a changed file comes in likewise. */
+  creaseDeg: Type.Optional(Type.Number({ minimum: 0, maximum: 180 })),
+  weldMm: Type.Optional(Type.Number({ minimum: 0 })),
   triangles: Type.Integer({ minimum: 0 }),
   slots: Type.Array(SlotInfo),
   remarks: Type.Array(Remark),

@@ -9,18 +9,14 @@ import type { RawPicture } from '@/core/mesh/types';
 import { newId } from '../store/data';
 import { storeImage } from '../store/images';
 import { blankMaterial, createMaterial, measureBaseColour } from '../library/materials';
-import { hex } from './modelTasks';
+import { hex, type ModelChoice } from './modelTasks';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { changeProject, readProject } from '../store/projects';
 import { claimUpload, dropUpload, readFiles, type Upload } from './uploads';
 import { badField } from '../http/problem';
 import { check } from '../http/validate';
 
-export interface ImportChoice {
-  scene?: number;
-  unitMm?: number;
-  upAxis?: 'y' | 'z';
-}
+export type ImportChoice = ModelChoice;
 
 export const UNIT_MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
 
@@ -47,6 +43,15 @@ export function readChoice(values: Record<string, unknown>): ImportChoice {
     if (!Number.isInteger(choice.scene) || choice.scene < 0)
       throw badField('scene', 'The scene is given by its number, from 0.');
   }
+  const within = (field: 'creaseDeg' | 'weldMm', most: number, what: string) => {
+    if (values[field] === undefined || values[field] === '') return;
+    const value = Number(values[field]);
+    if (!(value >= 0 && value <= most))
+      throw badField(field, `“${String(values[field])}” is not ${what} from 0 to ${most}.`);
+    choice[field] = value;
+  };
+  within('creaseDeg', 180, 'an angle in degrees');
+  within('weldMm', 1000, 'a distance in mm');
   return choice;
 }
 
@@ -114,6 +119,8 @@ async function bringIn(
     mesh: prepared.mesh,
     unitMm: prepared.unitMm,
     upAxis: prepared.upAxis,
+    ...(choice.creaseDeg === undefined ? {} : { creaseDeg: choice.creaseDeg }),
+    ...(choice.weldMm === undefined ? {} : { weldMm: choice.weldMm }),
     triangles: prepared.triangles,
     slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
     remarks,

@@ -4,10 +4,12 @@ import { MeshoptDecoder } from 'meshoptimizer';
 import { writeMeshes } from '@/core/formats/meshFile';
 import { readModel } from '@/core/formats/readModel';
 import type { UpAxis } from '@/core/mesh/clean';
-import { prepareModel } from '@/core/mesh/prepare';
+import { DEFAULT_CREASE_DEG } from '@/core/mesh/creases';
+import { joinsOf } from '@/core/mesh/joins';
+import { DEFAULT_WELD_MM, prepareModel } from '@/core/mesh/prepare';
 import { nameSurfaces } from '@/core/mesh/naming';
 import type { RawModel, RawPicture, Remark, Slot } from '@/core/mesh/types';
-import { type SizeEvidence, weighSizes } from '@/core/mesh/unitEvidence';
+import { type SizeEvidence, weighSizes } from '@/core/mesh/evidence/weigh';
 import { measureSlotCoordinates } from '@/core/mesh/coordinateSize';
 import { filesOnDisk, type Upload } from './uploads';
 
@@ -25,6 +27,23 @@ export interface ModelPreview {
   surfaces: number;
   triangles: number;
   slots: { name: string; pictures: number }[];
+  joins: {
+    creaseDeg: number;
+    weldMm: number;
+    /** Distinct corners, and those the file writes. */
+    corners: [joined: number, written: number];
+    openEdges: number;
+    arrises: number;
+  };
+}
+
+/** What can be chosen of a model before it comes in. */
+export interface ModelChoice {
+  scene?: number;
+  unitMm?: number;
+  upAxis?: UpAxis;
+  creaseDeg?: number;
+  weldMm?: number;
 }
 
 export interface PreparedForStore {
@@ -58,14 +77,18 @@ async function open(source: Source, scene: number | undefined): Promise<RawModel
 /** Reads and weighs a model without saving anything; `unitMm` and `upAxis` show what a choice would make of it. */
 export async function previewModel(
   source: Source,
-  choice: { scene?: number; unitMm?: number; upAxis?: UpAxis },
+  choice: ModelChoice,
 ): Promise<{ preview: ModelPreview; meshes: Uint8Array[] }> {
   const raw = await open(source, choice.scene);
   const evidence = weighSizes(raw);
   const prepared = prepareModel(raw, {
+    ...choice,
     unitMm: choice.unitMm ?? evidence.guesses[0].unitMm,
     upAxis: choice.upAxis ?? evidence.up.axis,
   });
+  const joins = prepared.parts.map((p) => joinsOf(p.mesh, p.surfaces));
+  const edges = (of: 'open' | 'arrises') => joins.reduce((n, j) => n + j[of].length / 6, 0);
+  const corners = (n: 0 | 1) => prepared.parts.reduce((sum, p) => sum + p.corners[n], 0);
   return {
     preview: {
       name: raw.name,
@@ -80,30 +103,44 @@ export async function previewModel(
       surfaces: prepared.parts.reduce((n, p) => n + p.surfaces.length, 0),
       triangles: prepared.triangles,
       slots: raw.slots.map((s) => ({ name: s.name, pictures: Object.keys(s.pictures).length })),
+      joins: {
+        creaseDeg: choice.creaseDeg ?? DEFAULT_CREASE_DEG,
+        weldMm: choice.weldMm ?? DEFAULT_WELD_MM,
+        corners: [corners(0), corners(1)],
+        openEdges: edges('open'),
+        arrises: edges('arrises'),
+      },
     },
-    meshes: writeMeshes(prepared.parts.map((p) => p.mesh)),
+    meshes: writeMeshes(
+      prepared.parts.map((p) => p.mesh),
+      joins,
+    ),
   };
 }
 
-/** The unit and the up-axis: as chosen, else as the format has them by its standard, else as the sizes suggest. */
-function settle(
-  raw: RawModel,
-  { unitMm, upAxis }: { unitMm?: number; upAxis?: UpAxis },
-): { unitMm: number; upAxis: UpAxis } {
-  if (raw.format === 'gltf') return { unitMm: unitMm ?? 1000, upAxis: upAxis ?? 'y' };
+/** The unit and the up-axis: as chosen, else as the evidence has them; what was not certain is said. */
+function settle(raw: RawModel, { unitMm, upAxis }: ModelChoice): { unitMm: number; upAxis: UpAxis } {
   if (unitMm !== undefined && upAxis !== undefined) return { unitMm, upAxis };
-  const evidence = weighSizes(raw);
-  return { unitMm: unitMm ?? evidence.guesses[0].unitMm, upAxis: upAxis ?? evidence.up.axis };
+  const { guesses, certain, up } = weighSizes(raw);
+  const [best, second] = guesses;
+  if (unitMm === undefined && !certain)
+    raw.remarks.push({
+      kind: 'note',
+      text: `its unit is not certain: ${best.unit} was taken, ${second.unit} is possible; check a length you know`,
+    });
+  if (upAxis === undefined && !up.certain)
+    raw.remarks.push({ kind: 'note', text: `which axis is up is not certain: ${up.axis} was taken` });
+  return { unitMm: unitMm ?? best.unitMm, upAxis: upAxis ?? up.axis };
 }
 
 /** Reads a model and makes everything that is stored of it. */
 export async function prepareForStore(
   source: Source,
-  choice: { scene?: number; unitMm?: number; upAxis?: UpAxis; northDeg: number },
+  choice: ModelChoice & { northDeg: number },
 ): Promise<PreparedForStore & { unitMm: number; upAxis: UpAxis }> {
   const raw = await open(source, choice.scene);
   const { unitMm, upAxis } = settle(raw, choice);
-  const prepared = prepareModel(raw, { unitMm, upAxis });
+  const prepared = prepareModel(raw, { ...choice, unitMm, upAxis });
   const repeats = measureSlotCoordinates(
     prepared.parts.map((p) => p.mesh),
     raw.slots.length,

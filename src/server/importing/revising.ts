@@ -26,8 +26,9 @@ export async function reviseModel(
       throw badField(`decisions.${n}`, `“${id}” is not a part of ${model.name}.`);
   }
   const source = { folder: upload.folder, files: upload.files };
-  // a changed model is in the unit the first one was in, unless it is said otherwise
-  const asBefore = { unitMm: model.unitMm, upAxis: model.upAxis, ...choice };
+  // a changed model is in the unit (and joined as) the first one was in, unless it is said otherwise
+  const { unitMm, upAxis, creaseDeg, weldMm } = model;
+  const asBefore = { unitMm, upAxis, creaseDeg, weldMm, ...choice };
   const { revision, command } = await runTask(
     'revise',
     {

@@ -9,6 +9,7 @@ import {
   HemisphereLight,
   Line,
   LineBasicMaterial,
+  LineSegments,
   Mesh,
   MeshBasicMaterial,
   MeshLambertMaterial,
@@ -21,7 +22,12 @@ import {
   WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { Vec3 } from '@/core/geometry/vec';
+import type { Joins } from '@/core/mesh/joins';
 import type { PartMesh } from '@/core/mesh/types';
+
+/** Faces give way a little, so that edges drawn on them are whole. */
+const BEHIND_EDGES = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
 
 /** The model as it would come in, to be looked at and measured. World mm of the last look, shown in metres. */
 export class PreviewStage {
@@ -31,6 +37,7 @@ export class PreviewStage {
   private readonly controls: OrbitControls;
   private readonly parts = new Group();
   private readonly marks = new Group();
+  private readonly joins = new Group();
   private asked = 0;
   private size = 1;
 
@@ -41,14 +48,15 @@ export class PreviewStage {
     this.renderer = new WebGLRenderer({ canvas, antialias: true });
     const sun = new DirectionalLight('#fff4e2', 1.8);
     sun.position.set(0.6, 1, 0.8);
-    this.scene.add(new HemisphereLight('#f2f4f6', '#b5a88f', 2), sun, this.parts, this.marks);
+    this.scene.add(new HemisphereLight('#f2f4f6', '#b5a88f', 2), sun, this.parts, this.joins, this.marks);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.addEventListener('change', () => this.invalidate());
   }
 
   /** The group is scaled so that the model is ten units large, whatever its unit turns out to be. */
-  show(meshes: PartMesh[], background: string): void {
+  show(meshes: PartMesh[], joins: Joins[], colours: { background: string; arris: string; open: string }): void {
     this.clear(this.parts);
+    this.clear(this.joins);
     this.marks.clear();
     const box = new Box3();
     for (const m of meshes) {
@@ -56,21 +64,25 @@ export class PreviewStage {
       geometry.setAttribute('position', new BufferAttribute(m.positions, 3));
       geometry.setAttribute('normal', new BufferAttribute(m.normals, 3));
       geometry.setIndex(new BufferAttribute(m.indices, 1));
-      const mesh = new Mesh(geometry, new MeshLambertMaterial({ color: '#cdc5b4', side: DoubleSide }));
+      const mesh = new Mesh(geometry, new MeshLambertMaterial({ color: '#cdc5b4', side: DoubleSide, ...BEHIND_EDGES }));
       mesh.position.set(...m.origin);
       this.parts.add(mesh);
       geometry.computeBoundingBox();
       box.union(geometry.boundingBox!.clone().translate(mesh.position));
     }
+    joins.forEach(({ open, arrises }, i) => {
+      this.addEdges(arrises, meshes[i].origin, colours.arris);
+      this.addEdges(open, meshes[i].origin, colours.open);
+    });
     const centre = box.getCenter(new Vector3());
     this.size = box.getSize(new Vector3()).length() || 1;
     const k = 10 / this.size;
-    for (const group of [this.parts, this.marks]) {
+    for (const group of [this.parts, this.joins, this.marks]) {
       group.scale.setScalar(k);
       group.position.copy(centre).multiplyScalar(-k);
       group.updateMatrixWorld(true);
     }
-    this.scene.background = new Color(background);
+    this.scene.background = new Color(colours.background);
     this.camera.position.set(6, 6, 9);
     this.controls.target.set(0, 0, 0);
     this.controls.update();
@@ -120,6 +132,14 @@ export class PreviewStage {
     this.invalidate();
   }
 
+  private addEdges(points: Float32Array, origin: Vec3, colour: string): void {
+    if (!points.length) return;
+    const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(points, 3));
+    const edges = new LineSegments(geometry, new LineBasicMaterial({ color: colour }));
+    edges.position.set(...origin);
+    this.joins.add(edges);
+  }
+
   private clear(group: Group): void {
     for (const child of [...group.children] as Mesh[]) {
       child.geometry.dispose();
@@ -149,8 +169,7 @@ export class PreviewStage {
 
   dispose(): void {
     cancelAnimationFrame(this.asked);
-    this.clear(this.parts);
-    this.clear(this.marks);
+    for (const group of [this.parts, this.joins, this.marks]) this.clear(group);
     this.controls.dispose();
     this.renderer.dispose();
   }

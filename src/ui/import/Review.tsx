@@ -3,14 +3,15 @@
 import { Ruler } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { Remark } from '@/core/mesh/types';
-import type { UnitGuess } from '@/core/mesh/unitEvidence';
-import { formatLength, parseLength } from '@/core/units/length';
+import type { UnitGuess } from '@/core/mesh/evidence/weigh';
 import { useLibraryRefresh } from '../materials/useLibrary';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { call, messageOf } from '../shared/api';
 import type { Preview } from '@/api/answers';
+import { JoinFields } from './JoinFields';
+import { RealSize } from './RealSize';
+import { Remarks } from './Remarks';
 import { Stage } from './Stage';
 
 /** What is to be made of the file. */
@@ -18,14 +19,16 @@ interface Choice {
   scene: number;
   unitMm: number;
   upAxis: 'y' | 'z';
+  creaseDeg: number;
+  weldMm: number;
 }
 
 const UNIT_NAMES: Record<UnitGuess['unit'], string> = {
-  mm: 'Millimetres',
-  cm: 'Centimetres',
-  m: 'Metres',
-  in: 'Inches',
-  ft: 'Feet',
+  mm: 'Millimetre',
+  cm: 'Centimetre',
+  m: 'Metre',
+  in: 'Inch',
+  ft: 'Foot',
 };
 
 /** Size, unit, up-axis and scene, shown with their evidence and corrected before anything is saved. */
@@ -46,7 +49,15 @@ export function Review({
     scene: preview.scene,
     unitMm: preview.evidence.guesses[0].unitMm,
     upAxis: preview.evidence.up.axis,
+    creaseDeg: preview.joins.creaseDeg,
+    weldMm: preview.joins.weldMm,
   });
+  /** What is a tie is asked: nothing comes in before it is answered. */
+  const [asks, setAsks] = useState({ unit: preview.evidence.tie, up: preview.evidence.up.tie });
+  const chooseUnit = (unitMm: number) => {
+    setAsks((a) => ({ ...a, unit: false }));
+    setChoice({ ...choice, unitMm });
+  };
   const [saving, setSaving] = useState(false);
   /** Millimetres per file unit the shown meshes were made with. */
   const [meshUnit, setMeshUnit] = useState(preview.evidence.guesses[0].unitMm);
@@ -104,7 +115,7 @@ export function Review({
                 label={label}
                 mm={size[i] * choice.unitMm}
                 unit={unit}
-                onReal={(mm) => setChoice({ ...choice, unitMm: mm / size[i] })}
+                onReal={(mm) => chooseUnit(mm / size[i])}
               />
             ))}
           </div>
@@ -118,39 +129,44 @@ export function Review({
                 label="Between the two points"
                 mm={measured * (choice.unitMm / meshUnit)}
                 unit={unit}
-                onReal={(mm) => setChoice({ ...choice, unitMm: (mm / measured) * meshUnit })}
+                onReal={(mm) => chooseUnit((mm / measured) * meshUnit)}
               />
             </div>
           )}
 
           <h2 className="mt-4 mb-1 font-semibold">One unit of the file is</h2>
+          {asks.unit && (
+            <p role="status" className="asks mb-1">
+              Nothing in the file settles it. Choose the one whose sizes are right, or type a size you know above.
+            </p>
+          )}
           <ul className="flex flex-col gap-1">
             {preview.evidence.guesses.map((g, i) => (
               <li key={g.unit}>
                 <label
                   className={
                     'card-panel flex cursor-pointer items-start gap-2 p-2 ' +
-                    `${Math.abs(choice.unitMm - g.unitMm) < 1e-9 ? 'border-primary' : ''}`
+                    `${!asks.unit && isUnit(choice, g) ? 'border-primary' : ''}`
                   }
                 >
                   <input
                     type="radio"
                     name="unit"
                     className="radio radio-xs mt-0.5"
-                    checked={Math.abs(choice.unitMm - g.unitMm) < 1e-9}
-                    onChange={() => setChoice({ ...choice, unitMm: g.unitMm })}
+                    checked={!asks.unit && isUnit(choice, g)}
+                    onChange={() => chooseUnit(g.unitMm)}
                   />
                   <span className="min-w-0">
-                    <span className="font-medium">
-                      {UNIT_NAMES[g.unit].replace(/s$/, '').replace('Inche', 'Inch').replace('Feet', 'Foot')}
+                    <span className="font-medium">{UNIT_NAMES[g.unit]}</span>
+                    <span className={`ml-2 text-2xs ${i === 0 && preview.evidence.certain ? 'text-success' : 'quiet'}`}>
+                      {likelihood(preview.evidence, i)}
                     </span>
-                    {i === 0 && <span className="text-success ml-2 text-2xs">most likely</span>}
                     <span className="quiet block text-2xs leading-snug">{g.evidence.join('; ')}</span>
                   </span>
                 </label>
               </li>
             ))}
-            {!preview.evidence.guesses.some((g) => Math.abs(choice.unitMm - g.unitMm) < 1e-9) && (
+            {!preview.evidence.guesses.some((g) => isUnit(choice, g)) && (
               <li className="card-panel num border-primary p-2 text-2xs">
                 Corrected: one unit is {choice.unitMm.toPrecision(6)} mm
               </li>
@@ -158,20 +174,35 @@ export function Review({
           </ul>
 
           <h2 className="mt-4 mb-1 font-semibold">Up</h2>
+          {asks.up && (
+            <p role="status" className="asks mb-1">
+              Both are possible. Choose the one that stands right in the picture.
+            </p>
+          )}
           <div className="flex items-center gap-2">
             {(['y', 'z'] as const).map((axis) => (
               <button
                 key={axis}
                 type="button"
                 className="tool tool-line"
-                aria-pressed={choice.upAxis === axis}
-                onClick={() => void lookAgain({ ...choice, upAxis: axis })}
+                aria-pressed={!asks.up && choice.upAxis === axis}
+                onClick={() => {
+                  setAsks((a) => ({ ...a, up: false }));
+                  if (axis !== choice.upAxis) void lookAgain({ ...choice, upAxis: axis });
+                }}
               >
                 {axis} is up
               </button>
             ))}
             <span className="quiet text-2xs leading-tight">{preview.evidence.up.evidence.join('; ')}</span>
           </div>
+
+          <JoinFields
+            joins={preview.joins}
+            surfaces={preview.surfaces}
+            unit={unit}
+            onChange={(joins) => void lookAgain({ ...choice, ...joins })}
+          />
 
           {preview.scenes.length > 1 && (
             <label className="mt-4 block">
@@ -195,7 +226,13 @@ export function Review({
           <button type="button" className="tool" onClick={leave}>
             Leave it out
           </button>
-          <button type="button" className="tool tool-main" disabled={saving} onClick={() => void bringIn()}>
+          <button
+            type="button"
+            className="tool tool-main"
+            disabled={saving || asks.unit || asks.up}
+            title={asks.unit ? 'Choose the unit first' : asks.up ? 'Choose what is up first' : undefined}
+            onClick={() => void bringIn()}
+          >
             {saving ? 'Bringing it in…' : 'Bring it in'}
           </button>
         </footer>
@@ -204,85 +241,20 @@ export function Review({
   );
 }
 
+const isUnit = (choice: Choice, g: UnitGuess) => Math.abs(choice.unitMm - g.unitMm) < 1e-9;
+
+/** How likely a unit is, in words; a certain one needs no number. */
+function likelihood({ guesses, certain, tie }: Preview['evidence'], n: number): string {
+  const percent = Math.round(guesses[n].confidence * 100);
+  if (n === 0 && certain) return 'certain';
+  if (n === 0 && !tie) return `most likely, ${percent}%`;
+  return percent ? `${percent}%` : 'not likely';
+}
+
 /** Overall size in file units, east, up, south, for the chosen up-axis. */
 function shownSize(preview: Preview, choice: Choice): [number, number, number] {
   const [x, y, z] = preview.evidence.size;
   return choice.upAxis === preview.evidence.up.axis ? [x, y, z] : [x, z, y];
-}
-
-function RealSize({
-  label,
-  mm,
-  unit,
-  onReal,
-}: {
-  label: string;
-  mm: number;
-  unit: Parameters<typeof parseLength>[1];
-  onReal: (mm: number) => void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const commit = () => {
-    if (text === null) return;
-    const parsed = parseLength(text, unit);
-    if (!parsed.ok || parsed.value <= 0) return setError(parsed.ok ? 'it must be above zero' : parsed.error);
-    setError(null);
-    setText(null);
-    onReal(parsed.value);
-  };
-  return (
-    <label className="block min-w-0 flex-1">
-      <span className="quiet mb-0.5 block truncate text-2xs">{label}</span>
-      <input
-        className="field num"
-        value={text ?? formatLength(mm, unit, { decimals: unit === 'mm' ? 1 : 3 })}
-        aria-invalid={!!error}
-        onFocus={(e) => e.currentTarget.select()}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={commit}
-        onKeyDown={(e) => (e.key === 'Enter' ? commit() : e.key === 'Escape' && setText(null))}
-      />
-      {error && (
-        <span role="alert" className="text-error text-2xs">
-          {error}
-        </span>
-      )}
-    </label>
-  );
-}
-
-function Remarks({ remarks, missing }: { remarks: Remark[]; missing: string[] }) {
-  const groups = (['repaired', 'left out', 'missing', 'note'] as const).map(
-    (kind) => [kind, remarks.filter((r) => r.kind === kind).map((r) => r.text)] as const,
-  );
-  const titles = { repaired: 'Repaired', 'left out': 'Left out', missing: 'Missing', note: 'Worth knowing' };
-  const shown = groups
-    .map(
-      ([kind, texts]) =>
-        [
-          kind,
-          kind === 'missing' && missing.length
-            ? [...texts, ...missing.map((m) => `the picture ${m}; bring it now in the same drop, or later`)]
-            : texts,
-        ] as const,
-    )
-    .filter(([, texts]) => texts.length);
-  if (!shown.length) return <p className="text-success mt-4">Nothing had to be repaired or left out.</p>;
-  return (
-    <div className="mt-4 flex flex-col gap-2">
-      {shown.map(([kind, texts]) => (
-        <section key={kind}>
-          <h2 className="font-semibold">{titles[kind]}</h2>
-          <ul className="quiet list-disc pl-4">
-            {texts.map((t) => (
-              <li key={t}>{t}</li>
-            ))}
-          </ul>
-        </section>
-      ))}
-    </div>
-  );
 }
 
 const contentsOf = ({ parts, surfaces, triangles }: Preview) =>

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Vector3 } from 'three';
 import type { Preview } from '@/api/answers';
-import { readMeshes } from '@/core/formats/meshFile';
+import { readJoins, readMeshes } from '@/core/formats/meshFile';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import { messageOf, urlOf } from '../shared/api';
@@ -53,17 +53,18 @@ export function Stage({
     setDistance(null);
     onMeasured(null);
     fetch(urlOf('GET /api/uploads/{id}/mesh', { id: preview.upload }))
-      .then(async (r) => readMeshes(new Uint8Array(await r.arrayBuffer())))
-      .then((meshes) => {
+      .then(async (r) => new Uint8Array(await r.arrayBuffer()))
+      .then((bytes) => {
         if (stale) return;
-        stage.current?.show(meshes, colours.cloth);
+        const drawn = { background: colours.cloth, arris: colours.ink, open: colours.thread };
+        stage.current?.show(readMeshes(bytes), readJoins(bytes), drawn);
         setLoading(false);
       })
       .catch((e: unknown) => toast.error('The model cannot be shown', { description: messageOf(e) }));
     return () => {
       stale = true;
     };
-  }, [preview.upload, version, colours.cloth, onMeasured]);
+  }, [preview.upload, version, colours, onMeasured]);
 
   function click(x: number, y: number) {
     const p = stage.current?.pick(x, y);

@@ -4,7 +4,7 @@ import { checkShapes, checkTree } from './shapes';
 
 /** The parts of the JSON that are looked at before a full reader is let near the file. */
 export interface GltfJson {
-  asset?: { version?: string; minVersion?: string };
+  asset?: { version?: string; minVersion?: string; generator?: unknown };
   scene?: number;
   scenes?: { name?: string; nodes?: number[] }[];
   nodes?: Record<string, unknown>[];

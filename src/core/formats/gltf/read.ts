@@ -92,6 +92,7 @@ export async function readGltf(files: FileSet, path: string, options: GltfOption
     scenes: scenes.map((s: Scene, i) => s.getName() || `Scene ${i + 1}`),
     scene: index,
     remarks: [...remarks, ...leftOut(json), ...reader.remarks()],
+    notes: String(json.asset?.generator ?? ''),
   };
 }
 

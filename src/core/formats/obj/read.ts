@@ -11,6 +11,8 @@ export interface ObjOptions {
 
 /** Characters of a line, with what goes on after a backslash. */
 const MOST_ROW = 1_000_000;
+/** Of comments as much is kept as says anything of the file. */
+const MOST_NOTES = 4000;
 /** Corners of one face, and of all large ones squared and summed up. */
 const MOST_CORNERS = 5000;
 const MOST_POLYGON_WORK = 5e8;
@@ -103,6 +105,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
 
   let line = 0;
   let polygonWork = 0;
+  let notes = '';
   let pending: string[] = [];
   let pendingLength = 0;
   for (let start = 0; start < text.length;) {
@@ -124,7 +127,10 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
     }
     if (row.length > MOST_ROW) fail(`it has more than ${MOST_ROW} characters`, line);
     const hash = row.indexOf('#');
-    if (hash >= 0) row = row.slice(0, hash).trim();
+    if (hash >= 0) {
+      if (notes.length < MOST_NOTES) notes += `${row.slice(hash + 1, hash + 300).trim()}\n`;
+      row = row.slice(0, hash).trim();
+    }
     if (!row) continue;
     const space = row.search(/\s/);
     const word = space < 0 ? row : row.slice(0, space);
@@ -242,6 +248,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
     scenes: ['Whole file'],
     scene: 0,
     remarks,
+    notes,
   };
 }
 

@@ -1,0 +1,129 @@
+import { type Box3, boxSize, emptyBox, growBox, type Vec3 } from '../../geometry/vec';
+import { turnUp, type UpAxis } from '../clean';
+import type { RawModel, RawPart } from '../types';
+import { weldPositions } from '../weld';
+
+/** Parts larger than this are not taken apart into bodies; what small ones say is enough. */
+const BODY_TRIANGLES = 40_000;
+const ALL_BODY_TRIANGLES = 300_000;
+
+/** What hangs together, in file units with y up. */
+export interface Body {
+  box: Box3;
+  size: Vec3;
+  triangles: number;
+  /** Distinct corners. */
+  corners: number;
+}
+
+export interface NamedBox {
+  name: string;
+  box: Box3;
+  size: Vec3;
+  bodies: Body[];
+}
+
+/** A model as it would stand with one axis up: boxes of its parts and what hangs together. File units, y up. */
+export interface Form {
+  up: UpAxis;
+  all: Box3;
+  size: Vec3;
+  parts: NamedBox[];
+  bodies: Body[];
+  triangles: number;
+}
+
+/** Parts by themselves, without an up-axis: made once, turned for each axis. */
+export function formOf(raw: RawModel): Form {
+  const all = emptyBox();
+  let left = ALL_BODY_TRIANGLES;
+  const parts = raw.parts.map((part): NamedBox => {
+    const box = boundsOf(part);
+    grow(all, box);
+    const count = part.indices.length / 3;
+    const few = count <= BODY_TRIANGLES && count <= left;
+    if (few) left -= count;
+    return { name: part.name, box, size: boxSize(box), bodies: few ? bodiesOf(part) : [] };
+  });
+  return {
+    up: 'y',
+    all,
+    size: boxSize(all),
+    parts,
+    bodies: parts.flatMap((p) => p.bodies),
+    triangles: raw.parts.reduce((n, p) => n + p.indices.length / 3, 0),
+  };
+}
+
+/** The same with z up. */
+export function turnForm(form: Form): Form {
+  const turn = (box: Box3): Box3 => {
+    const turned = emptyBox();
+    growBox(turned, ...turnUp(box.min, 'z'));
+    growBox(turned, ...turnUp(box.max, 'z'));
+    return turned;
+  };
+  const sized = <T extends { box: Box3 }>(thing: T): T => {
+    const box = turn(thing.box);
+    return { ...thing, box, size: boxSize(box) };
+  };
+  const all = turn(form.all);
+  const parts = form.parts.map((p) => ({ ...sized(p), bodies: p.bodies.map(sized) }));
+  return { ...form, up: 'z', all, size: boxSize(all), parts, bodies: parts.flatMap((p) => p.bodies) };
+}
+
+const grow = (box: Box3, by: Box3) => {
+  growBox(box, ...by.min);
+  growBox(box, ...by.max);
+};
+
+/** Box of a part's faces, file units and axes. */
+function boundsOf({ positions: p, indices, origin }: RawPart): Box3 {
+  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i] * 3;
+    const x = p[v];
+    const y = p[v + 1];
+    const z = p[v + 2];
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
+  }
+  const [a, b, c] = origin;
+  return { min: [x0 + a, y0 + b, z0 + c], max: [x1 + a, y1 + b, z1 + c] };
+}
+
+function bodiesOf({ positions, indices, origin, reach }: RawPart): Body[] {
+  const welded = weldPositions(positions, Math.max(reach, 1e-9) * 2e-6);
+  const parent = Uint32Array.from(welded, (_, i) => i);
+  const find = (v: number): number => {
+    while (parent[v] !== v) v = parent[v] = parent[parent[v]];
+    return v;
+  };
+  for (let i = 0; i < indices.length; i += 3) {
+    const a = find(welded[indices[i]]);
+    for (let k = 1; k < 3; k++) {
+      const b = find(welded[indices[i + k]]);
+      if (a !== b) parent[b] = find(a);
+    }
+  }
+  const boxes = new Map<number, { box: Box3; corners: Set<number>; triangles: number }>();
+  for (let i = 0; i < indices.length; i++) {
+    const v = welded[indices[i]];
+    const root = find(v);
+    let body = boxes.get(root);
+    if (!body) boxes.set(root, (body = { box: emptyBox(), corners: new Set(), triangles: 0 }));
+    growBox(body.box, positions[v * 3] + origin[0], positions[v * 3 + 1] + origin[1], positions[v * 3 + 2] + origin[2]);
+    body.corners.add(v);
+    body.triangles += 1 / 3;
+  }
+  return [...boxes.values()].map(({ box, corners, triangles }) => ({
+    box,
+    size: boxSize(box),
+    triangles: Math.round(triangles),
+    corners: corners.size,
+  }));
+}
