@@ -305,6 +305,8 @@ export const StoredImage = Type.Object({
   /** Pixels per inch, where the file says. */
   density: Nullable(Type.Number()),
   file: Type.String(),
+  /** What people should know of how it was read. */
+  remark: Type.Optional(Type.String()),
 });
 export type StoredImage = Static<typeof StoredImage>;
 

@@ -260,7 +260,18 @@ export const ENDPOINTS = {
   },
   'POST /api/materials': {
     summary: 'Make a material from JSON, or many from pictures',
-    files: Type.Object({ widthMm: Text, heightMm: Text, ...origin }),
+    files: Type.Object({
+      widthMm: Text,
+      heightMm: Text,
+      /** A material whose finish, grain, sampling and size they take. */
+      like: Text,
+      finish: Text,
+      grain: Text,
+      sampling: Text,
+      /** What becomes of a name the library knows: `version` or `another`. */
+      known: Text,
+      ...origin,
+    }),
     body: NewMaterial,
     status: 201,
     answer: OneMaterial,

@@ -1,5 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { FinishKind, finishOf } from './finishes';
+import { FinishKind, finishOf, numbersOf } from './finishes';
 import { oneOf } from '../schema/choice';
 import { Colour, Hash, Key, Name } from '../schema/basics';
 
@@ -39,6 +39,13 @@ export const Finish = Type.Object({
   roughness: Share,
   roughnessShift: Type.Number({ minimum: -1, maximum: 1 }),
   metallic: Share,
+  /** Strength of what is mirrored straight on (KHR_materials_specular); 1 where absent. */
+  reflection: Type.Optional(Share),
+  /** Clear coat over it and its roughness (KHR_materials_clearcoat); none where absent. */
+  coat: Type.Optional(Share),
+  coatRoughness: Type.Optional(Share),
+  /** How far its colour is deepened, as oil and lacquer do; 0 where absent. */
+  deepen: Type.Optional(Share),
   /** Deepest point of the height map below its highest, millimetres. */
   reliefMm: Type.Number({ minimum: 0, maximum: 500 }),
   /** Strength of the normal map; 1 is as made. */
@@ -94,6 +101,8 @@ export const Material = Type.Object({
   tags: Type.Array(Type.String({ maxLength: 40 }), { maxItems: 40 }),
   widthMm: RepeatLength,
   heightMm: RepeatLength,
+  /** Nobody has said how large it is: the size was assumed, and stays marked until someone confirms it. */
+  sizeAssumed: Type.Optional(Type.Boolean()),
   maps: Maps,
   /** Linear-light base colour 0..1 where there is no map, and what tints nothing. sRGB hex. */
   colour: Colour,
@@ -115,8 +124,7 @@ export type Material = Static<typeof Material>;
 
 export const defaultFinish = (kind: FinishKind = 'matt'): Finish => ({
   kind,
-  roughness: finishOf(kind).roughness,
-  roughnessShift: finishOf(kind).roughnessShift,
+  ...numbersOf(finishOf(kind)),
   metallic: 0,
   reliefMm: 0,
   normalStrength: 1,

@@ -38,6 +38,9 @@ export interface Slot {
   twoSided: boolean;
   roughness?: number;
   metallic?: number;
+  reflection?: number;
+  coat?: number;
+  coatRoughness?: number;
   /** Size of one picture in units of the coordinate set, after KHR_texture_transform. */
   textureScale?: [number, number];
 }

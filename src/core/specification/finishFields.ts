@@ -26,8 +26,15 @@ export const FINISH_FIELDS: readonly Field<FinishOfMaterial>[] = [
     span: 2,
     options: FINISHES.map(({ kind, label }) => [kind, label] as const),
     get: ({ finish, material }) => finish.kind ?? material.finish.kind,
-    // a kind brings its own roughness
-    set: (of, kind) => having(of, { kind: kind as FinishKind, roughness: undefined }),
+    // a kind brings numbers of its own
+    set: (of, kind) =>
+      having(of, {
+        kind: kind as FinishKind,
+        roughness: undefined,
+        reflection: undefined,
+        coat: undefined,
+        deepen: undefined,
+      }),
   },
   {
     kind: 'length',
@@ -58,4 +65,21 @@ export const FINISH_FIELDS: readonly Field<FinishOfMaterial>[] = [
     get: ({ finish, material }) => rounded(finishOn(finish, material).roughness),
     set: (of, roughness) => having(of, { roughness }),
   },
+  ...(
+    [
+      ['Reflection', 'reflection', 'What is mirrored straight on: 0 none, 1 as common materials do'],
+      ['Clear coat', 'coat', 'A clear layer over it, as lacquer is'],
+      ['Deepening', 'deepen', 'How far its colour is deepened, as oil does'],
+    ] as const
+  ).map(([label, key, title]): Field<FinishOfMaterial> => ({
+    kind: 'number',
+    label,
+    title,
+    min: 0,
+    max: 1,
+    step: 0.05,
+    further: true,
+    get: ({ finish, material }) => rounded(finishOn(finish, material)[key]),
+    set: (of, value) => having(of, { [key]: value }),
+  })),
 ];

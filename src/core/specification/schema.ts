@@ -75,6 +75,9 @@ export type DirectionSpec = Static<typeof DirectionSpec>;
 export const FinishSpec = Type.Object({
   kind: Type.Optional(FinishKind),
   roughness: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+  reflection: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+  coat: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+  deepen: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
   reliefMm: Type.Optional(Type.Number({ minimum: 0, maximum: 500 })),
   normalStrength: Type.Optional(Type.Number({ minimum: 0, maximum: 8 })),
 });

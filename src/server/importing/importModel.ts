@@ -138,6 +138,10 @@ async function bringIn(
   return { ...opened, model, parts, surfaces };
 }
 
+/** A number of a file as a share: what lies outside is drawn in. */
+const share = (value: number | undefined, usual: number): number =>
+  value !== undefined && Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : usual;
+
 type SlotPictures = {
   name: string;
   pictures: Record<string, string>;
@@ -145,6 +149,9 @@ type SlotPictures = {
   twoSided: boolean;
   roughness?: number;
   metallic?: number;
+  reflection?: number;
+  coat?: number;
+  coatRoughness?: number;
   repeatMm: [number, number] | null;
 };
 
@@ -185,7 +192,15 @@ async function materialFromSlot(
     tags: [source.slice(0, 40)],
     twoSided: slot.twoSided,
     source: `${source}, slot ${slot.name}`,
-    finish: { ...blank.finish, roughness: slot.roughness ?? 0.85, metallic: slot.metallic ?? 0 },
+    ...(slot.repeatMm ? {} : { sizeAssumed: true }),
+    finish: {
+      ...blank.finish,
+      roughness: share(slot.roughness, 0.85),
+      metallic: share(slot.metallic, 0),
+      reflection: share(slot.reflection, 1),
+      coat: share(slot.coat, 0),
+      coatRoughness: share(slot.coatRoughness, 0.1),
+    },
   };
 }
 

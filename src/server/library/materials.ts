@@ -1,6 +1,8 @@
 import { checkLeaves } from '../http/validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
+import { measureWrap } from '@/core/picture/judge';
+import { blankRaster } from '@/core/picture/raster';
 import { measureRepetition } from '@/core/picture/repetition';
 import type { Db } from '../store/changes';
 import { newId, readBlob } from '../store/data';
@@ -61,7 +63,10 @@ export async function editMaterial(key: string, values: Partial<Material>): Prom
         .where('newest', '=', 1)
         .executeTakeFirst();
       if (!row) throw notFound('material', key);
-      const next: Material = { ...read(row), ...values, id: key, version: row.version + 1 };
+      const before = read(row);
+      // whoever types a size has said how large it is
+      const sized = values.widthMm !== undefined || values.heightMm !== undefined ? { sizeAssumed: false } : {};
+      const next: Material = { ...before, ...sized, ...values, id: key, version: row.version + 1 };
       checkPictures('materials', next);
       await db.updateTable('materials').set({ newest: 0 }).where('id', '=', key).execute();
       await db
@@ -109,10 +114,35 @@ export const blankMaterial = (name: string, widthMm: number, heightMm: number): 
   builtIn: false,
 });
 
-/** Mean colour and repetition figure of a base colour picture. */
-export async function measureBaseColour(hash: string): Promise<{ colour: string; repetition: number }> {
+/** Longer side at which seams are looked for, px. */
+const SEAM_SIDE = 1024;
+/** A seam that stands out more than so many of a picture's own lines is found by people. */
+const HIDDEN = 0.95;
+
+/** Whether a picture closes on itself both ways, so that nobody finds where it begins. */
+async function isSeamless(bytes: Buffer): Promise<boolean> {
+  const { data, info } = await sharp(bytes, { limitInputPixels: MOST_PIXELS })
+    .resize(SEAM_SIDE, SEAM_SIDE, { fit: 'inside', withoutEnlargement: true })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  const channels = 3;
+  const grey = info.channels === 1;
+  const raster = blankRaster(width, height, channels);
+  for (let i = 0; i < raster.data.length; i++) raster.data[i] = data[grey ? Math.floor(i / channels) : i] * 257;
+  const { across, down } = measureWrap(raster);
+  return Math.max(across.percentile, down.percentile) <= HIDDEN;
+}
+
+/** Mean colour, repetition figure and seams of a base colour picture. */
+export async function measureBaseColour(
+  hash: string,
+): Promise<{ colour: string; repetition: number; seamless: boolean }> {
   const side = 256;
-  const raw = await sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS })
+  const bytes = await readBlob(hash);
+  const raw = await sharp(bytes, { limitInputPixels: MOST_PIXELS })
     .resize(side, side, { fit: 'fill' })
     .removeAlpha()
     .toColourspace('srgb')
@@ -131,5 +161,6 @@ export async function measureBaseColour(hash: string): Promise<{ colour: string;
         .padStart(2, '0'),
     )
     .join('')}`;
-  return { colour, repetition: Math.round(measureRepetition(lightness, side, side) * 1000) / 1000 };
+  const repetition = Math.round(measureRepetition(lightness, side, side) * 1000) / 1000;
+  return { colour, repetition, seamless: await isSeamless(bytes) };
 }

@@ -3,6 +3,8 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { StoredImage } from '@/api/answers';
 import sharp, { type Metadata } from 'sharp';
+import { densityOfBmp, isBmp, readBmp } from '@/core/picture/files/bmp';
+import { isTga, readTga } from '@/core/picture/files/tga';
 import { exactDensity } from './density';
 import { folder, hasBlob, putBlob, readBlob, writeFlushed } from './data';
 import { database, now } from './database';
@@ -19,13 +21,18 @@ export const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
 const bad = (file: string, reason: string) =>
   new Problem(422, 'The picture cannot come in', `${file}: ${reason}`, { field: 'files', file, reason });
 
-/** What a file is by its first bytes, so that no other decoder is ever tried on it. */
-function formatOf(head: Buffer): 'png' | 'jpeg' | 'webp' | 'tiff' | 'avif' | null {
+/** Pictures that our own readers turn into plain pixels before anything else sees them. */
+const OWN_READERS = { bmp: readBmp, tga: readTga } as const;
+
+/** What a file is by its first bytes, so that no other decoder is ever tried on it; a TGA has none of its own. */
+function formatOf(head: Buffer, file: string): 'png' | 'jpeg' | 'webp' | 'tiff' | 'avif' | 'bmp' | 'tga' | null {
   if (head.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png';
   if (head[0] === 0xff && head[1] === 0xd8) return 'jpeg';
   if (head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WEBP') return 'webp';
   if (['II*\0', 'MM\0*'].includes(head.toString('latin1', 0, 4))) return 'tiff';
   if (head.toString('latin1', 4, 8) === 'ftyp' && /avi[fs]/.test(head.toString('latin1', 8, 32))) return 'avif';
+  if (isBmp(head)) return 'bmp';
+  if (/\.tga$/i.test(file) && isTga(head)) return 'tga';
   return null;
 }
 
@@ -40,8 +47,9 @@ const SHOWN = ['png', 'jpeg', 'webp'];
 export async function storeImage(bytes: Uint8Array, file: string): Promise<StoredImage> {
   if (!bytes.length) throw bad(file, 'the file is empty');
   if (bytes.length > MOST_IMAGE_BYTES) throw bad(file, 'it is larger than 100 MB');
-  const format = formatOf(Buffer.from(bytes.subarray(0, 32)));
-  if (!format) throw bad(file, 'this is no PNG, JPEG, WebP, TIFF or AVIF picture, whatever its name says');
+  const format = formatOf(Buffer.from(bytes.subarray(0, 32)), file);
+  if (!format) throw bad(file, 'this is no PNG, JPEG, WebP, TIFF, AVIF, TGA or BMP picture, whatever its name says');
+  if (format === 'bmp' || format === 'tga') return storePlain(bytes, format, file);
   let meta: Metadata;
   try {
     const image = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
@@ -78,13 +86,35 @@ export async function storeImage(bytes: Uint8Array, file: string): Promise<Store
     density: exactDensity(bytes, format) ?? (meta.density && meta.density > 1 ? meta.density : null),
     file,
   };
-  await database()
-    .insertInto('images')
-    .values({ ...row, bytes: stored.length, made: now(), original: plain ? null : await putBlob(bytes) })
-    .onConflict((c) => c.column('hash').doNothing())
-    .execute();
+  await keepRow(row, stored.length, plain ? null : await putBlob(bytes));
+  const pages = meta.pages ?? 1;
+  return pages > 1 ? { ...row, remark: `it has ${pages} pages; the first was taken` } : row;
+}
+
+/** A picture that our own readers read, kept as PNG beside the file itself. */
+async function storePlain(bytes: Uint8Array, format: keyof typeof OWN_READERS, file: string): Promise<StoredImage> {
+  let stored: Buffer;
+  let size: { width: number; height: number };
+  try {
+    const { width, height, channels, data } = OWN_READERS[format](bytes, MOST_PIXELS / 4);
+    if (Math.max(width, height) > MOST_SIDE) throw new Error(`it is ${width} × ${height} pixels`);
+    size = { width, height };
+    stored = await sharp(data, { raw: { width, height, channels } }).png({ compressionLevel: 4 }).toBuffer();
+  } catch (error) {
+    throw bad(file, `it cannot be decoded (${(error as Error).message})`);
+  }
+  const density = format === 'bmp' ? densityOfBmp(bytes) : null;
+  const row = { hash: await putBlob(stored), ...size, format: 'png', density, file };
+  await keepRow(row, stored.length, await putBlob(bytes));
   return row;
 }
+
+const keepRow = (row: Omit<StoredImage, 'remark'>, bytes: number, original: string | null) =>
+  database()
+    .insertInto('images')
+    .values({ ...row, bytes, made: now(), original })
+    .onConflict((c) => c.column('hash').doNothing())
+    .execute();
 
 /** No profile means sRGB; a profile that is named so in its own description is. */
 function isSrgb(meta: Metadata): boolean {

@@ -68,5 +68,11 @@ export interface GltfMaterial {
   occlusionTexture?: TextureInfo;
   emissiveTexture?: TextureInfo;
   emissiveFactor?: number[];
-  extensions?: { KHR_materials_emissive_strength: { emissiveStrength: number } };
+  extensions?: Partial<MaterialExtensions>;
+}
+
+export interface MaterialExtensions {
+  KHR_materials_emissive_strength: { emissiveStrength: number };
+  KHR_materials_specular: { specularFactor: number };
+  KHR_materials_clearcoat: { clearcoatFactor: number; clearcoatRoughnessFactor: number };
 }

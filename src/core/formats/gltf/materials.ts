@@ -2,7 +2,7 @@ import type { ExportMaterial, ExportPicture, FolderOut } from '../exportScene';
 import { linearOfHex } from '../../colour/srgb';
 import type { Vec3 } from '../../geometry/vec';
 import type { Role } from '../../material/schema';
-import type { GltfJson, GltfMaterial, Sampler, TextureInfo } from './json';
+import type { GltfJson, GltfMaterial, MaterialExtensions, Sampler, TextureInfo } from './json';
 
 const METRES = 0.001;
 const REPEAT = 10497;
@@ -45,8 +45,13 @@ export class GltfMaterials {
     const pbr: GltfMaterial['pbrMetallicRoughness'] = {};
     const out: GltfMaterial = { name: material.name, pbrMetallicRoughness: pbr };
     if (material.twoSided) out.doubleSided = true;
-    if (baseColour) pbr.baseColorTexture = await info(baseColour, 'base colour', ['baseColour']);
-    else pbr.baseColorFactor = [...linearOfHex(material.colour).map((v) => Math.min(1, v * brightened)), 1];
+    if (baseColour) {
+      pbr.baseColorTexture = await info(baseColour, 'base colour', ['baseColour']);
+      if (look.deepen > 0) pbr.baseColorFactor = [...look.tint, 1];
+    } else {
+      const colour = linearOfHex(material.colour).map((v, c) => Math.min(1, v * look.tint[c] * brightened));
+      pbr.baseColorFactor = [...colour, 1];
+    }
     if (material.maps.opacity) Object.assign(out, { alphaMode: 'MASK', alphaCutoff: 0.5 });
     if (normal) out.normalTexture = { ...(await info(normal, 'normal', ['normal'])), scale: look.normalScale };
     if (packed) {
@@ -58,11 +63,21 @@ export class GltfMaterials {
       out.emissiveFactor = emission ? [1, 1, 1] : (linearOfHex(material.colour) as Vec3);
       if (emission) out.emissiveTexture = await info(emission, 'emission', ['emission']);
       if (look.emission !== 1) {
-        out.extensions = { KHR_materials_emissive_strength: { emissiveStrength: look.emission } };
-        this.uses('KHR_materials_emissive_strength');
+        this.extend(out, 'KHR_materials_emissive_strength', { emissiveStrength: look.emission });
       }
     }
+    if (look.reflection !== 1) this.extend(out, 'KHR_materials_specular', { specularFactor: look.reflection });
+    if (look.coat > 0)
+      this.extend(out, 'KHR_materials_clearcoat', {
+        clearcoatFactor: look.coat,
+        clearcoatRoughnessFactor: look.coatRoughness,
+      });
     return out;
+  }
+
+  private extend<K extends keyof MaterialExtensions>(out: GltfMaterial, name: K, values: MaterialExtensions[K]): void {
+    out.extensions = { ...out.extensions, [name]: values };
+    this.uses(name);
   }
 
   private info({ widthMm, heightMm, still = [] }: ExportMaterial, index: number, roles: Role[]): TextureInfo {

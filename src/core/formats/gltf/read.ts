@@ -15,10 +15,14 @@ import {
   EXTMeshoptCompression,
   EXTTextureWebP,
   KHRDracoMeshCompression,
+  type Clearcoat,
+  KHRMaterialsClearcoat,
   KHRMaterialsEmissiveStrength,
+  KHRMaterialsSpecular,
   KHRMaterialsUnlit,
   KHRMeshQuantization,
   KHRTextureTransform,
+  type Specular,
 } from '@gltf-transform/extensions';
 import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix } from '../../geometry/matrix';
 import type { Vec3 } from '../../geometry/vec';
@@ -46,6 +50,8 @@ const READ_EXTENSIONS = [
   KHRMaterialsUnlit,
   KHRMaterialsEmissiveStrength,
   EXTTextureWebP,
+  KHRMaterialsSpecular,
+  KHRMaterialsClearcoat,
 ];
 
 /**
@@ -107,6 +113,16 @@ function leftOut(json: GltfJson): Remark[] {
   return counts
     .filter(([n]) => n > 0)
     .map(([n, one, many]) => ({ kind: 'left out', text: `${n} ${n === 1 ? one : many}` }));
+}
+
+/** What lies over a material, by the standard's extensions. */
+function coatOf(material: Material): Pick<Slot, 'reflection' | 'coat' | 'coatRoughness'> {
+  const specular = material.getExtension<Specular>('KHR_materials_specular');
+  const clear = material.getExtension<Clearcoat>('KHR_materials_clearcoat');
+  return {
+    ...(specular ? { reflection: specular.getSpecularFactor() } : {}),
+    ...(clear ? { coat: clear.getClearcoatFactor(), coatRoughness: clear.getClearcoatRoughnessFactor() } : {}),
+  };
 }
 
 const TRIANGLES = 4;
@@ -401,6 +417,7 @@ class SceneReader {
       twoSided: material.getDoubleSided(),
       roughness: material.getRoughnessFactor(),
       metallic: material.getMetallicFactor(),
+      ...coatOf(material),
       textureScale: textureScale(material.getBaseColorTextureInfo()),
     });
     return index;

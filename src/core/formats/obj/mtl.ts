@@ -53,6 +53,8 @@ export function parseMtl(text: string): Map<string, Omit<Slot, 'name'>> {
     else if (statement === 'tr' && Number.isFinite(numbers[0])) slot.colour[3] = 1 - numbers[0];
     else if (statement === 'pr' && Number.isFinite(numbers[0])) slot.roughness = numbers[0];
     else if (statement === 'pm' && Number.isFinite(numbers[0])) slot.metallic = numbers[0];
+    else if (statement === 'pc' && Number.isFinite(numbers[0])) slot.coat = numbers[0];
+    else if (statement === 'pcr' && Number.isFinite(numbers[0])) slot.coatRoughness = numbers[0];
     else if (PICTURES[statement]) {
       const { file, scale } = readPicture(rest);
       if (!file) continue;

@@ -42,13 +42,10 @@ export async function openObj(head: ExportHead, stem: string, to: FolderOut): Pr
     for (let n = 2; taken.has(name); n++) name = `${base}_${n}`;
     taken.add(name);
     names.set(which, name);
-    const colour = linearOfHex(source ? source.material.colour : (which as string));
-    mtl.push(
-      `newmtl ${name}`,
-      `Kd ${(source?.pictures.baseColour ? [1, 1, 1] : colour).map(short).join(' ')}`,
-      'Ks 0 0 0',
-      'illum 2',
-    );
+    const tint = source?.look.tint ?? [1, 1, 1];
+    const own = linearOfHex(source ? source.material.colour : (which as string));
+    const colour = (source?.pictures.baseColour ? [1, 1, 1] : own).map((v, c) => v * tint[c]);
+    mtl.push(`newmtl ${name}`, `Kd ${colour.map(short).join(' ')}`, 'Ks 0 0 0', 'illum 2');
     if (source) {
       const { baseColour, normal, emission } = source.pictures;
       if (baseColour) mtl.push(`map_Kd ${await picture(baseColour, `${base}-base-colour`)}`);
@@ -56,7 +53,9 @@ export async function openObj(head: ExportHead, stem: string, to: FolderOut): Pr
         mtl.push(`map_d -imfchan m ${await picture(baseColour, `${base}-base-colour`)}`);
       if (normal) mtl.push(`norm ${await picture(normal, `${base}-normal`)}`);
       if (emission) mtl.push(`Ke 1 1 1`, `map_Ke ${await picture(emission, `${base}-emission`)}`);
-      mtl.push(`Pr ${short(source.look.roughness)}`, `Pm ${short(source.look.metallic)}`);
+      const { look } = source;
+      mtl.push(`Pr ${short(look.roughness)}`, `Pm ${short(look.metallic)}`);
+      if (look.coat > 0) mtl.push(`Pc ${short(look.coat)}`, `Pcr ${short(look.coatRoughness)}`);
     }
     mtl.push('');
     return name;

@@ -5,6 +5,7 @@ import {
   type Material as ThreeMaterial,
   MeshBasicMaterial,
   MeshLambertMaterial,
+  MeshPhysicalMaterial,
   MeshStandardMaterial,
   type Texture,
   Vector2,
@@ -208,15 +209,13 @@ export class RoomMaterials {
         height: 0.5,
         opacity: 1,
       }[mode.shown];
-      const color = map
-        ? new Color('#ffffff')
-        : typeof plain === 'string'
-          ? new Color(plain)
-          : new Color(plain, plain, plain);
+      const own = map ? '#ffffff' : plain;
+      const color = typeof own === 'string' ? new Color(own) : new Color(own, own, own);
+      if (mode.shown === 'baseColour') color.multiply(new Color(...look.tint));
       return new MeshBasicMaterial({ map, color, side, ...cut });
     }
     const map = mapOf('baseColour');
-    const color = map ? '#ffffff' : material.colour;
+    const color = tinted(map ? '#ffffff' : material.colour, look);
     const emissive = look.emission > 0 ? new Color('#ffffff') : new Color('#000000');
     const glow = look.emission > 0 ? { emissive, emissiveMap: mapOf('emission') } : {};
     if (mode.light === 'draft') {
@@ -229,7 +228,12 @@ export class RoomMaterials {
         emissiveIntensity: Math.min(0.5, look.emission),
       });
     }
-    const made = new MeshStandardMaterial({
+    // what mirrors otherwise than common materials, or is coated, costs more to draw
+    const coated = look.coat > 0 || look.reflection !== 1;
+    const made = new (coated ? MeshPhysicalMaterial : MeshStandardMaterial)({
+      ...(coated
+        ? { specularIntensity: look.reflection, clearcoat: look.coat, clearcoatRoughness: look.coatRoughness }
+        : {}),
       map,
       color,
       side,
@@ -252,6 +256,9 @@ export class RoomMaterials {
     this.made.clear();
   }
 }
+
+/** The finish deepens a colour in linear light, as it does in every file. */
+const tinted = (colour: string, look: FinishInForce): Color => new Color(colour).multiply(new Color(...look.tint));
 
 const relief = (normalMap: Texture | null, look: FinishInForce) =>
   normalMap ? { normalMap, normalScale: new Vector2(look.normalScale, look.normalScale) } : {};

@@ -58,7 +58,15 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
         '#include <roughnessmap_fragment>',
         '#include <roughnessmap_fragment>\n roughnessFactor = mix(0.92, roughnessFactor, jCover);',
       )
-      .replace('#include <metalnessmap_fragment>', '#include <metalnessmap_fragment>\n metalnessFactor *= jCover;');
+      .replace('#include <metalnessmap_fragment>', '#include <metalnessmap_fragment>\n metalnessFactor *= jCover;')
+      // nobody lacquers a joint
+      .replace(
+        '#include <lights_physical_fragment>',
+        `#include <lights_physical_fragment>
+ #ifdef USE_CLEARCOAT
+  material.clearcoat *= jCover;
+ #endif`,
+      );
     if (real)
       shader.fragmentShader = shader.fragmentShader.replace(
         '#include <normal_fragment_maps>',
