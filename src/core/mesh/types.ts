@@ -36,6 +36,8 @@ export interface Slot {
   /** Role to picture path as the file names it. */
   pictures: Record<string, string>;
   twoSided: boolean;
+  /** Factors on the linear light of the base colour's picture, where the file has any. */
+  factor?: [number, number, number];
   roughness?: number;
   metallic?: number;
   reflection?: number;

@@ -13,15 +13,16 @@ const material = oak({ finish: { ...defaultFinish('satin'), reliefMm: 2, normalS
 const bare: FinishOfMaterial = { finish: {}, material };
 const [kind, relief, bump, roughness] = FINISH_FIELDS;
 
-test('each sets its own value alone; a kind brings its roughness', () => {
-  fieldsKeepTheirOwn(FINISH_FIELDS, bare, undefined, stored, { Finish: ['Roughness'] });
+test('each sets its own value alone; a kind brings its numbers', () => {
+  const brings = { Finish: ['Roughness', 'Reflection', 'Clear coat', 'Deepening'] };
+  fieldsKeepTheirOwn(FINISH_FIELDS, bare, undefined, stored, brings);
   const own = { ...bare, finish: { kind: 'gloss' as const, roughness: 0.4, reliefMm: 1, normalStrength: 2 } };
-  fieldsKeepTheirOwn(FINISH_FIELDS, own, undefined, stored, { Finish: ['Roughness'] });
+  fieldsKeepTheirOwn(FINISH_FIELDS, own, undefined, stored, brings);
 });
 
 test('what is not set follows the material', () => {
-  expect(FINISH_FIELDS.map((f) => f.get(bare, undefined))).toEqual(['satin', 2, 0.5, 0.55]);
-  expect(kind.set(bare, 'matt' as never, undefined).finish).toEqual({ kind: 'matt', roughness: undefined });
+  expect(FINISH_FIELDS.map((f) => f.get(bare, undefined))).toEqual(['satin', 2, 0.5, 0.55, 1, 0, 0]);
+  expect(kind.set(bare, 'matt' as never, undefined).finish).toEqual({ kind: 'matt' });
   expect(relief.set(bare, 0.3 as never, undefined).finish).toEqual({ reliefMm: 0.3 });
 });
 

@@ -47,7 +47,8 @@ function repeatWords(spec: Spec, material: Material, length: Length, unit: Lengt
   const { own, once, band } = spec.repeat;
   const inPieces = liesInPieces(spec);
   const size = own ?? material;
-  const text = `${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${own ? '' : ' as the material'}`;
+  const followed = own ? '' : ` as the material${material.sizeAssumed ? ', a guess' : ''}`;
+  const text = `${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${followed}`;
   if (inPieces) return `picture ${text}`;
   const percent = (v: number) => Math.round(v * 1000) / 10;
   if (band)

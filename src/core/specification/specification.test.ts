@@ -1,8 +1,9 @@
+import fc from 'fast-check';
 import Ajv from 'ajv';
 import type { MixEntry } from '../layout/mix';
 import { defaultFinish } from '../material/schema';
 import { laidSpec, oak } from '../testing/surfaces';
-import { finishOn } from './finish';
+import { deepened, finishOn } from './finish';
 import { lineText, specLine } from './line';
 import { defaultSpec, liesInPieces, materialsOf, repeatOf, Spec, swapMaterial } from './schema';
 
@@ -73,6 +74,11 @@ describe('a finish', () => {
       roughness: 0.55,
       roughnessShift: -0.18,
       metallic: 0.7,
+      reflection: 1,
+      coat: 0,
+      coatRoughness: 0.1,
+      deepen: 0,
+      tint: [1, 1, 1],
       normalScale: 0.5,
       reliefMm: 2,
       emission: 3,
@@ -98,7 +104,45 @@ describe('a finish', () => {
   });
 });
 
+describe('a deepened colour', () => {
+  test('is darker and more saturated, the more the deeper; white and what is not deepened stay', () => {
+    const [r, , b] = deepened('#a07040', 0.5);
+    expect(r).toBeLessThan(1);
+    expect(b).toBeLessThan(r);
+    expect(deepened('#a07040', 1)[2]).toBeLessThan(b);
+    expect(deepened('#a07040', 0)).toEqual([1, 1, 1]);
+    expect(deepened('#ffffff', 1)).toEqual([1, 1, 1]);
+  });
+
+  test('never passes 1, whatever the colour', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 0xffffff }), fc.double({ min: 0, max: 1, noNaN: true }), (n, deepen) => {
+        for (const v of deepened(`#${n.toString(16).padStart(6, '0')}`, deepen)) {
+          expect(v).toBeGreaterThan(0);
+          expect(v).toBeLessThanOrEqual(1);
+        }
+      }),
+    );
+  });
+
+  test('oil deepens, lacquer coats, raw wood mirrors less', () => {
+    const of = (kind: 'raw' | 'oiled' | 'lacquered') => finishOn({ kind }, oak());
+    expect(of('oiled').deepen).toBeGreaterThan(of('raw').deepen);
+    expect(of('lacquered').coat).toBeGreaterThan(0.5);
+    expect(of('raw').reflection).toBeLessThan(of('lacquered').reflection);
+    expect(finishOn({ kind: 'oiled', deepen: 0 }, oak()).tint).toEqual([1, 1, 1]);
+  });
+});
+
 describe('the spec line', () => {
+  test('says that a size is a guess, unless the surface has its own', () => {
+    const guessed = oak({ sizeAssumed: true });
+    const say = (own: { widthMm: number; heightMm: number } | null) =>
+      lineText(specLine('Wall', { ...defaultSpec('oak'), repeat: { own, locked: true } }, guessed, 'mm'));
+    expect(say(null)).toContain('repeat 2280 × 1140 mm as the material, a guess,');
+    expect(say({ widthMm: 5, heightMm: 6 })).not.toContain('guess');
+  });
+
   const say = (rest: Partial<Spec>, unit: 'mm' | 'cm' | 'ft-in' = 'mm') =>
     lineText(specLine('Wall', { ...defaultSpec('oak'), ...rest }, oak(), unit));
 

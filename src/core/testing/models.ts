@@ -8,12 +8,6 @@ export interface ModelPart {
   triangles: number[];
 }
 
-export interface MadeModel {
-  /** As the file would be called. */
-  name: string;
-  parts: ModelPart[];
-}
-
 const box = (name: string, from: Vec3, to: Vec3): ModelPart => ({ name, triangles: boxTriangles(from, to) });
 
 const moved = (triangles: number[], by: Vec3): number[] => triangles.map((v, i) => v + by[i % 3]);

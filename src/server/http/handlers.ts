@@ -21,6 +21,7 @@ import {
   deleteMaterial,
   editMaterial,
   listMaterials,
+  measureBaseColour,
   readMaterial,
   restoreMaterial,
 } from '../library/materials';
@@ -40,7 +41,7 @@ import {
 } from '../prep/preps';
 import { blobSize, streamBlob } from '../store/data';
 import { database, SCHEMA_VERSION } from '../store/database';
-import { serveImage, SERVED, storeImage } from '../store/images';
+import { imageRow, serveImage, SERVED, storeImage } from '../store/images';
 import {
   changeProject,
   createProject,
@@ -67,6 +68,12 @@ const FOREVER = 'max-age=31536000, immutable';
 const stream = (from: Readable) => Readable.toWeb(from) as ReadableStream;
 const bytesOf = (bytes: Uint8Array, type: string, caching = 'no-store') =>
   new Response(new Uint8Array(bytes), { headers: { 'content-type': type, 'cache-control': caching } });
+
+/** Whether a picture closes on itself, as it is measured. @throws Problem where there is no such picture */
+async function closes(hash: string): Promise<{ seamless: boolean }> {
+  await imageRow(hash);
+  return { seamless: (await measureBaseColour(hash)).seamless };
+}
 
 async function preview(upload: Upload, choice: ReturnType<typeof readChoice>, signal: AbortSignal) {
   const source = { folder: upload.folder, files: upload.files };
@@ -207,10 +214,13 @@ export const HANDLERS: Handlers = {
   },
 
   'GET /api/materials': () => listMaterials(),
-  'POST /api/materials': ({ body, upload }) => {
+  'POST /api/materials': async ({ body, upload }) => {
     if (!body) return receiveMaterials(upload);
     const { name, widthMm, heightMm, ...rest } = body;
-    return createMaterial({ ...blankMaterial(name, widthMm, heightMm), ...rest });
+    // whether a picture closes is measured, unless somebody says so
+    const seamless =
+      rest.maps?.baseColour && rest.seamless === undefined ? await closes(rest.maps.baseColour.image) : {};
+    return createMaterial({ ...blankMaterial(name, widthMm, heightMm), ...seamless, ...rest });
   },
   'GET /api/materials/{id}': async ({ params: { id }, query }) => {
     const material = await readMaterial(id, query.version === undefined ? undefined : Number(query.version));

@@ -5,6 +5,7 @@ import { type Command, COMMANDS } from '@/core/project/commands';
 import type { Material, Role } from '@/core/material/schema';
 import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
+import { toLinear, toSrgb } from '@/core/colour/srgb';
 import type { RawPicture } from '@/core/mesh/types';
 import { newId } from '../store/data';
 import { storeImage } from '../store/images';
@@ -147,6 +148,7 @@ type SlotPictures = {
   pictures: Record<string, string>;
   colour: readonly number[];
   twoSided: boolean;
+  factor?: [number, number, number];
   roughness?: number;
   metallic?: number;
   reflection?: number;
@@ -167,7 +169,7 @@ async function materialFromSlot(
     const picture = pictures.get(path);
     if (!picture) continue;
     try {
-      for (const [own, bytes] of await unpackRole(role, picture.bytes)) {
+      for (const [own, bytes] of await unpackRole(role, picture.bytes, slot.factor)) {
         const stored = await storeImage(bytes, path);
         maps[own] = { image: stored.hash, widthPx: stored.width, heightPx: stored.height, file: path };
       }
@@ -205,7 +207,11 @@ async function materialFromSlot(
 }
 
 /** glTF packs occlusion, roughness and metallic into one picture; here each is a map of its own. */
-async function unpackRole(role: string, bytes: Uint8Array): Promise<[Role, Uint8Array][]> {
+async function unpackRole(
+  role: string,
+  bytes: Uint8Array,
+  factor: [number, number, number] | undefined,
+): Promise<[Role, Uint8Array][]> {
   const channel = async (n: 0 | 1 | 2) => sharp(bytes).toColourspace('srgb').extractChannel(n).png().toBuffer();
   if (role === 'packedRoughnessMetallic')
     return [
@@ -213,7 +219,20 @@ async function unpackRole(role: string, bytes: Uint8Array): Promise<[Role, Uint8
       ['metallic', await channel(2)],
     ];
   if (role === 'packedOcclusion') return [['occlusion', await channel(0)]];
+  if (role === 'baseColour' && factor) return [[role, await tinted(bytes, factor)]];
   return [[role as Role, bytes]];
+}
+
+/** A picture with the colour that its file lays over it, by factors on linear light. */
+async function tinted(bytes: Uint8Array, factor: readonly number[]): Promise<Uint8Array> {
+  const { data, info } = await sharp(bytes).toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+  const { width, height, channels } = info;
+  const tables = factor.map((f) =>
+    Uint8Array.from({ length: 256 }, (_, v) => Math.round(255 * toSrgb(Math.min(1, toLinear(v / 255) * f)))),
+  );
+  const colours = channels >= 3 ? 3 : 1;
+  for (let i = 0; i < data.length; i++) if (i % channels < colours) data[i] = tables[i % channels][data[i]];
+  return sharp(data, { raw: { width, height, channels } }).png().toBuffer();
 }
 
 /** Pictures that were missing at import are brought later: by the names the model's slots use. */

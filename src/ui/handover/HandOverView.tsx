@@ -5,6 +5,7 @@ import { CircleCheck, CircleX, Download, FileBox, LoaderCircle } from 'lucide-re
 import { useRef, useState } from 'react';
 import type { ValidationReport } from 'gltf-validator';
 import { EXPORT_FORMATS, type ExportKind, exportFormatOf } from '@/core/formats/exportFormats';
+import type { Project } from '@/core/project/schema';
 import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
 import { Swatch } from '../materials/Swatch';
@@ -12,7 +13,7 @@ import { useProject } from '../project/projectStore';
 import type { Job } from '@/api/answers';
 import { followJob } from '../shared/followJob';
 import { call, messageOf, urlOf } from '../shared/api';
-import { useMaterialsLaid } from './useMaterialsLaid';
+import { type MaterialRow, useMaterialsLaid } from './useMaterialsLaid';
 
 const TABLE = 'mx-auto grid min-h-0 w-full max-w-6xl flex-1 grid-cols-[minmax(0,1fr)_380px] gap-6 overflow-auto p-6';
 
@@ -27,6 +28,12 @@ type Check =
 
 const megabytes = (bytes: number) =>
   bytes > 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1e3))} kB`;
+
+/** A material laid at a size that nobody has confirmed. */
+const isGuess = (row: MaterialRow, { materials }: Project): boolean => {
+  const { sizeAssumed, widthMm } = materials[row.material];
+  return !!sizeAssumed && row.widthMm === widthMm;
+};
 
 /** Writing the dressed scene, and the validator's word on it before it is offered. */
 export function HandOverView() {
@@ -119,6 +126,14 @@ export function HandOverView() {
                 <td className="num text-right text-2xs">
                   {formatLength(r.widthMm, project.unit, { withUnit: project.unit === 'ft-in' })} ×{' '}
                   {formatLength(r.heightMm, project.unit)}
+                  {isGuess(r, project) && (
+                    <span
+                      className="text-warning ml-1"
+                      title="Nothing said how large its picture is: confirm it in Materials"
+                    >
+                      a guess
+                    </span>
+                  )}
                 </td>
                 <td className="num text-right text-2xs">{r.surfaces}</td>
                 <td className="num text-right text-2xs">{formatArea(r.areaMm2, project.unit)}</td>

@@ -3,19 +3,24 @@
 import { useQuery } from '@tanstack/react-query';
 import { Copy, Download, Replace, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { findOddAspects } from '@/core/material/roles';
-import { FINISHES, type FinishKind, finishOf } from '@/core/material/finishes';
 import { type Material, ROLES } from '@/core/material/schema';
+import { settingsFor, withKind } from '@/core/material/settings';
 import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import type { MaterialChange } from '@/api/materials';
-import { call, urlOf, imageUrl, messageOf } from '../shared/api';
+import { call, urlOf, messageOf } from '../shared/api';
 import { Select, TextField } from '../shared/fields';
 import { Menu } from '../shared/Menu';
-import { ValueField } from '../shared/ValueField';
+import { FinishSamples } from './FinishSamples';
 import { MapTile } from './MapTile';
+import { MaterialFields, useEditMaterials } from './MaterialFields';
+import { SampleWall } from './SampleWall';
+import { SizeSection } from './SizeSection';
+import { SWATCH } from './swatchDrag';
 import { Swatch } from './Swatch';
 import { useLibrary, useLibraryRefresh } from './useLibrary';
 
@@ -24,10 +29,13 @@ export function MaterialSheet({
   material: m,
   close,
   select,
+  takeLike,
 }: {
   material: Material;
   close: () => void;
   select: (id: string) => void;
+  /** Takes pictures in as materials with this one's settings. */
+  takeLike: (files: File[]) => void;
 }) {
   const { project, run } = useProject();
   const refresh = useLibraryRefresh();
@@ -37,27 +45,24 @@ export function MaterialSheet({
     queryKey: ['material', m.id, m.version],
     queryFn: () => call('GET /api/materials/{id}', { id: m.id }),
   });
-  const [locked, setLocked] = useState(true);
   const [otherId, setOther] = useState('');
   const other = library.data?.find((x) => x.id === otherId);
   const odd = findOddAspects(m.maps);
-  const base = m.maps.baseColour;
-  const stretched = base ? m.widthMm / m.heightMm / (base.widthPx / base.heightPx) : 1;
 
-  const edit = async (values: MaterialChange) => {
-    try {
-      await call('PATCH /api/materials/{id}', { id: m.id, body: values });
-      await refresh();
-    } catch (e) {
-      toast.error('Not changed', { description: messageOf(e) });
-    }
-  };
-  const size = (side: 'widthMm' | 'heightMm', value: number) => {
-    const other = side === 'widthMm' ? 'heightMm' : 'widthMm';
-    void edit({
-      [side]: value,
-      ...(locked ? { [other]: Math.round(((m[other] * value) / m[side]) * 100) / 100 } : {}),
-    });
+  const editAll = useEditMaterials();
+  const edit = (values: MaterialChange) => editAll([{ id: m.id, values }]);
+  const { getRootProps, isDragActive } = useDropzone({
+    onDrop: (files) => takeLike(files),
+    noClick: true,
+    noKeyboard: true,
+    noDragEventsBubbling: true,
+  });
+  const [over, setOver] = useState(false);
+  const takeSwatch = (id: string) => {
+    const dropped = library.data?.find((x) => x.id === id);
+    if (!dropped || dropped.id === m.id) return;
+    void editAll([{ id, values: settingsFor(m, dropped.heightMm / dropped.widthMm) }]);
+    toast.success(`“${dropped.name}” has the settings of “${m.name}” now.`);
   };
   const duplicate = async () => {
     const { id: _id, version: _v, builtIn: _b, repetition: _r, ...rest } = m;
@@ -81,7 +86,29 @@ export function MaterialSheet({
     (s) => s.spec && materialsOf(s.spec).includes(m.id),
   ).length;
   return (
-    <aside aria-label={m.name} className="hair flex w-[372px] shrink-0 flex-col overflow-auto border-l bg-base-100">
+    <aside
+      {...getRootProps()}
+      aria-label={m.name}
+      title={undefined}
+      className={
+        'hair relative flex w-[372px] shrink-0 flex-col overflow-auto border-l bg-base-100 ' +
+        `${isDragActive || over ? 'outline-primary outline-2 -outline-offset-4 outline-dashed' : ''}`
+      }
+      onDragOver={(e) => {
+        if (!e.dataTransfer.types.includes(SWATCH)) return;
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDropCapture={(e) => {
+        setOver(false);
+        const id = e.dataTransfer.getData(SWATCH);
+        if (!id) return;
+        e.preventDefault();
+        e.stopPropagation();
+        takeSwatch(id);
+      }}
+    >
       <header className="hair flex h-10 shrink-0 items-center gap-1 border-b px-3">
         <TextField
           label="Name"
@@ -144,44 +171,7 @@ export function MaterialSheet({
             </div>
           )}
         </div>
-        <section>
-          <h2 className="mb-1 font-semibold">Real size of the picture</h2>
-          <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-            <ValueField
-              label="Width"
-              kind="length"
-              unit={unit}
-              value={m.widthMm}
-              min={0.01}
-              max={1e6}
-              onChange={(v) => size('widthMm', v)}
-            />
-            <ValueField
-              label="Height"
-              kind="length"
-              unit={unit}
-              value={m.heightMm}
-              min={0.01}
-              max={1e6}
-              onChange={(v) => size('heightMm', v)}
-            />
-            <button
-              type="button"
-              className="tool"
-              aria-pressed={locked}
-              title="Width and height keep their proportion"
-              onClick={() => setLocked(!locked)}
-            >
-              {locked ? 'locked' : 'free'}
-            </button>
-          </div>
-          {Math.abs(stretched - 1) > 0.01 && (
-            <p className="text-warning mt-1 text-2xs">
-              The size does not have the picture’s shape: it is stretched{' '}
-              {Math.round((Math.max(stretched, 1 / stretched) - 1) * 100)}%.
-            </p>
-          )}
-        </section>
+        <SizeSection material={m} />
         <section>
           <h2 className="mb-1 font-semibold">Maps</h2>
           <ul className="grid grid-cols-4 gap-2">
@@ -198,97 +188,8 @@ export function MaterialSheet({
         </section>
         <section>
           <h2 className="mb-1 font-semibold">Finish</h2>
-          <div className="grid grid-cols-3 gap-2">
-            <Select
-              label="Kind"
-              value={m.finish.kind}
-              options={FINISHES.map((f) => [f.kind, f.label])}
-              onChange={(k) =>
-                void edit({
-                  finish: {
-                    ...m.finish,
-                    kind: k as FinishKind,
-                    roughness: finishOf(k).roughness,
-                    roughnessShift: finishOf(k).roughnessShift,
-                  },
-                })
-              }
-            />
-            <ValueField
-              label="Relief"
-              kind="length"
-              unit={unit}
-              value={m.finish.reliefMm}
-              min={0}
-              max={500}
-              step={0.1}
-              onChange={(reliefMm) => void edit({ finish: { ...m.finish, reliefMm } })}
-            />
-            <ValueField
-              label="Bump strength"
-              kind="number"
-              value={m.finish.normalStrength}
-              min={0}
-              max={8}
-              step={0.05}
-              onChange={(normalStrength) => void edit({ finish: { ...m.finish, normalStrength } })}
-            />
-            <ValueField
-              label="Roughness"
-              kind="number"
-              value={m.finish.roughness}
-              min={0}
-              max={1}
-              step={0.05}
-              onChange={(roughness) => void edit({ finish: { ...m.finish, roughness } })}
-            />
-            <ValueField
-              label="Metallic"
-              kind="number"
-              value={m.finish.metallic}
-              min={0}
-              max={1}
-              step={0.05}
-              onChange={(metallic) => void edit({ finish: { ...m.finish, metallic } })}
-            />
-            <ValueField
-              label="Glow"
-              kind="number"
-              value={m.finish.emission}
-              min={0}
-              max={1000}
-              step={0.1}
-              onChange={(emission) => void edit({ finish: { ...m.finish, emission } })}
-            />
-            <Select
-              label="Grain runs"
-              value={m.grain}
-              options={[
-                ['x', 'by width'],
-                ['y', 'by height'],
-                ['none', 'nowhere'],
-              ]}
-              onChange={(grain) => void edit({ grain: grain as Material['grain'] })}
-            />
-            <Select
-              label="Sampling"
-              value={m.sampling}
-              options={[
-                ['soft', 'Soft'],
-                ['sharp', 'Sharp'],
-              ]}
-              onChange={(sampling) => void edit({ sampling: sampling as Material['sampling'] })}
-            />
-            <Select
-              label="Sides"
-              value={m.twoSided ? 'two' : 'one'}
-              options={[
-                ['one', 'One'],
-                ['two', 'Two'],
-              ]}
-              onChange={(v) => void edit({ twoSided: v === 'two' })}
-            />
-          </div>
+          <FinishSamples material={m} onPick={(kind) => void edit({ finish: withKind(m.finish, kind) })} />
+          <MaterialFields materials={[m]} />
         </section>
         <section className="grid grid-cols-2 gap-2">
           <TextField label="Kind" value={m.kind} onChange={(kind) => void edit({ kind })} />
@@ -318,6 +219,9 @@ export function MaterialSheet({
           </div>
         </section>
         <section>
+          <p className="quiet mb-3 text-2xs leading-snug">
+            Pictures or swatches dropped on this panel take its settings: finish, grain, sampling and size.
+          </p>
           <h2 className="mb-1 font-semibold">Where it is used</h2>
           {detail.data?.usedIn.length ? (
             <ul className="quiet">
@@ -367,24 +271,5 @@ export function MaterialSheet({
         </section>
       </div>
     </aside>
-  );
-}
-
-/** A wall of 3 by 1.5 m with a person's height marked: how the repeat shows when it is laid. */
-function SampleWall({ material: m }: { material: Material }) {
-  const px = 346 / 3000;
-  return (
-    <figure>
-      <div
-        className="relative h-[173px] w-full overflow-hidden rounded-[4px] border border-base-300"
-        style={{
-          backgroundColor: m.colour,
-          backgroundImage: m.maps.baseColour ? `url(${imageUrl(m.maps.baseColour.image, 512)})` : undefined,
-          backgroundSize: `${m.widthMm * px}px ${m.heightMm * px}px`,
-          backgroundPosition: 'left bottom',
-        }}
-      />
-      <figcaption className="num quiet mt-0.5 text-2xs">A wall of 3 m by 1.5 m</figcaption>
-    </figure>
   );
 }

@@ -1,28 +1,33 @@
 'use client';
 
-import { FolderUp, ImageUp, Search, X } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { FolderUp, ImageUp, Search, SlidersHorizontal } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { toast } from 'sonner';
+import { FINISHES } from '@/core/material/finishes';
 import type { Material } from '@/core/material/schema';
 import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
-import { imageUrl, messageOf, sendFiles } from '../shared/api';
+import { imageUrl, messageOf } from '../shared/api';
+import { Select } from '../shared/fields';
+import { Menu } from '../shared/Menu';
+import { DropNotes } from './DropNotes';
 import { MaterialSheet } from './MaterialSheet';
-import { useLibrary, useLibraryRefresh } from './useLibrary';
+import { useNewOnes } from './newOnes';
+import { SeveralSheet } from './SeveralSheet';
+import { SWATCH } from './swatchDrag';
+import { useLibrary } from './useLibrary';
+import { useTakePictures } from './useTakePictures';
 
 /** The library: every swatch at one scale, so that sizes can be compared. */
 export function MaterialsView() {
   const library = useLibrary();
-  const refresh = useLibraryRefresh();
   const [find, setFind] = useState('');
   const [kind, setKind] = useState('');
   const [pxPerMetre, setScale] = useState(110);
-  const [openId, setOpen] = useState<string | null>(null);
-  const [progress, setProgress] = useState<number | null>(null);
-  const [remarks, setRemarks] = useState<{ file: string; text: string }[]>([]);
-  const abort = useRef<AbortController | null>(null);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const taking = useTakePictures((made) => setChosen(made.slice(0, 1).map((m) => m.id)));
+  const { take, progress } = taking;
   const folder = useRef<HTMLInputElement>(null);
   const { project, run } = useProject();
   const used = new Set(Object.values(project?.surfaces ?? {}).flatMap((s) => (s.spec ? materialsOf(s.spec) : [])));
@@ -34,39 +39,36 @@ export function MaterialsView() {
     (m) =>
       (!kind || m.kind === kind) && (!words || `${m.name} ${m.kind} ${m.tags.join(' ')}`.toLowerCase().includes(words)),
   );
-  const open = all.find((m) => m.id === openId) ?? null;
+  const open = chosen.flatMap((id) => all.find((m) => m.id === id) ?? []);
 
-  async function take(files: File[]) {
-    if (!files.length) return;
-    setProgress(0);
-    abort.current = new AbortController();
-    try {
-      const result = await sendFiles('POST /api/materials', {
-        files,
-        progress: setProgress,
-        signal: abort.current.signal,
-      });
-      await refresh();
-      setRemarks(result.remarks);
-      setOpen(result.materials[0]?.id ?? null);
-      toast.success(
-        result.materials.length === 1
-          ? `“${result.materials[0].name}” is in the library.`
-          : `${result.materials.length} materials are in the library.`,
-      );
-    } catch (e) {
-      if ((e as Error).name !== 'AbortError')
-        toast.error('No material was made', { description: messageOf(e), duration: 12_000 });
-    } finally {
-      setProgress(null);
-    }
+  // pictures on the clipboard, but not where text is being written
+  useEffect(() => {
+    const paste = (e: ClipboardEvent) => {
+      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) return;
+      const files = [...(e.clipboardData?.files ?? [])].filter((f) => f.type.startsWith('image/'));
+      if (files.length) void take(files.map(named));
+    };
+    window.addEventListener('paste', paste);
+    return () => window.removeEventListener('paste', paste);
+  });
+
+  /** Alone, beside what is chosen (Ctrl), or all up to it (Shift). */
+  function choose(id: string, e: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }) {
+    const last = shown.findIndex((m) => m.id === chosen.at(-1));
+    const at = shown.findIndex((m) => m.id === id);
+    if (e.shiftKey && last >= 0) {
+      const between = shown.slice(Math.min(last, at), Math.max(last, at) + 1).map((m) => m.id);
+      setChosen([...new Set([...chosen, ...between, id])]);
+    } else if (e.ctrlKey || e.metaKey)
+      setChosen(chosen.includes(id) ? chosen.filter((x) => x !== id) : [...chosen, id]);
+    else setChosen([id]);
   }
 
   const {
     getRootProps,
     getInputProps,
     isDragActive,
-    open: choose,
+    open: browse,
   } = useDropzone({ onDrop: (f) => void take(f), noClick: true, noKeyboard: true });
   return (
     <div className="flex min-h-0 flex-1" {...getRootProps()}>
@@ -116,7 +118,7 @@ export function MaterialsView() {
                 value={progress < 1 ? progress : undefined}
                 aria-label="Sending"
               />
-              <button type="button" className="tool" onClick={() => abort.current?.abort()}>
+              <button type="button" className="tool" onClick={taking.cancel}>
                 Cancel
               </button>
             </>
@@ -131,10 +133,11 @@ export function MaterialsView() {
               Clear {unused.length} unused
             </button>
           )}
+          <NewOnes />
           <button type="button" className="tool tool-line" onClick={() => folder.current?.click()}>
             <FolderUp size={14} /> A folder
           </button>
-          <button type="button" className="tool tool-main" onClick={choose}>
+          <button type="button" className="tool tool-main" onClick={browse}>
             <ImageUp size={14} /> Add pictures
           </button>
           <input
@@ -146,20 +149,7 @@ export function MaterialsView() {
             onChange={(e) => void take([...(e.target.files ?? [])])}
           />
         </div>
-        {remarks.length > 0 && (
-          <div className="hair flex items-start gap-2 border-b bg-base-100 px-3 py-2 text-2xs" role="status">
-            <ul className="flex-1 list-disc pl-4">
-              {remarks.slice(0, 8).map((r, i) => (
-                <li key={i}>
-                  <strong>{r.file}</strong> {r.text}
-                </li>
-              ))}
-            </ul>
-            <button type="button" className="tool px-1" aria-label="Close" onClick={() => setRemarks([])}>
-              <X size={13} />
-            </button>
-          </div>
-        )}
+        <DropNotes {...taking} />
         <div className="relative min-h-0 flex-1 overflow-auto p-4">
           <ul className="flex flex-wrap items-end gap-x-5 gap-y-4">
             <li aria-hidden className="quiet">
@@ -169,14 +159,16 @@ export function MaterialsView() {
               <li key={m.id} style={{ maxWidth: Math.max(110, (m.widthMm * pxPerMetre) / 1000 + 4) }}>
                 <button
                   type="button"
-                  aria-pressed={m.id === openId}
+                  aria-pressed={chosen.includes(m.id)}
+                  draggable
+                  onDragStart={(e) => e.dataTransfer.setData(SWATCH, m.id)}
                   aria-label={m.name}
                   title={m.name}
                   className={
                     'block max-w-full rounded-[6px] text-left ' +
-                    `${m.id === openId ? 'outline-primary outline-2 outline-offset-2' : ''}`
+                    `${chosen.includes(m.id) ? 'outline-primary outline-2 outline-offset-2' : ''}`
                   }
-                  onClick={() => setOpen(m.id)}
+                  onClick={(e) => choose(m.id, e)}
                 >
                   <TrueSwatch material={m} pxPerMetre={pxPerMetre} />
                   <span className="mt-1 block truncate font-medium">{m.name}</span>
@@ -186,13 +178,64 @@ export function MaterialsView() {
             ))}
           </ul>
           {library.isSuccess && !shown.length && (
-            <p className="quiet p-10 text-center">Nothing here is called that. Drop pictures to make a material.</p>
+            <p className="quiet p-10 text-center">
+              Nothing here is called that. Drop or paste pictures to make a material.
+            </p>
           )}
           {library.isError && <p className="text-error">{messageOf(library.error)}</p>}
         </div>
       </section>
-      {open && <MaterialSheet key={open.id} material={open} close={() => setOpen(null)} select={setOpen} />}
+      {open.length === 1 && (
+        <MaterialSheet
+          key={open[0].id}
+          material={open[0]}
+          close={() => setChosen([])}
+          select={(id) => setChosen([id])}
+          takeLike={(files) => void take(files, open[0])}
+        />
+      )}
+      {open.length > 1 && <SeveralSheet materials={open} close={() => setChosen([])} />}
     </div>
+  );
+}
+
+/** A pasted picture has no name of its own. */
+const named = (file: File): File =>
+  /^image\.\w+$/.test(file.name) ? new File([file], file.name.replace('image', 'Pasted picture')) : file;
+
+/** What new materials begin with. */
+function NewOnes() {
+  const { finish, sampling, set } = useNewOnes();
+  return (
+    <Menu
+      align="right"
+      label={
+        <>
+          <SlidersHorizontal size={14} /> New ones
+        </>
+      }
+      title="Finish and sampling of new materials, set once"
+    >
+      {() => (
+        <div className="grid w-56 grid-cols-2 gap-2 p-2">
+          <Select
+            label="Finish"
+            value={finish}
+            options={FINISHES.map((f) => [f.kind, f.label])}
+            onChange={(kind) => set({ finish: kind as typeof finish })}
+          />
+          <Select
+            label="Sampling"
+            value={sampling}
+            options={[
+              ['soft', 'Soft'],
+              ['sharp', 'Sharp'],
+            ]}
+            onChange={(v) => set({ sampling: v as typeof sampling })}
+          />
+        </div>
+      )}
+    </Menu>
   );
 }
 
@@ -201,6 +244,11 @@ function Dimensions({ material: m }: { material: Material }) {
   return (
     <span className="num quiet block text-2xs whitespace-nowrap">
       {formatLength(m.widthMm, unit, { withUnit: unit === 'ft-in' })} × {formatLength(m.heightMm, unit)}
+      {m.sizeAssumed && (
+        <span className="text-warning ml-1" title="Nothing said how large it is: confirm or type its real size">
+          a guess
+        </span>
+      )}
     </span>
   );
 }

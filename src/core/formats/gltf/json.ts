@@ -69,6 +69,7 @@ export interface GltfMaterial {
   emissiveTexture?: TextureInfo;
   emissiveFactor?: number[];
   extensions?: Partial<MaterialExtensions>;
+  extras?: { sizeAssumed: true; widthMm: number; heightMm: number };
 }
 
 export interface MaterialExtensions {

@@ -44,6 +44,8 @@ export class GltfMaterials {
       this.info(source, await this.texture(picture, `${material.name} ${name}`, material.sampling), roles);
     const pbr: GltfMaterial['pbrMetallicRoughness'] = {};
     const out: GltfMaterial = { name: material.name, pbrMetallicRoughness: pbr };
+    // whoever opens the file is told that nobody has confirmed how large the picture is
+    if (material.sizeAssumed) out.extras = { sizeAssumed: true, widthMm: source.widthMm, heightMm: source.heightMm };
     if (material.twoSided) out.doubleSided = true;
     if (baseColour) {
       pbr.baseColorTexture = await info(baseColour, 'base colour', ['baseColour']);

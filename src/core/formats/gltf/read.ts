@@ -1,11 +1,9 @@
 import {
   type Accessor,
   type Document,
-  type Material,
   type Node,
   type Primitive,
   type Scene,
-  type Texture,
   Logger,
   Verbosity,
   WebIO,
@@ -15,22 +13,21 @@ import {
   EXTMeshoptCompression,
   EXTTextureWebP,
   KHRDracoMeshCompression,
-  type Clearcoat,
   KHRMaterialsClearcoat,
   KHRMaterialsEmissiveStrength,
   KHRMaterialsSpecular,
   KHRMaterialsUnlit,
   KHRMeshQuantization,
   KHRTextureTransform,
-  type Specular,
 } from '@gltf-transform/extensions';
 import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix } from '../../geometry/matrix';
 import type { Vec3 } from '../../geometry/vec';
-import { ImportError, type RawModel, type RawPart, type RawPicture, type Remark, type Slot } from '../../mesh/types';
+import { ImportError, type RawModel, type RawPart, type Remark } from '../../mesh/types';
 import { type FileSet, stemOf } from '../fileSet';
 import { type GltfJson, openContainer } from './container';
-import { floatsOf, placePoints, accessorsOf, textureScale, firstPoint } from './accessors';
+import { floatsOf, placePoints, accessorsOf, firstPoint } from './accessors';
 import { copiesOf } from './copies';
+import { SlotReader } from './slots';
 
 export interface GltfOptions {
   /** Which scene to read; the file's default otherwise. */
@@ -92,8 +89,8 @@ export async function readGltf(files: FileSet, path: string, options: GltfOption
     name: stemOf(path),
     format: 'gltf',
     parts: reader.parts,
-    slots: reader.slots,
-    pictures: reader.pictures,
+    slots: reader.looks.slots,
+    pictures: reader.looks.pictures,
     missingPictures,
     scenes: scenes.map((s: Scene, i) => s.getName() || `Scene ${i + 1}`),
     scene: index,
@@ -115,26 +112,13 @@ function leftOut(json: GltfJson): Remark[] {
     .map(([n, one, many]) => ({ kind: 'left out', text: `${n} ${n === 1 ? one : many}` }));
 }
 
-/** What lies over a material, by the standard's extensions. */
-function coatOf(material: Material): Pick<Slot, 'reflection' | 'coat' | 'coatRoughness'> {
-  const specular = material.getExtension<Specular>('KHR_materials_specular');
-  const clear = material.getExtension<Clearcoat>('KHR_materials_clearcoat');
-  return {
-    ...(specular ? { reflection: specular.getSpecularFactor() } : {}),
-    ...(clear ? { coat: clear.getClearcoatFactor(), coatRoughness: clear.getClearcoatRoughnessFactor() } : {}),
-  };
-}
-
 const TRIANGLES = 4;
 const STRIP = 5;
 const FAN = 6;
 
 class SceneReader {
   readonly parts: RawPart[] = [];
-  readonly slots: Slot[] = [];
-  readonly pictures: RawPicture[] = [];
-  private readonly slotOf = new Map<Material | null, number>();
-  private readonly pictureOf = new Map<Texture, string>();
+  readonly looks = new SlotReader();
   private readonly names = new Map<string, number>();
   /** How many placed meshes still want each accessor. */
   private readonly wanted = new Map<Accessor, number>();
@@ -248,7 +232,7 @@ class SceneReader {
     let reach = 0;
     const put = (primitive: Primitive, i: number, matrix: Matrix4) => {
       const flips = determinant3(matrix) < 0;
-      const slot = this.slot(primitive.getMaterial());
+      const slot = this.looks.slot(primitive.getMaterial());
       const count = primitive.getAttribute('POSITION')!.getCount();
       const list = lists[i];
       if (alone) slots.fill(slot);
@@ -388,52 +372,5 @@ class SceneReader {
       out[(base + v) * 2] = e[0];
       out[(base + v) * 2 + 1] = 1 - e[1];
     }
-  }
-
-  private slot(material: Material | null): number {
-    const known = this.slotOf.get(material);
-    if (known !== undefined) return known;
-    const index = this.slots.length;
-    this.slotOf.set(material, index);
-    if (!material) {
-      this.slots.push({ name: 'No material', colour: [0.8, 0.8, 0.8, 1], pictures: {}, twoSided: false });
-      return index;
-    }
-    const pictures: Record<string, string> = {};
-    const take = (role: string, texture: Texture | null) => {
-      if (texture) pictures[role] = this.picture(texture);
-    };
-    take('baseColour', material.getBaseColorTexture());
-    take('normal', material.getNormalTexture());
-    take('emission', material.getEmissiveTexture());
-    take('packedOcclusion', material.getOcclusionTexture());
-    take('packedRoughnessMetallic', material.getMetallicRoughnessTexture());
-    const [r, g, b, a] = material.getBaseColorFactor();
-    const toSrgb = (v: number) => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055);
-    this.slots.push({
-      name: material.getName() || `Material ${index + 1}`,
-      colour: [toSrgb(r), toSrgb(g), toSrgb(b), a],
-      pictures,
-      twoSided: material.getDoubleSided(),
-      roughness: material.getRoughnessFactor(),
-      metallic: material.getMetallicFactor(),
-      ...coatOf(material),
-      textureScale: textureScale(material.getBaseColorTextureInfo()),
-    });
-    return index;
-  }
-
-  private picture(texture: Texture): string {
-    const known = this.pictureOf.get(texture);
-    if (known) return known;
-    const bytes = texture.getImage();
-    const mime = texture.getMimeType();
-    const uri = texture.getURI();
-    const ending = mime.split('/')[1]?.replace('jpeg', 'jpg') ?? 'png';
-    const path =
-      uri && !uri.startsWith('data:') ? uri : `${texture.getName() || `picture ${this.pictureOf.size + 1}`}.${ending}`;
-    this.pictureOf.set(texture, path);
-    if (bytes && bytes.length > 80) this.pictures.push({ path, bytes, mime });
-    return path;
   }
 }

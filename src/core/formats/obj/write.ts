@@ -45,6 +45,7 @@ export async function openObj(head: ExportHead, stem: string, to: FolderOut): Pr
     const tint = source?.look.tint ?? [1, 1, 1];
     const own = linearOfHex(source ? source.material.colour : (which as string));
     const colour = (source?.pictures.baseColour ? [1, 1, 1] : own).map((v, c) => v * tint[c]);
+    if (source?.material.sizeAssumed) mtl.push(`# nobody has confirmed the size of ${name}`);
     mtl.push(`newmtl ${name}`, `Kd ${colour.map(short).join(' ')}`, 'Ks 0 0 0', 'illum 2');
     if (source) {
       const { baseColour, normal, emission } = source.pictures;
