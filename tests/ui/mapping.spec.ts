@@ -218,6 +218,18 @@ test('a changed model comes in again and what is laid stays', async ({ page }) =
   await expect(page.getByText('larger by 800 mm east to west')).toBeVisible();
   await expect(page.getByText('was “Counter”, moved by 1000 mm')).toBeVisible();
   await expect(page.getByText('1 new')).toBeVisible();
+  // both lie over each other, with marks that stand in the list as well
+  await settled(page);
+  const bar = page.getByRole('button', { name: /Bar/ }).last();
+  await page.getByTitle('Bar', { exact: true }).click();
+  await expect(bar).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: /Stool/ }).last().click();
+  await settled(page);
+  // flown to, it is in the middle of the picture
+  const picture = (await page.getByTestId('revision-canvas').boundingBox())!;
+  const mark = (await page.getByTitle('Stool', { exact: true }).boundingBox())!;
+  expect(Math.abs(mark.x + mark.width / 2 - picture.x - picture.width / 2)).toBeLessThan(30);
+  expect(Math.abs(mark.y + mark.height / 2 - picture.y - picture.height / 2)).toBeLessThan(30);
   await page.getByRole('button', { name: 'Take the changed model' }).click();
   await settled(page);
   await expect(line(page)).toContainText('is laid in Lime plaster');

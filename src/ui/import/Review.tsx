@@ -161,7 +161,9 @@ export function Review({
                     <span className={`ml-2 text-2xs ${i === 0 && preview.evidence.certain ? 'text-success' : 'quiet'}`}>
                       {likelihood(preview.evidence, i)}
                     </span>
-                    <span className="quiet block text-2xs leading-snug">{g.evidence.join('; ')}</span>
+                    <span className="quiet block text-2xs leading-snug">
+                      {(g.confidence < 0.01 ? g.evidence.slice(0, 1) : g.evidence).join('; ')}
+                    </span>
                   </span>
                 </label>
               </li>

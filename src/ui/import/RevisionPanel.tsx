@@ -8,14 +8,8 @@ import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import type { Revision } from '@/api/answers';
 import { call, messageOf, sendFiles } from '../shared/api';
-import { Select } from '../shared/fields';
-
-const HOW: Record<Revision['parts'][number]['how'], string> = {
-  name: 'same name',
-  shape: 'same shape',
-  place: 'same place',
-  new: 'new',
-};
+import { RevisionReview } from './RevisionReview';
+import { Working } from './Working';
 
 /** A changed model: what is matched, new, gone or unsure is seen and settled before anything changes. */
 export function RevisionPanel() {
@@ -53,7 +47,13 @@ export function RevisionPanel() {
     if (!files.length) return;
     abort.current = new AbortController();
     const { signal } = abort.current;
-    const preview = await working('Reading the file', () => sendFiles('POST /api/uploads', { files, signal }));
+    const preview = await working('Reading the file', async () => {
+      const sent = await sendFiles('POST /api/uploads', { files, signal });
+      // looked at in the unit and up-axis of the model that is there, so that both lie over each other
+      const { unitMm, upAxis, creaseDeg, weldMm } = model!;
+      const body = { unitMm, upAxis, creaseDeg, weldMm };
+      return call('POST /api/uploads/{id}', { id: sent.upload, body }, signal);
+    });
     if (!preview) return;
     setUpload(preview.upload);
     setFound(await working('Comparing with what is there', () => ask(preview.upload, {}, false)));
@@ -86,10 +86,18 @@ export function RevisionPanel() {
   });
   if (!project || !model) return null;
 
-  const unsure = found?.parts.filter((p) => p.how === 'place' || p.others.length > 0) ?? [];
-  const changed = found?.parts.filter((p) => p.old && !unsure.includes(p) && p.changed.length) ?? [];
-  const same = found?.parts.filter((p) => p.old && !unsure.includes(p) && !p.changed.length) ?? [];
-  const added = found?.parts.filter((p) => !p.old && !unsure.includes(p)) ?? [];
+  if (found && upload)
+    return (
+      <RevisionReview
+        found={found}
+        upload={upload}
+        busy={busy}
+        error={error}
+        settle={(next, old) => void settle(next, old)}
+        apply={() => void apply()}
+        leave={leave}
+      />
+    );
   return (
     <div {...getRootProps()} className="relative min-h-0 flex-1 overflow-auto bg-base-200 p-8">
       <input {...getInputProps({ 'aria-label': 'Changed model files' })} />
@@ -98,129 +106,23 @@ export function RevisionPanel() {
       </button>
       <div className="mx-auto max-w-3xl space-y-4">
         <h1 className="text-lg font-semibold">Bring {model.name} in again</h1>
-        {!found && (
-          <div
-            className={
-              'flex flex-col items-center gap-3 rounded-[6px] border border-dashed p-10 ' +
-              `${isDragActive ? 'border-primary bg-base-100' : 'border-base-content/35'}`
-            }
-          >
-            <FileUp size={26} className="quiet" />
-            <p className="quiet text-center">
-              Drop the changed file here. Parts are found again by name, shape and place; materials, layouts, pins and
-              zones stay with them. Nothing changes before you agree.
-            </p>
-            <button type="button" className="tool tool-main" disabled={!!busy} onClick={open}>
-              Choose files
-            </button>
-          </div>
-        )}
-        {busy && (
-          <p role="status" className="quiet flex items-center gap-2">
-            <progress className="progress progress-primary w-40" /> {busy}…
+        <div
+          className={
+            'flex flex-col items-center gap-3 rounded-[6px] border border-dashed p-10 ' +
+            `${isDragActive ? 'border-primary bg-base-100' : 'border-base-content/35'}`
+          }
+        >
+          <FileUp size={26} className="quiet" />
+          <p className="quiet text-center">
+            Drop the changed file here. Parts are found again by name, shape and place; materials, layouts, pins and
+            zones stay with them. Nothing changes before you agree.
           </p>
-        )}
-        {error && (
-          <p role="alert" className="text-error">
-            {error}
-          </p>
-        )}
-        {found && (
-          <>
-            {unsure.length > 0 && (
-              <Group title={`${unsure.length} to decide`} open>
-                {unsure.map((p) => (
-                  <li key={p.next} className="grid grid-cols-[1fr_220px] items-center gap-3 py-1">
-                    <span>
-                      <strong>{p.name}</strong>{' '}
-                      <span className="quiet text-2xs">
-                        {HOW[p.how]}
-                        {p.changed.length ? `, ${p.changed.join(', ')}` : ''}
-                      </span>
-                    </span>
-                    <Select
-                      label={`What ${p.name} is`}
-                      hideLabel
-                      value={p.old ?? ''}
-                      options={[
-                        ['', 'a new part'],
-                        ...[...(p.old ? [p.old] : []), ...p.others].map((o): [string, string] => [
-                          o,
-                          project.parts[o]?.name ?? o,
-                        ]),
-                      ]}
-                      onChange={(v) => void settle(p.next, v || null)}
-                    />
-                  </li>
-                ))}
-              </Group>
-            )}
-            {changed.length > 0 && (
-              <Group title={`${changed.length} changed`} open>
-                {changed.map((p) => (
-                  <li key={p.next} className="py-0.5">
-                    <strong>{p.name}</strong> <span className="quiet text-2xs">{p.changed.join(', ')}</span>
-                  </li>
-                ))}
-              </Group>
-            )}
-            {found.goneParts.length > 0 && (
-              <Group title={`${found.goneParts.length} gone`} open>
-                {found.goneParts.map((p) => (
-                  <li key={p.id} className="py-0.5">
-                    <strong>{p.name}</strong>{' '}
-                    <span className="quiet text-2xs">
-                      {p.dressed ? `${p.dressed} dressed surfaces go with it` : 'nothing was laid on it'}
-                    </span>
-                  </li>
-                ))}
-              </Group>
-            )}
-            {found.lost.length > 0 && (
-              <Group title={`${found.lost.length} could not be found again`} open>
-                {found.lost.map((l) => (
-                  <li key={l} className="py-0.5">
-                    {l}
-                  </li>
-                ))}
-              </Group>
-            )}
-            {added.length > 0 && (
-              <Group title={`${added.length} new`} open>
-                {added.map((p) => (
-                  <li key={p.next} className="py-0.5">
-                    {p.name}
-                  </li>
-                ))}
-              </Group>
-            )}
-            <Group title={`${same.length} as they were`}>
-              {same.map((p) => (
-                <li key={p.next} className="quiet py-0.5">
-                  {p.name}
-                </li>
-              ))}
-            </Group>
-            <div className="flex gap-2">
-              <button type="button" className="tool tool-main" disabled={!!busy} onClick={() => void apply()}>
-                Take the changed model
-              </button>
-              <button type="button" className="tool" onClick={leave}>
-                Leave it as it is
-              </button>
-            </div>
-          </>
-        )}
+          <button type="button" className="tool tool-main" disabled={!!busy} onClick={open}>
+            Choose files
+          </button>
+        </div>
+        <Working busy={busy} error={error} />
       </div>
     </div>
-  );
-}
-
-function Group({ title, open = false, children }: { title: string; open?: boolean; children: React.ReactNode }) {
-  return (
-    <details className="card-panel px-3 py-2" open={open}>
-      <summary className="cursor-pointer font-medium">{title}</summary>
-      <ul className="pt-1">{children}</ul>
-    </details>
   );
 }

@@ -42,4 +42,7 @@ export function FinishCard() {
   );
 }
 
-const NOTHING: FinishOfMaterial = { finish: {}, material: { finish: defaultFinish(), maps: {} } as Material };
+const NOTHING: FinishOfMaterial = {
+  finish: {},
+  material: { finish: defaultFinish(), maps: {}, colour: '#ffffff' } as Material,
+};
