@@ -190,6 +190,18 @@ export const ENDPOINTS = {
     answer: 'bytes',
     problems: [404],
   },
+  'POST /api/projects/{id}/parts/{part}/push': {
+    summary: 'Push a flat side of a part by a length: a surface, or faces picked by hand',
+    body: shape({
+      baseRevision,
+      surface: Type.Optional(Key),
+      faces: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }), { minItems: 2, maxItems: 100_000 })),
+      byMm: Type.Number({ minimum: -1e6, maximum: 1e6 }),
+    }),
+    status: 200,
+    answer: Open,
+    problems: [404, 409, 422],
+  },
   'POST /api/projects/{id}/models/{model}/revision': {
     summary: 'Bring a changed model in again: what is matched, new, gone or unsure; with `baseRevision` it is done',
     body: shape({

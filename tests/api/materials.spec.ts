@@ -47,7 +47,7 @@ test('a folder of pictures becomes materials by name; odd shapes, sizes and bad 
   const said = remarks.map((r) => `${r.file}: ${r.text}`).join('\n');
   expect(said).toMatch(/pier-oak_height\.png: its shape differs/);
   expect(said).toMatch(/readme\.txt: left out/);
-  expect(said).toMatch(/fake_rough\.png: .*no PNG, JPEG, WebP, TIFF or AVIF/);
+  expect(said).toMatch(/fake_rough\.png: .*no PNG, JPEG, WebP, TIFF, AVIF, TGA or BMP/);
   expect(said).toMatch(/nothing says how large it is/);
 
   // replacing a picture keeps every setting

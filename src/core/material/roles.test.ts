@@ -18,7 +18,7 @@ test.each([
 });
 
 test('a name that says nothing is a base colour, and said to be uncertain', () => {
-  expect(readRole('IMG_2041.jpg')).toMatchObject({ role: 'baseColour', certain: false });
+  expect(readRole('IMG_2041.jpg')).toEqual({ material: 'IMG_2041', role: 'baseColour', certain: false });
   // “floor” ends in no role, though it ends in letters of one
   expect(readRole('floor.png')).toMatchObject({ material: 'floor', certain: false });
 });

@@ -60,12 +60,12 @@ export interface ReadRole {
  * A name without a known ending is taken for a base colour.
  */
 export function readRole(fileName: string): ReadRole {
-  let stem = fileName
+  const whole = fileName
     .replace(/\\/g, '/')
     .split('/')
     .pop()!
     .replace(/\.[^.]+$/, '');
-  stem = stem.replace(RESOLUTION, '');
+  const stem = whole.replace(RESOLUTION, '');
   const lower = stem.toLowerCase();
   for (const [role, endings] of ENDINGS) {
     for (const ending of endings) {
@@ -79,7 +79,8 @@ export function readRole(fileName: string): ReadRole {
       return { material: material || stem, role, certain: true };
     }
   }
-  return { material: stem, role: 'baseColour', certain: false };
+  // a camera numbers its pictures: without a role, a number is no resolution
+  return { material: whole, role: 'baseColour', certain: false };
 }
 
 /** A readable name from a file's: `smoked-oak_boards` → Smoked oak boards. */

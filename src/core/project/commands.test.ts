@@ -330,6 +330,38 @@ describe('faces of a part', () => {
   });
 });
 
+/** The south side of a part pushed by 40 mm. */
+const pushed: CommandOf<'pushFaces'> = {
+  kind: 'pushFaces',
+  part: 'p1',
+  push: { name: 'Hall, south', byMm: 40, along: [0, 0, 1] },
+  mesh: '1'.repeat(64),
+  min: [0, 0, 0],
+  max: [1, 1, 41],
+  measured: { s1: { areaMm2: 41, normal: [0, 1, 0] } },
+};
+
+describe('a pushed side', () => {
+  test('changes mesh, box and areas in one step, is listed, and is taken back whole', () => {
+    const project = base();
+    const [part] = Object.keys(project.parts);
+    const own = Object.values(project.surfaces).find((s) => s.part === part)!;
+    const command = { ...pushed, part, measured: { [own.id]: pushed.measured.s1 } };
+    const after = applyCommand(project, command).project;
+    expect(after.parts[part].pushes).toEqual([command.push]);
+    expect(after.parts[part].max).toEqual([1, 1, 41]);
+    expect(after.models[after.parts[part].model].mesh).toBe(command.mesh);
+    expect(after.surfaces[own.id]).toEqual({ ...own, ...pushed.measured.s1 });
+    const twice = applyCommand(after, command).project;
+    expect(twice.parts[part].pushes).toHaveLength(2);
+  });
+
+  test('measures surfaces of its own part alone', () => {
+    const project = base();
+    expect(() => applyCommand(project, { ...pushed, part: 'nowhere' })).toThrow(/nowhere/);
+  });
+});
+
 describe('words of the history', () => {
   const shape = { kind: 'circle', xMm: 0, yMm: 0, radiusMm: 9 } as const;
   const project = applyCommands(base(), [
@@ -344,6 +376,7 @@ describe('words of the history', () => {
     addModel: [{ kind: 'addModel', model, parts: [], surfaces: [], materials: [] }, /M/],
     removeModel: [{ kind: 'removeModel', model: 'm' }, /M/],
     updateModel: [{ kind: 'updateModel', model, materials: [], specs: {} }, /./],
+    pushFaces: [pushed, /Push Hall, south out by 40 mm/],
     setParts: [{ kind: 'setParts', ids: ['p'], locked: true }, /1 part/],
     setSurfaces: [{ kind: 'setSurfaces', ids: ['s1'], hidden: true }, /s1/],
     mergeSurfaces: [{ kind: 'mergeSurfaces', ids: ['s1', 's2'], into: surface('x', [0, 8]) }, /2/],

@@ -1,12 +1,12 @@
 import { CommandError } from '../history/commandError';
 import { type Static, Type } from '@sinclair/typebox';
 import { Material } from '../material/schema';
-import { Key, Keyed, Name } from '../schema/basics';
+import { Hash, Key, Keyed, Name } from '../schema/basics';
 import { materialsOf, Spec, swapMaterial } from '../specification/schema';
 import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from '../history/patch';
 import { ZoneShape } from '../zones/schema';
-import { Level, Light, Model, Part, type Project, SavedSelection, SavedView, Surface, Unit } from './schema';
+import { Level, Light, Model, Part, type Project, Push, SavedSelection, SavedView, Surface, Unit } from './schema';
 
 /**
  * The only ways a project changes. A command carries everything it needs (ids are made by the caller, faces are
@@ -48,6 +48,14 @@ export const COMMANDS = {
   }),
   /** Turns faces of a part the other way round, or back. */
   flipFaces: command('flipFaces', { part: Key, faces: Type.Array(Type.Integer({ minimum: 0 }), { minItems: 2 }) }),
+  /** Puts a mesh with a pushed face in the place of a part's; `measured` are all its surfaces as they are then. */
+  pushFaces: command('pushFaces', {
+    part: Key,
+    push: Push,
+    mesh: Hash,
+    ...Type.Pick(Part, ['min', 'max']).properties,
+    measured: Keyed(Type.Pick(Surface, ['areaMm2', 'normal'])),
+  }),
   addZone: command('addZone', { zone: Surface }),
   setZone: command('setZone', { id: Key, shape: ZoneShape, areaMm2: Type.Number({ minimum: 0 }) }),
   removeZone: command('removeZone', { id: Key }),
@@ -274,6 +282,23 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
       return { ...p, flipped: packFaces([...turned]) };
     }),
   }),
+
+  pushFaces: (project, { part: id, push, mesh, min, max, measured }) => {
+    const part = need(project.parts, id, 'part');
+    const model = need(project.models, part.model, 'model');
+    let surfaces = project.surfaces;
+    for (const [surface, values] of Object.entries(measured)) {
+      if (need(surfaces, surface, 'surface').part !== id)
+        throw new CommandError('measured', `“${surfaces[surface].name}” is of another part`);
+      surfaces = change(surfaces, [surface], 'surface', (s) => ({ ...s, ...values }));
+    }
+    return {
+      ...project,
+      models: put(project.models, [{ ...model, mesh }]),
+      parts: change(project.parts, [id], 'part', (p) => ({ ...p, min, max, pushes: [...(p.pushes ?? []), push] })),
+      surfaces,
+    };
+  },
 
   addZone: (project, { zone }) => {
     if (!zone.zone) throw new CommandError('zone.zone', 'a zone must say on which surface it is drawn, and its shape');

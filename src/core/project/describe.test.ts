@@ -5,7 +5,7 @@ import { changedPortions, layPortions, PORTIONS } from '../specification/portion
 import { lineText, specLine } from '../specification/line';
 import { defaultSpec, type Spec } from '../specification/schema';
 import { laidSpec, oak } from '../testing/surfaces';
-import { type Command, COMMANDS, type CommandKind } from './commands';
+import { type Command, type CommandOf, COMMANDS, type CommandKind } from './commands';
 import { describeCommand } from './describe';
 import { model, part, surface } from '../testing/project';
 import { emptyProject, type Project } from './schema';
@@ -29,6 +29,16 @@ const zone = surface('Niche', {
   zone: { of: 'Hall', rank: 0, shape: { kind: 'inset', byMm: 5 } },
 });
 
+const pushed = (byMm: number): CommandOf<'pushFaces'> => ({
+  kind: 'pushFaces',
+  part: 'part',
+  push: { name: 'Hall, south', byMm, along: [0, 0, 1] },
+  mesh: '0'.repeat(64),
+  min: [0, 0, 0],
+  max: [1, 1, 1],
+  measured: {},
+});
+
 /** A line for each kind of command: none may be without words. */
 const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } = {
   setProject: [
@@ -43,6 +53,10 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'removeModel', model: 'gone' }, 'Take out a model'],
   ],
   updateModel: [[{ kind: 'updateModel', model: weir, materials: [], specs: {} }, 'Bring pictures for Weir house']],
+  pushFaces: [
+    [pushed(40), 'Push Hall, south out by 40 mm'],
+    [pushed(-12.5), 'Push Hall, south in by 12.5 mm'],
+  ],
   reviseModel: [
     [{ kind: 'reviseModel', model: weir, parts: [], surfaces: [], materials: [] }, 'Bring Weir house in again'],
   ],

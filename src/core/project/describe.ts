@@ -47,6 +47,8 @@ export function describeCommand(before: Project, c: Command): string {
       return `Make a surface “${c.into.name}” of picked faces`;
     case 'flipFaces':
       return `Flip faces of ${before.parts[c.part]?.name ?? 'a part'}`;
+    case 'pushFaces':
+      return `Push ${c.push.name} ${c.push.byMm < 0 ? 'in' : 'out'} by ${Math.abs(c.push.byMm)} mm`;
     case 'addZone':
       return `Draw zone “${c.zone.name}”`;
     case 'setZone':

@@ -224,7 +224,9 @@ export function carryPart(
     matched && flippedBefore.size
       ? packFaces(matched.nearest.flatMap((g, f) => (flippedBefore.has(g) ? [f] : [])))
       : [];
-  const { flipped: _before, ...rest } = old;
+  // what was tried on the older mesh is the designer's to answer: the newer file has it, or has not
+  for (const { name, byMm } of old.pushes ?? []) lost.push(`${old.name}: ${name} pushed by ${byMm} mm`);
+  const { flipped: _before, pushes: _pushed, ...rest } = old;
   const part: Part = {
     ...rest,
     name: now.name,

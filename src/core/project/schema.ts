@@ -37,6 +37,17 @@ export const Model = Type.Object({
 });
 export type Model = Static<typeof Model>;
 
+/** A face of a part pushed by a typed length, to try a dimension: what the designer is to be told. */
+export const Push = Type.Object({
+  /** What was pushed, as people call it. */
+  name: Name,
+  /** Out along its normal; in where it is below zero. */
+  byMm: Type.Number({ minimum: -1e6, maximum: 1e6 }),
+  /** Where it faces, of length 1, world. */
+  along: Vec3,
+});
+export type Push = Static<typeof Push>;
+
 export const Part = Type.Object({
   id: Key,
   model: Key,
@@ -52,6 +63,8 @@ export const Part = Type.Object({
   locked: Type.Boolean(),
   /** Runs of faces that are turned the other way round than the file has them. */
   flipped: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }))),
+  /** What was pushed since its file came in, in order; its mesh is as it is after them. */
+  pushes: Type.Optional(Type.Array(Push)),
 });
 export type Part = Static<typeof Part>;
 

@@ -13,6 +13,7 @@ import { reviseModel } from '../importing/revising';
 import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importing/uploads';
 import { cancelJob, dropJobsOf, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
 import { readingSeconds, runTask } from '../jobs/pool';
+import { pushPart } from '../laying/pushing';
 import { describePieces, describeSheet } from '../laying/sheets';
 import { receiveMaterials, replacePicture } from '../library/materialDrops';
 import {
@@ -184,6 +185,7 @@ export const HANDLERS: Handlers = {
       },
     });
   },
+  'POST /api/projects/{id}/parts/{part}/push': ({ params: { id, part }, body }) => pushPart(id, part, body),
   'POST /api/projects/{id}/models/{model}/revision': async ({ params: { id, model }, body }) => {
     const { upload, decisions = {}, baseRevision = null, ...choice } = body;
     return reviseModel(id, model, await openUpload(upload), readChoice(choice), decisions, baseRevision);

@@ -27,6 +27,7 @@ const POOL_OF: Record<TaskName, PoolName> = {
   preview: 'reading',
   prepare: 'reading',
   revise: 'reading',
+  pushing: 'reading',
   photographing: 'reading',
   preparing: 'jobs',
   exporting: 'jobs',

@@ -11,6 +11,7 @@ import { type LayingTask, laySheet, listPieces } from '../laying/layingTasks';
 import { makePrep, photograph } from '../prep/prepTask';
 import { asProblem } from '../http/problem';
 import { proposeRevision } from '../importing/revisionTask';
+import { pushStored, type PushTask } from '../laying/pushTask';
 
 /**
  * What runs on the server's worker threads. Each task answers with plain data; errors come back as data too, since
@@ -64,6 +65,9 @@ export const revise = (task: {
     const prepared = { ...rest, pictures: [], mesh: await putBlob(meshes), meshes: [] };
     return proposeRevision(prepared, task.project, task.model, task.decided, task.file);
   });
+
+/** A model's meshes with faces of one pushed, stored; and every asked surface of that part as it is then. */
+export const pushing = (task: PushTask) => answer(() => pushStored(task));
 
 export const pieces = (task: LayingTask) => answer(() => listPieces(task));
 

@@ -9,6 +9,7 @@ import type { Project } from '@/core/project/schema';
 import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
 import { Swatch } from '../materials/Swatch';
+import { ForTheDesigner } from '../project/ForTheDesigner';
 import { useProject } from '../project/projectStore';
 import type { Job } from '@/api/answers';
 import { followJob } from '../shared/followJob';
@@ -141,6 +142,9 @@ export function HandOverView() {
             ))}
           </tbody>
         </table>
+        <div className="mt-4">
+          <ForTheDesigner project={project} />
+        </div>
         {!rows.length && (
           <p className="quiet py-6 text-center">Nothing is laid yet. What is handed over would be bare.</p>
         )}

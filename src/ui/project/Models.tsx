@@ -5,6 +5,7 @@ import { useRef } from 'react';
 import { toast } from 'sonner';
 import { useLibraryRefresh } from '../materials/useLibrary';
 import { messageOf, sendFiles } from '../shared/api';
+import { ForTheDesigner } from './ForTheDesigner';
 import { usePanels } from './panels';
 import { useProject } from './projectStore';
 
@@ -83,11 +84,12 @@ export function Models({ close }: { close: () => void }) {
           )}
         </div>
       ))}
+      <ForTheDesigner project={project} />
       <input
         ref={input}
         type="file"
         multiple
-        accept=".png,.jpg,.jpeg,.webp"
+        accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.tga,.bmp"
         className="hidden"
         aria-label="Missing pictures"
         onChange={(e) => void bring([...(e.target.files ?? [])])}

@@ -15,6 +15,7 @@ import { type Areas, surfaceArea } from '../project/useAreas';
 import { messageOf } from '../shared/api';
 import { newId } from '../shared/ids';
 import { Menu } from '../shared/Menu';
+import { PushMenu } from './PushMenu';
 import { ValueField } from '../shared/ValueField';
 
 /** What can be done with the picked surfaces as such. */
@@ -123,6 +124,7 @@ export function SelectionTools({ areas }: { areas: Areas }) {
             </div>
           )}
         </Menu>
+        {picked.length === 1 && !picked[0].zone && <PushMenu part={picked[0].part} what={{ surface: picked[0].id }} />}
         <button
           type="button"
           className="tool"

@@ -166,10 +166,10 @@ describe('slots', () => {
       text: 'the material file “gone.mtl” did not come along; slots have names only',
     });
     const odd = read(`mtllib room.mtl\n${SQUARE}usemtl Oak\nf 1 2 3`, {
-      'house/room.mtl': 'newmtl Oak\nmap_Kd oak.tga',
-      'house/oak.tga': 'x',
+      'house/room.mtl': 'newmtl Oak\nmap_Kd oak.exr',
+      'house/oak.exr': 'x',
     });
-    expect(odd.missingPictures).toEqual(['oak.tga (a kind of picture that is not read)']);
+    expect(odd.missingPictures).toEqual(['oak.exr (a kind of picture that is not read)']);
     expect(odd.slots[0].pictures).toEqual({});
   });
 

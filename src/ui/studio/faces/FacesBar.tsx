@@ -13,6 +13,7 @@ import { useSelection } from '../../project/selection';
 import { meshUrl, sheetService } from '../../project/sheetService';
 import { messageOf } from '../../shared/api';
 import { newId } from '../../shared/ids';
+import { PushMenu } from '../PushMenu';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { type FaceTool, useFaces } from './facesStore';
@@ -109,6 +110,7 @@ export function FacesBar() {
           </>
         )}
       </Menu>
+      <PushMenu part={part} what={{ faces }} disabled={!count} />
       <button
         type="button"
         className="tool px-1.5"
