@@ -185,6 +185,26 @@ function greedy(): Hostile[] {
   ];
 }
 
+function bmpOf(rgb: Buffer, width: number, height: number): Buffer {
+  const head = Buffer.alloc(54);
+  head.write('BM');
+  head.writeUInt32LE(54, 10);
+  head.writeUInt32LE(40, 14);
+  head.writeInt32LE(width, 18);
+  head.writeInt32LE(-height, 22);
+  head.writeUInt16LE(24, 28);
+  return Buffer.concat([head, rgb]);
+}
+
+function tgaOf(rgb: Buffer, width: number, height: number): Buffer {
+  const head = Buffer.alloc(18);
+  head[2] = 2;
+  head.writeUInt16LE(width, 12);
+  head.writeUInt16LE(height, 14);
+  head[16] = 24;
+  return Buffer.concat([head, rgb]);
+}
+
 /** So many files, by a seed. */
 export async function makeCorpus(count: number, seed = 20261126): Promise<Hostile[]> {
   const random = seeded(seed);
@@ -197,6 +217,8 @@ export async function makeCorpus(count: number, seed = 20261126): Promise<Hostil
     jpg: await image().jpeg().toBuffer(),
     webp: await image().webp().toBuffer(),
     tif: await image().tiff().toBuffer(),
+    bmp: bmpOf(noise, 32, 24),
+    tga: tgaOf(noise, 32, 24),
   };
   const zip = zipSync({ 'box.obj': bytesOf(OBJ), 'box.mtl': bytesOf(MTL), 'oak.png': pictures.png });
   const words = [
@@ -251,7 +273,8 @@ export async function makeCorpus(count: number, seed = 20261126): Promise<Hostil
 const mostMs = (files: Record<string, Uint8Array>) =>
   30_000 + Object.values(files).reduce((sum, b) => sum + b.length, 0) / 100;
 
-const RIGHT = [200, 201, 400, 413, 415, 422];
+/** 409: its name is known by then. */
+const RIGHT = [200, 201, 400, 409, 413, 415, 422];
 
 export async function sendCorpus(served: Served, corpus: readonly Hostile[], atOnce = 3): Promise<Found> {
   const faults: string[] = [];
