@@ -147,7 +147,7 @@ export async function benchImport(rows: Rows): Promise<void> {
       unit: 'ms',
       against: `writing what is sent, parse + weld + adjacency, ${lean.toFixed(0)} ms`,
       ratio,
-      budget: 2,
+      budget: 1.8,
     });
     rows.push({
       name,
@@ -164,7 +164,7 @@ export async function benchImport(rows: Rows): Promise<void> {
       unit: 'MB',
       against: `writing what is sent, parse + weld + adjacency, ${leanPeak - idle} MB`,
       ratio: (fullPeak - idle) / (leanPeak - idle),
-      budget: 2,
+      budget: 1.5,
     });
   } finally {
     rmSync(folder, { recursive: true });

@@ -6,7 +6,7 @@ import { DEFAULT_CREASE_DEG, faceNormals, groupByCrease } from './creases';
 import type { FoundSurface } from './measureSurface';
 import { countOverlaps, OVERLAP_LIMIT } from './overlaps';
 import { findTJunctions } from './tjunctions';
-import { ImportError, type PartMesh, type RawModel, type RawPart, type Remark } from './types';
+import { ImportError, type PartMesh, type RawModel, type RawPart, reachOf, type Remark } from './types';
 import { weldPositions } from './weld';
 
 export interface PrepareOptions {
@@ -144,7 +144,7 @@ function remarksOf(tally: Tally, bounds: Box3): Remark[] {
 
 function preparePart(raw: RawPart, options: PrepareOptions, tally: Tally): PreparedPart | null {
   const { unitMm, upAxis } = options;
-  const tolerance = Math.max(options.weldMm ?? DEFAULT_WELD_MM, raw.reach * unitMm * 2e-7);
+  const tolerance = Math.max(options.weldMm ?? DEFAULT_WELD_MM, reachOf(raw) * unitMm * 2e-7);
   // from here on the search for faults and surfaces sees each place once, however often the file writes it
   const { placeOf, positions } = gatherPlaces(
     raw.positions,

@@ -1,5 +1,5 @@
 import type { Matrix4 } from '../geometry/matrix';
-import type { Vec3 } from '../geometry/vec';
+import type { Box3, Vec3 } from '../geometry/vec';
 
 /**
  * Triangles as a file brings them: points already placed in the world of the file (node transforms applied),
@@ -14,8 +14,8 @@ export interface RawPart {
   origin: Vec3;
   /** xyz per vertex. */
   positions: Float32Array;
-  /** How far the farthest coordinate lies from `origin`. */
-  reach: number;
+  /** What holds all positions, relative to `origin`. */
+  box: Box3;
   /** xyz per vertex, or null when the file has none for some of it. */
   normals: Float32Array | null;
   /** uv per vertex, one array per coordinate set. v counts upwards here, whatever the file does. */
@@ -27,6 +27,9 @@ export interface RawPart {
   /** Body each triangle was written in (OBJ group, glTF primitive); only a hint. */
   matrix: Matrix4;
 }
+
+/** How far a part's farthest coordinate lies from its origin. */
+export const reachOf = ({ box }: Pick<RawPart, 'box'>): number => Math.max(0, ...box.max, ...box.min.map((v) => -v));
 
 /** A material slot of the file, with what can be read of it. */
 export interface Slot {

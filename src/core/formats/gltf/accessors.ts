@@ -1,7 +1,7 @@
 import { type Accessor, type Primitive, type TextureInfo } from '@gltf-transform/core';
 import { type Transform } from '@gltf-transform/extensions';
 import { type Matrix4, transformPoint } from '../../geometry/matrix';
-import type { Vec3 } from '../../geometry/vec';
+import type { Box3, Vec3 } from '../../geometry/vec';
 
 /** An accessor's elements as floats, whatever they are kept as. */
 export function floatsOf(accessor: Accessor): Float32Array {
@@ -16,15 +16,17 @@ export function floatsOf(accessor: Accessor): Float32Array {
 
 /**
  * Places points; `out` may be `source` itself.
- * @returns how far the farthest coordinate comes to lie from the origin; not finite when some coordinate is not
+ * @param box grows to hold them, relative to the origin
+ * @returns whether every coordinate is finite; where one is not, the box is left as it was
  */
-export function placePoints(source: Float32Array, m: Matrix4, origin: Vec3, out: Float32Array): number {
+export function placePoints(source: Float32Array, m: Matrix4, origin: Vec3, out: Float32Array, box: Box3): boolean {
   const [m0, m1, m2, , m4, m5, m6, , m8, m9, m10] = m;
   // float64 until the origin is taken away
   const tx = m[12] - origin[0];
   const ty = m[13] - origin[1];
   const tz = m[14] - origin[2];
-  let reach = 0;
+  let [x0, y0, z0] = box.min;
+  let [x1, y1, z1] = box.max;
   let sum = 0;
   for (let i = 0; i < out.length; i += 3) {
     const x = source[i];
@@ -36,12 +38,18 @@ export function placePoints(source: Float32Array, m: Matrix4, origin: Vec3, out:
     out[i] = px;
     out[i + 1] = py;
     out[i + 2] = pz;
-    if (px > reach || -px > reach) reach = Math.abs(px);
-    if (py > reach || -py > reach) reach = Math.abs(py);
-    if (pz > reach || -pz > reach) reach = Math.abs(pz);
+    if (px < x0) x0 = px;
+    if (px > x1) x1 = px;
+    if (py < y0) y0 = py;
+    if (py > y1) y1 = py;
+    if (pz < z0) z0 = pz;
+    if (pz > z1) z1 = pz;
     sum += px + py + pz;
   }
-  return Number.isFinite(sum) ? reach : sum;
+  if (!Number.isFinite(sum)) return false;
+  box.min = [x0, y0, z0];
+  box.max = [x1, y1, z1];
+  return true;
 }
 
 export const accessorsOf = (primitive: Primitive): Accessor[] => {

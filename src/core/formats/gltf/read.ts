@@ -21,7 +21,7 @@ import {
   KHRTextureTransform,
 } from '@gltf-transform/extensions';
 import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix } from '../../geometry/matrix';
-import type { Vec3 } from '../../geometry/vec';
+import { type Box3, emptyBox, growBox, type Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type Remark } from '../../mesh/types';
 import { type FileSet, stemOf } from '../fileSet';
 import { type GltfJson, openContainer } from './container';
@@ -229,7 +229,7 @@ class SceneReader {
     const slots = new Uint16Array(indexTotal / 3);
     let base = 0;
     let at = 0;
-    let reach = 0;
+    const box = emptyBox();
     const put = (primitive: Primitive, i: number, matrix: Matrix4) => {
       const flips = determinant3(matrix) < 0;
       const slot = this.looks.slot(primitive.getMaterial());
@@ -243,7 +243,7 @@ class SceneReader {
         indices[at++] = base + list[flips ? k + 2 : k + 1];
         indices[at++] = base + list[flips ? k + 1 : k + 2];
       }
-      reach = Math.max(reach, this.placePositions(primitive, matrix, origin, positions, base, name, list));
+      this.placePositions(primitive, matrix, origin, positions, base, name, list, box);
       if (normals) this.placeNormals(primitive, normalMatrix(matrix), normals, base);
       for (let set = 0; set < sets; set++) this.copyCoordinates(primitive, set, uvs[set], base);
       base += count;
@@ -255,7 +255,7 @@ class SceneReader {
       node: this.unique([...path, name].join('/')),
       origin,
       positions,
-      reach,
+      box,
       normals,
       uvs,
       indices,
@@ -318,24 +318,21 @@ class SceneReader {
     base: number,
     name: string,
     used: Uint32Array,
-  ): number {
+    box: Box3,
+  ): void {
     const placed = out.subarray(base * 3, base * 3 + primitive.getAttribute('POSITION')!.getCount() * 3);
-    let reach = placePoints(floatsOf(primitive.getAttribute('POSITION')!), matrix, origin, placed);
-    if (Number.isFinite(reach)) return reach;
+    if (placePoints(floatsOf(primitive.getAttribute('POSITION')!), matrix, origin, placed, box)) return;
     // what is not finite only matters among the vertices in use
-    reach = 0;
     for (let i = 0; i < used.length; i++) {
       const o = (base + used[i]) * 3;
-      const far = Math.max(Math.abs(out[o]), Math.abs(out[o + 1]), Math.abs(out[o + 2]));
-      if (!Number.isFinite(far)) {
+      if (!Number.isFinite(out[o] + out[o + 1] + out[o + 2])) {
         throw new ImportError(
           this.file,
           `part “${name}” has a position that is not a finite number (vertex ${used[i]})`,
         );
       }
-      reach = Math.max(reach, far);
+      growBox(box, out[o], out[o + 1], out[o + 2]);
     }
-    return reach;
   }
 
   private placeNormals(primitive: Primitive, n: number[], out: Float32Array, base: number): void {

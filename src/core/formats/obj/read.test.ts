@@ -1,3 +1,4 @@
+import { reachOf } from '../../mesh/types';
 import { ImportError } from '../../mesh/types';
 import { fileSetOf, findReference } from '../fileSet';
 import { readModel } from '../readModel';
@@ -112,7 +113,7 @@ describe('parts', () => {
     const far = 'v 1000000.25 0 0\nv 1000001.25 0 0\nv 1000001.25 1 0\nf 1 2 3';
     const [part] = read(far).parts;
     expect(part.origin[0]).toBe(1000000.75);
-    expect(part.reach).toBe(0.5);
+    expect(reachOf(part)).toBe(0.5);
     expect([...part.positions].filter((_, i) => i % 3 === 0)).toEqual([-0.5, 0.5, 0.5]);
   });
 

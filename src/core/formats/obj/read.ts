@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { IDENTITY } from '../../geometry/matrix';
-import type { Vec3 } from '../../geometry/vec';
+import { type Box3, emptyBox, subtract, type Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type Remark, type Slot } from '../../mesh/types';
 import { decodeText, type FileSet, stemOf } from '../fileSet';
 import { NO_MATERIAL, readLibraries } from './libraries';
@@ -340,15 +340,14 @@ function closePart(part: OpenPart, v: Numbers, vt: Numbers, vn: Numbers): RawPar
 }
 
 /** Takes the middle of the points as origin, so that float32 keeps a hundredth of a millimetre far from zero. */
-function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array; reach: number } {
-  const min = [Infinity, Infinity, Infinity];
-  const max = [-Infinity, -Infinity, -Infinity];
+function relativeTo(world: Float64Array): { origin: Vec3; positions: Float32Array; box: Box3 } {
+  const { min, max } = emptyBox();
   for (let i = 0; i < world.length; i++) {
     const c = i % 3;
     if (world[i] < min[c]) min[c] = world[i];
     if (world[i] > max[c]) max[c] = world[i];
   }
   const origin = min.map((v, c) => (v + max[c]) / 2) as Vec3;
-  const reach = world.length ? Math.max(...max.map((v, c) => v - origin[c])) : 0;
-  return { origin, positions: Float32Array.from(world, (v, i) => v - origin[i % 3]), reach };
+  const box: Box3 = { min: subtract(min, origin), max: subtract(max, origin) };
+  return { origin, positions: Float32Array.from(world, (v, i) => v - origin[i % 3]), box };
 }

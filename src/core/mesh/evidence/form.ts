@@ -1,11 +1,11 @@
 import { type Box3, boxSize, emptyBox, growBox, type Vec3 } from '../../geometry/vec';
 import { turnUp, type UpAxis } from '../clean';
-import type { RawModel, RawPart } from '../types';
+import { type RawModel, type RawPart, reachOf } from '../types';
 import { weldPositions } from '../weld';
 
 /** Parts larger than this are not taken apart into bodies; what small ones say is enough. */
-const BODY_TRIANGLES = 40_000;
-const ALL_BODY_TRIANGLES = 300_000;
+const BODY_TRIANGLES = 20_000;
+const ALL_BODY_TRIANGLES = 20_000;
 
 /** What hangs together, in file units with y up. */
 export interface Body {
@@ -77,27 +77,15 @@ const grow = (box: Box3, by: Box3) => {
   growBox(box, ...by.max);
 };
 
-/** Box of a part's faces, file units and axes. */
-function boundsOf({ positions: p, indices, origin }: RawPart): Box3 {
-  let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < indices.length; i++) {
-    const v = indices[i] * 3;
-    const x = p[v];
-    const y = p[v + 1];
-    const z = p[v + 2];
-    if (x < x0) x0 = x;
-    if (x > x1) x1 = x;
-    if (y < y0) y0 = y;
-    if (y > y1) y1 = y;
-    if (z < z0) z0 = z;
-    if (z > z1) z1 = z;
-  }
-  const [a, b, c] = origin;
-  return { min: [x0 + a, y0 + b, z0 + c], max: [x1 + a, y1 + b, z1 + c] };
-}
+/** Box of a part's corners, file units and axes. */
+const boundsOf = ({ box, origin }: RawPart): Box3 => ({
+  min: [0, 1, 2].map((c) => box.min[c] + origin[c]) as Vec3,
+  max: [0, 1, 2].map((c) => box.max[c] + origin[c]) as Vec3,
+});
 
-function bodiesOf({ positions, indices, origin, reach }: RawPart): Body[] {
-  const welded = weldPositions(positions, Math.max(reach, 1e-9) * 2e-6);
+function bodiesOf(part: RawPart): Body[] {
+  const { positions, indices, origin } = part;
+  const welded = weldPositions(positions, Math.max(reachOf(part), 1e-9) * 2e-6);
   const parent = Uint32Array.from(welded, (_, i) => i);
   const find = (v: number): number => {
     while (parent[v] !== v) v = parent[v] = parent[parent[v]];

@@ -1,4 +1,4 @@
-import type { RawModel, RawPart } from '../types';
+import { type RawModel, type RawPart, reachOf } from '../types';
 import type { Body } from './form';
 
 /** Steps that people draw in, millimetres, with how often a model is drawn so. */
@@ -28,6 +28,9 @@ export const DRAWN: readonly (readonly [step: number, share: number])[] = [
 /** Share of a step nobody draws in. */
 const ODD = 0.004;
 const MOST_LENGTHS = 600;
+/** Faces looked at, in all and of one part. */
+const LOOKED_AT = 100_000;
+const OF_A_PART = 8000;
 
 /**
  * The largest step of which nearly all distances between a model's corners, along the axes, are multiples: what it was
@@ -88,10 +91,12 @@ export const ODD_STEP = Math.log(ODD);
 function lengthsOf(raw: RawModel): { found: number[]; most: number } {
   const found = new Set<number>();
   let most = 0;
-  for (const part of raw.parts) most = Math.max(most, part.reach, ...part.origin.map((o) => Math.abs(o) * 1e-3));
+  for (const part of raw.parts) most = Math.max(most, reachOf(part), ...part.origin.map((o) => Math.abs(o) * 1e-3));
   const quantum = Math.max(most * 2e-6, 1e-12);
+  let left = LOOKED_AT;
   for (const part of raw.parts) {
-    if (found.size >= MOST_LENGTHS) break;
+    if (found.size >= MOST_LENGTHS || left < 0) break;
+    left -= Math.min(OF_A_PART, part.indices.length / 3);
     for (const planes of planesOf(part, quantum)) {
       const sorted = [...planes].sort((a, b) => a - b);
       for (let i = 1; i < sorted.length && found.size < MOST_LENGTHS; i++) {
@@ -105,7 +110,7 @@ function lengthsOf(raw: RawModel): { found: number[]; most: number } {
 /** For each axis the places, in quanta, of planes across it that hold faces. */
 function planesOf({ positions: p, indices }: RawPart, quantum: number): Set<number>[] {
   const planes = [new Set<number>(), new Set<number>(), new Set<number>()];
-  const stride = Math.max(1, Math.floor(indices.length / 3 / 20_000)) * 3;
+  const stride = Math.max(1, Math.floor(indices.length / 3 / OF_A_PART)) * 3;
   for (let i = 0; i < indices.length; i += stride) {
     const [a, b, d] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
     for (let c = 0; c < 3; c++) {

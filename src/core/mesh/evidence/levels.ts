@@ -5,7 +5,7 @@ import type { Form } from './form';
 /** Steps of the height at which level faces are told apart. */
 const BINS = 4096;
 /** Triangles looked at; of more, every second, third … */
-const LOOKED_AT = 400_000;
+const LOOKED_AT = 60_000;
 
 /** Level faces at one height; file units. Areas are twice the faces'. */
 export interface Level {
