@@ -5,7 +5,7 @@ import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
 import { fingerprint } from '../core/count/fingerprint';
 import { listMaterials, type MaterialLaid } from '../core/count/materials';
 import { type PiecesSummary, summarise } from '../core/count/summary';
-import { drawPieces, drawSamples, type SampleSize, type SheetWindow } from '../core/draw/pieces';
+import { drawPieces, drawSamples, type SampleSize, type SheetWindow, type Tint } from '../core/draw/pieces';
 import { dressPieces } from '../core/dress/dressPieces';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import type { PieceBuffers } from '../core/dress/pieceStore';
@@ -227,10 +227,11 @@ const service = {
     view: SheetWindow,
     pictures: (string | null)[],
     colours: { ink: string; thread: string },
+    tints: readonly Tint[],
   ): Promise<ImageBitmap | null> {
     const [laid, ...loaded] = await Promise.all([layRegion(request), ...pictures.map(bitmap)]);
     if (!laid.arrangement) return null;
-    const bitmapOf = paint(drawPieces(laid, view, loaded), view, loaded, colours);
+    const bitmapOf = paint(drawPieces(laid, view, loaded, tints), view, loaded, colours);
     return transfer(bitmapOf, [bitmapOf]);
   },
 

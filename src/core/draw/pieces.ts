@@ -49,10 +49,16 @@ const HATCH_FROM = 7;
  * The pieces of a region in a window, flat and true to scale: each with its own print and tone, the cut ones hatched,
  * pinned ones marked. What lies between them is left clear.
  * @param pictures one for each material
+ * @param tints what the finish makes of each material's colour: factors on linear light
  */
-export function drawPieces({ arrangement, pieces }: Laid, view: SheetWindow, pictures: PictureSize[]): DrawnPieces {
+export function drawPieces(
+  { arrangement, pieces }: Laid,
+  view: SheetWindow,
+  pictures: PictureSize[],
+  tints: readonly Tint[] = [],
+): DrawnPieces {
   if (!arrangement) return { pieces: [], pins: [] };
-  const drawn = pieces.flatMap((piece) => drawPiece(arrangement, piece, view, pictures) ?? []);
+  const drawn = pieces.flatMap((piece) => drawPiece(arrangement, piece, view, pictures, tints[piece.material]) ?? []);
   const pinned = new Set(arrangement.variation.pins.map((p) => `${p.course},${p.index}`));
   const pins = pinned.size ? pieces.filter((p) => pinned.has(`${p.course},${p.index}`)) : [];
   return { pieces: drawn, pins: pins.map((p) => toWindow(view, p.middle)) };
@@ -63,8 +69,18 @@ const toWindow = (view: SheetWindow, [x, y]: readonly [number, number]): [number
   view.height / 2 - (y - view.y) * view.scale,
 ];
 
+/** Factors on the linear light of a colour. */
+export type Tint = readonly [number, number, number];
+const UNTINTED: Tint = [1, 1, 1];
+
 /** @returns null where it lies outside the window */
-function drawPiece(open: Arrangement, piece: Piece, view: SheetWindow, pictures: PictureSize[]): DrawnPiece | null {
+function drawPiece(
+  open: Arrangement,
+  piece: Piece,
+  view: SheetWindow,
+  pictures: PictureSize[],
+  tint: Tint = UNTINTED,
+): DrawnPiece | null {
   const outline = piece.outline.map((loop) => loop.map((p) => toWindow(view, p)));
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const loop of outline) {
@@ -77,7 +93,7 @@ function drawPiece(open: Arrangement, piece: Piece, view: SheetWindow, pictures:
   }
   if (maxX < 0 || maxY < 0 || minX > view.width || minY > view.height) return null;
   const { material, tones } = open.materials[piece.material];
-  const gain = [...piece.appearance.gain].map((g) => g * tones.most);
+  const gain = [...piece.appearance.gain].map((g, c) => g * tones.most * tint[c]);
   const size = Math.min(piece.length, piece.width) * view.scale;
   const image = pictures[piece.material];
   const still = stillMaps(open.variation).includes('baseColour');

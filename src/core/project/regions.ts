@@ -78,13 +78,19 @@ export function regionsOf(
     specOf(base),
     spec && project.materials[spec.material],
     rest?.kind === 'material' && project.materials[rest.material],
-    ...zones.flatMap((z) => [z, specOf(z)]),
   ];
+  for (const zone of zones) of.push(zone, specOf(zone));
   const known = made.get(surface);
-  if (known && known.of.length === of.length && known.of.every((v, i) => v === of[i])) return known.regions;
+  if (known && areSame(known.of, of)) return known.regions;
   const regions = makeRegions(project, surface, base, zones, specOf, layouts);
   made.set(surface, { of, regions });
   return regions;
+}
+
+function areSame(a: readonly unknown[], b: readonly unknown[]): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }
 
 function makeRegions(

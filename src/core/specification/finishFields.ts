@@ -22,8 +22,6 @@ export const FINISH_FIELDS: readonly Field<FinishOfMaterial>[] = [
   {
     kind: 'choice',
     label: 'Finish',
-    beside: true,
-    span: 2,
     options: FINISHES.map(({ kind, label }) => [kind, label] as const),
     get: ({ finish, material }) => finish.kind ?? material.finish.kind,
     // a kind brings numbers of its own

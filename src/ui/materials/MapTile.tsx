@@ -57,7 +57,7 @@ export function MapTile({
       <input
         ref={input}
         type="file"
-        accept=".png,.jpg,.jpeg,.webp"
+        accept=".png,.jpg,.jpeg,.webp,.tif,.tiff,.avif,.tga,.bmp"
         className="hidden"
         aria-label={`${ROLE_LABELS[role]} picture`}
         onChange={(e) => void put(e.target.files?.[0])}

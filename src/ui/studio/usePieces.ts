@@ -1,5 +1,6 @@
 'use client';
 
+import { finishOn } from '@/core/specification/finish';
 import type { Finding } from '@/core/finding/finding';
 import type { PiecesSummary } from '@/core/count/summary';
 import type { Project } from '@/core/project/schema';
@@ -33,11 +34,19 @@ export function usePieces(id: string | null): {
   };
 }
 
+const materialsIn = (project: Project, spec: Spec) =>
+  [spec.material, ...(spec.pieces?.mix.entries ?? []).map((e) => e.material)].map(
+    (id) => project.materials[id] ?? project.materials[spec.material],
+  );
+
+/** What the finish makes of the colours of all materials of a surface, as its pieces count them. */
+export const tintsOf = (project: Project, spec: Spec) =>
+  materialsIn(project, spec).map((m) => (m ? finishOn(spec.finish, m).tint : ([1, 1, 1] as const)));
+
 /** Addresses of the base colours of all materials of a surface, as its pieces count them. */
 export function picturesOf(project: Project, spec: Spec, size: number): (string | null)[] {
-  const ids = [spec.material, ...(spec.pieces?.mix.entries ?? []).map((e) => e.material)];
-  return ids.map((id) => {
-    const image = (project.materials[id] ?? project.materials[spec.material])?.maps.baseColour?.image;
+  return materialsIn(project, spec).map((m) => {
+    const image = m?.maps.baseColour?.image;
     return image ? imageUrl(image, size) : null;
   });
 }

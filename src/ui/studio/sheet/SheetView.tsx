@@ -1,5 +1,6 @@
 'use client';
 
+import { finishOn } from '@/core/specification/finish';
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
@@ -65,7 +66,8 @@ export function SheetView() {
   const inPieces = !!spec && liesInPieces(spec);
   const { counted, request, busy: counting } = usePieces(primary);
   const { pieces, busy: drawing } = useDrawnPieces(inPieces ? request : null, view, colours);
-  const picture = usePicture(inPieces ? null : material, placement, view);
+  const tint = spec && material ? finishOn(spec.finish, material).tint : null;
+  const picture = usePicture(inPieces ? null : material, placement, view, tint);
   // in pieces the handles hold one piece, not one picture
   const pieceSize = inPieces ? sizeOfPiece(spec) : null;
   const held = placement && pieceSize ? { ...placement, widthMm: pieceSize[0], heightMm: pieceSize[1] } : placement;

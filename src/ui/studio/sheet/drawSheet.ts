@@ -3,6 +3,7 @@ import { turnOf } from '@/core/geometry/turn';
 import type { Vec2 } from '@/core/geometry/vec';
 import { type Loop, loopArea } from '@/core/geometry/loop';
 import type { SheetSummary } from '@/core/mapping/sheet';
+import type { Tint } from '@/core/draw/pieces';
 import { pictureFrame } from '@/core/setout/handles';
 import { formatLength, type LengthUnit } from '@/core/units/length';
 import { type SheetViewport, toScreen, toSheet } from './view';
@@ -21,6 +22,8 @@ export interface SheetPicture {
   image: CanvasImageSource & { width: number; height: number };
   placement: Placement;
   sharp: boolean;
+  /** What the finish makes of its colour: factors on linear light. */
+  tint: Tint | null;
 }
 
 /** Pieces drawn elsewhere for a view of the sheet; moved along with it until newer ones are there. */
@@ -118,6 +121,12 @@ function fillPicture(ctx: CanvasRenderingContext2D, view: SheetViewport, picture
   ctx.imageSmoothingQuality = 'high';
   ctx.fillStyle = pattern;
   ctx.fillRect(0, 0, view.width, view.height);
+  if (!picture.tint?.some((v) => v < 0.999)) return;
+  // multiplying encoded values by a factor's root does about what the factor does to light
+  ctx.globalCompositeOperation = 'multiply';
+  ctx.fillStyle = `rgb(${picture.tint.map((v) => Math.round(255 * v ** (1 / 2.2))).join(' ')})`;
+  ctx.fillRect(0, 0, view.width, view.height);
+  ctx.globalCompositeOperation = 'source-over';
 }
 
 function placePieces(ctx: CanvasRenderingContext2D, view: SheetViewport, { bitmap, view: made }: SheetPieces): void {

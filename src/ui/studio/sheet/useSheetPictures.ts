@@ -9,7 +9,8 @@ import { type SheetColours, type SheetPicture, type SheetPieces } from './drawSh
 import type { LaidRequest } from '@/workers/sheet.worker';
 import { sheetService } from '../../project/sheetService';
 import { useLatest } from '../../shared/useLatest';
-import { picturesOf } from '../usePieces';
+import type { Tint } from '@/core/draw/pieces';
+import { picturesOf, tintsOf } from '../usePieces';
 import { type SheetViewport } from './view';
 
 /** Sizes in which pictures are served, px. */
@@ -28,9 +29,18 @@ export function useDrawnPieces(
   const size = Math.min(2048, SERVED.find((s) => s >= seen * 0.9) ?? 2048);
   const { ink, thread } = colours;
   const pictures = request && project ? picturesOf(project, request.region.spec, size) : [];
+  // the finish is no part of what is laid: the surface says which it has now
+  const spec = request && project?.surfaces[request.region.id]?.spec;
+  const tints = spec && project ? tintsOf(project, spec) : [];
   const question =
     request && view
-      ? { key: [request.key, Object.values(view), pictures, ink, thread].join('#'), request, view, pictures }
+      ? {
+          key: [request.key, Object.values(view), pictures, ink, thread, tints].join('#'),
+          request,
+          view,
+          pictures,
+          tints,
+        }
       : null;
   const answer = useLatest(question, async (asked): Promise<(SheetPieces & { region: string }) | null> => {
     const { request: of, view: seenFrom } = asked;
@@ -40,7 +50,7 @@ export function useDrawnPieces(
       width: Math.round(seenFrom.width * ratio),
       height: Math.round(seenFrom.height * ratio),
     };
-    const bitmap = await sheetService().drawPieces(of, sharp, asked.pictures, { ink, thread });
+    const bitmap = await sheetService().drawPieces(of, sharp, asked.pictures, { ink, thread }, asked.tints);
     return bitmap && { bitmap, view: seenFrom, region: of.region.id };
   });
   const drawn = answer?.value ?? null;
@@ -55,6 +65,7 @@ export function usePicture(
   material: Material | null,
   placement: Placement | null,
   view: SheetViewport | null,
+  tint: Tint | null,
 ): SheetPicture | null {
   const [loaded, setLoaded] = useState<{ url: string; hash: string; image: HTMLImageElement } | null>(null);
   const hash = material?.maps.baseColour?.image ?? null;
@@ -76,11 +87,17 @@ export function usePicture(
   const sharp = material?.sampling === 'sharp';
   // a placement is made anew at every drawing; only another value is another picture
   const placed = JSON.stringify(placement);
+  const toned = JSON.stringify(tint);
   return useMemo(
     () =>
       loaded && loaded.hash === hash && placed !== 'null'
-        ? { image: loaded.image, placement: JSON.parse(placed) as Placement, sharp }
+        ? {
+            image: loaded.image,
+            placement: JSON.parse(placed) as Placement,
+            sharp,
+            tint: JSON.parse(toned) as Tint | null,
+          }
         : null,
-    [loaded, hash, placed, sharp],
+    [loaded, hash, placed, sharp, toned],
   );
 }
