@@ -1,3 +1,4 @@
+import { MADE_MODELS, objText } from '../src/core/testing/models';
 import { WebIO } from '@gltf-transform/core';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../tests/test';
@@ -124,6 +125,11 @@ test('a changed model', async ({ page }) => {
       buffer: Buffer.from(await new WebIO().writeBinary(changed)),
     });
   await expect(page.getByText('as they were')).toBeVisible();
+  await settled(page);
+  await page
+    .getByRole('button', { name: /Seat by the window/ })
+    .last()
+    .click();
   await look(page, 'changed-model');
 });
 
@@ -131,6 +137,28 @@ test('materials', async ({ page }) => {
   await page.goto('/projects/pellow-landing/materials');
   await page.getByRole('button', { name: 'Smoked oak boards' }).click();
   await look(page, 'materials');
+});
+
+test('finishes side by side', async ({ page }) => {
+  await page.goto('/projects/pellow-landing/materials');
+  await page.getByRole('button', { name: 'Tallow walnut boards' }).click();
+  await page.getByRole('img', { name: /Raw, oiled and lacquered/ }).scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: 'Lacquered' }).scrollIntoViewIfNeeded();
+  await look(page, 'finishes');
+});
+
+test('a tie is asked', async ({ page, request }) => {
+  const { project } = (await (await request.post('/api/projects', { data: { name: 'A chair' } })).json()) as {
+    project: { id: string };
+  };
+  await page.goto(`/projects/${project.id}`);
+  const chair = MADE_MODELS.find(([name]) => name === 'chair')![1]();
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({ name: 'scan.obj', mimeType: 'text/plain', buffer: Buffer.from(objText(chair, 1000, 'z', false)) });
+  await expect(page.getByText('Nothing in the file settles it')).toBeVisible();
+  await look(page, 'import-tie');
 });
 
 test('import', async ({ page, request }) => {

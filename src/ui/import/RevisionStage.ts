@@ -5,7 +5,6 @@ import {
   Group,
   LineBasicMaterial,
   LineSegments,
-  type Material,
   Mesh,
   MeshLambertMaterial,
   Vector3,
@@ -43,6 +42,7 @@ export class RevisionStage extends ModelStage {
   private readonly parts: Group;
   private readonly edges: Group;
   private readonly byKey = new Map<string, Mesh>();
+  private readonly unchanged = new Set<string>();
   private marked: string[] = [];
 
   constructor(
@@ -59,6 +59,7 @@ export class RevisionStage extends ModelStage {
   show(compared: readonly ComparedPart[], background: string, keep: boolean): void {
     for (const group of this.groups) this.clear(group);
     this.byKey.clear();
+    this.unchanged.clear();
     const box = new Box3();
     for (const part of compared) {
       // what did not change need not be drawn twice
@@ -83,6 +84,7 @@ export class RevisionStage extends ModelStage {
       mesh.name = part.key;
       this.parts.add(mesh);
       this.byKey.set(part.key, mesh);
+      if (part.fate === 'same') this.unchanged.add(part.key);
       box.union(geometry.boundingBox!.clone().translate(mesh.position));
       if (part.fate !== 'same' && part.mesh.indices.length / 3 <= MOST_EDGED) this.addEdges(part);
     }
@@ -105,11 +107,17 @@ export class RevisionStage extends ModelStage {
     this.invalidate();
   }
 
-  /** Lights up these parts; nothing given lets all be as they are. */
+  /** Lights up these parts and lets what did not change be seen through; nothing given lets all be as they are. */
   point(keys: readonly string[]): void {
     for (const [key, mesh] of this.byKey) {
-      const material = mesh.material as Material & { emissive: { set(colour: string): void } };
+      const material = mesh.material as MeshLambertMaterial;
       material.emissive.set(keys.includes(key) ? '#5a3a10' : '#000000');
+      if (!this.unchanged.has(key)) continue;
+      const isVeil = keys.length > 0;
+      material.needsUpdate ||= material.transparent !== isVeil;
+      material.transparent = isVeil;
+      material.opacity = isVeil ? 0.3 : 1;
+      material.depthWrite = !isVeil;
     }
     this.invalidate();
   }
