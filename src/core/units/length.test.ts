@@ -35,6 +35,19 @@ describe('parseLength', () => {
     ['2 × 3', 6],
   ])('%s is %p mm', (text, value) => expect(mm(text)).toBeCloseTo(value, 9));
 
+  test('what can be read in two ways is given both ways, unless the sign was said', () => {
+    expect(parseLength('1,200', 'mm', null)).toEqual({
+      ok: false,
+      error: '“1,200” can be 1200 or 1.2',
+      either: [1200, 1.2],
+    });
+    expect(parseLength('2 * 1,200 mm + 5', 'mm', null)).toMatchObject({ either: [2405, 7.4] });
+    expect(mm('1,200')).toBe(1200);
+    expect(parseLength('1.200,5', 'mm', ',')).toEqual({ ok: true, value: 1200.5 });
+    expect(mm('1 200')).toBe(1200);
+    expect(mm('3 100/128"')).toBeCloseTo(96.04375, 9);
+  });
+
   test('bare numbers take the unit of the project', () => {
     expect(mm('2', 'm')).toBe(2000);
     expect(mm('2', 'ft-in')).toBeCloseTo(50.8, 9);
@@ -60,7 +73,8 @@ describe('parseLength', () => {
 test('sizes, numbers and angles', () => {
   expect(parseSize('1200 x 190', 'mm')).toEqual({ ok: true, value: [1200, 190] });
   expect(parseSize(`2' by 1'`, 'mm')).toEqual({ ok: true, value: [609.6, 304.8] });
-  expect(parseSize('1200', 'mm').ok).toBe(false);
+  expect(parseSize('25', 'cm')).toEqual({ ok: true, value: [250, 250] });
+  expect(parseSize('1 x 2 x 3', 'mm').ok).toBe(false);
   expect(parseNumber('3*4')).toEqual({ ok: true, value: 12 });
   expect(parseNumber('3 mm').ok).toBe(false);
   expect(parseAngle('22.5°')).toEqual({ ok: true, value: 22.5 });

@@ -1,3 +1,5 @@
+import { type DecimalSign, readDigits } from './digits';
+
 /**
  * Lengths as people type them: any unit, sums, feet and inches.
  * Everything inside the program is millimetres; these two functions are the border.
@@ -37,7 +39,14 @@ const SPELLINGS: Record<string, number> = {
   '’': MM_PER_FOOT,
 };
 
-export type Parsed = { ok: true; value: number } | { ok: false; error: string };
+export type Parsed =
+  | { ok: true; value: number }
+  | {
+      ok: false;
+      error: string;
+      /** It can be read in two ways: what a decimal point and what a decimal comma make of it. */
+      either?: [point: number, comma: number];
+    };
 
 /** A quantity while a sum is worked out: a plain number, or a length in millimetres. */
 interface Quantity {
@@ -46,15 +55,20 @@ interface Quantity {
 }
 
 class Mistake extends Error {}
+/** What is typed can be read in two ways. */
+class Ambiguous extends Mistake {}
 
 type Token =
   | { kind: 'number'; value: number; text: string }
   | { kind: 'unit'; mm: number; text: string }
   | { kind: 'sign'; text: string };
 
-function tokenise(text: string): Token[] {
+/** In groups of three parted by spaces (but not “3 100/128”), with signs among the digits, or beginning with one. */
+const NUMBER = String.raw`\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?:[.,]\d+)?(?!\d|\s*\/)|\d+(?:[.,]\d+)*|[.,]\d+`;
+
+function tokenise(text: string, decimal: DecimalSign): Token[] {
   const tokens: Token[] = [];
-  const pattern = /\s*(?:(\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE]([+-]?\d+))?|([a-zA-Zµ]+|["″”'′’])|([-+*/()×÷−]))/y;
+  const pattern = new RegExp(`\\s*(?:(${NUMBER})(?:[eE]([+-]?\\d+))?|([a-zA-Zµ]+|["″”'′’])|([-+*/()×÷−]))`, 'y');
   let at = 0;
   const trimmed = text.trimEnd();
   while (at < trimmed.length) {
@@ -64,7 +78,12 @@ function tokenise(text: string): Token[] {
     at = pattern.lastIndex;
     const [, digits, exponent, word, sign] = match;
     if (digits !== undefined) {
-      const value = Number(digits.replace(',', '.') + (exponent ? `e${exponent}` : ''));
+      const read = readDigits(digits, decimal);
+      if ('wrong' in read) throw new Mistake(read.wrong);
+      if ('either' in read) {
+        throw new Ambiguous(`“${digits}” can be ${read.either.join(' or ')}`);
+      }
+      const value = exponent ? read.value * 10 ** Number(exponent) : read.value;
       tokens.push({ kind: 'number', value, text: digits });
     } else if (word !== undefined) {
       const spelt = [word, word.toLowerCase()].find((w) => Object.hasOwn(SPELLINGS, w));
@@ -203,12 +222,17 @@ function evaluate(tokens: Token[], unitMm: number | null): Quantity {
   return result;
 }
 
-function attempt(work: () => number): Parsed {
+/** @param sign that parts decimals, or null: then what can be read in two ways is given both ways */
+function attempt(work: (sign: DecimalSign) => number, sign: DecimalSign): Parsed {
   try {
-    const value = work();
+    const value = work(sign);
     if (!Number.isFinite(value)) return { ok: false, error: 'the result is not a finite number' };
     return { ok: true, value };
   } catch (error) {
+    if (error instanceof Ambiguous) {
+      const [point, comma] = (['.', ','] as const).map((s) => attempt(work, s));
+      if (point.ok && comma.ok) return { ok: false, error: error.message, either: [point.value, comma.value] };
+    }
     if (error instanceof Mistake) return { ok: false, error: error.message };
     throw error;
   }
@@ -216,51 +240,53 @@ function attempt(work: () => number): Parsed {
 
 /**
  * Reads a length. Bare numbers are in `unit`.
+ * @param sign that parts decimals; null where nobody has said which
  * @returns millimetres, or what is wrong with the text
  * @example parseLength('3*75+10', 'mm') // { ok: true, value: 235 }
  * @example parseLength(`7'6"`, 'm')     // { ok: true, value: 2286 }
  */
-export function parseLength(text: string, unit: LengthUnit): Parsed {
+export function parseLength(text: string, unit: LengthUnit, sign: DecimalSign = '.'): Parsed {
   if (!text.trim()) return { ok: false, error: 'a length is missing' };
-  return attempt(() => {
-    const q = evaluate(tokenise(text), MM_PER_UNIT[unit]);
+  return attempt((by) => {
+    const q = evaluate(tokenise(text, by), MM_PER_UNIT[unit]);
     return q.isLength ? q.value : q.value * MM_PER_UNIT[unit];
-  });
+  }, sign);
 }
 
 /**
- * Reads two lengths parted by `x`, `×` or `by`, as trades write sizes: `1200 x 190`.
+ * Reads two lengths parted by `x`, `×` or `by`, as trades write sizes: `1200 x 190`; one alone is a square.
  * @returns [width, height] in millimetres
  * @example parseSize('120 x 19 mm', 'cm') // { ok: true, value: [1200, 19] }
  */
 export function parseSize(
   text: string,
   unit: LengthUnit,
+  sign: DecimalSign = '.',
 ): { ok: true; value: [number, number] } | { ok: false; error: string } {
   const sides = text.split(/\s*(?:\bby\b|[xX×])\s*/);
-  if (sides.length !== 2) return { ok: false, error: 'two lengths are expected, such as 1200 x 190' };
-  const [width, height] = sides.map((side) => parseLength(side, unit));
+  if (sides.length > 2) return { ok: false, error: 'two lengths are expected, such as 1200 x 190' };
+  const [width, height = width] = sides.map((side) => parseLength(side, unit, sign));
   if (!width.ok) return width;
   if (!height.ok) return height;
   return { ok: true, value: [width.value, height.value] };
 }
 
 /** Reads a plain number or a sum of plain numbers. Lengths are refused. */
-export function parseNumber(text: string): Parsed {
+export function parseNumber(text: string, sign: DecimalSign = '.'): Parsed {
   if (!text.trim()) return { ok: false, error: 'a number is missing' };
-  return attempt(() => {
-    const q = evaluate(tokenise(text), null);
+  return attempt((by) => {
+    const q = evaluate(tokenise(text, by), null);
     if (q.isLength) throw new Mistake('a number without a unit is expected');
     return q.value;
-  });
+  }, sign);
 }
 
 /**
  * Reads an angle in degrees; a degree sign or “deg” may follow.
  * @example parseAngle('45 + 22.5°') // { ok: true, value: 67.5 }
  */
-export function parseAngle(text: string): Parsed {
-  return parseNumber(text.replace(/(°|deg(rees)?)\s*$/i, ''));
+export function parseAngle(text: string, sign: DecimalSign = '.'): Parsed {
+  return parseNumber(text.replace(/(°|deg(rees)?)\s*$/i, ''), sign);
 }
 
 const DECIMALS: Record<Exclude<LengthUnit, 'ft-in'>, number> = { mm: 2, cm: 3, m: 4, in: 3 };

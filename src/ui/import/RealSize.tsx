@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { formatLength, parseLength } from '@/core/units/length';
+import { inHabit, useDecimalSign } from '../shared/decimalSign';
 
 /** A size as it comes out; typing what it really is corrects the unit. */
 export function RealSize({
@@ -13,11 +14,12 @@ export function RealSize({
   unit: Parameters<typeof parseLength>[1];
   onReal: (mm: number) => void;
 }) {
+  const sign = useDecimalSign((s) => s.sign);
   const [text, setText] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const commit = () => {
     if (text === null) return;
-    const parsed = parseLength(text, unit);
+    const parsed = parseLength(text, unit, sign);
     if (!parsed.ok || parsed.value <= 0) return setError(parsed.ok ? 'it must be above zero' : parsed.error);
     setError(null);
     setText(null);
@@ -28,7 +30,7 @@ export function RealSize({
       <span className="quiet mb-0.5 block truncate text-2xs">{label}</span>
       <input
         className="field num"
-        value={text ?? formatLength(mm, unit, { decimals: unit === 'mm' ? 1 : 3 })}
+        value={text ?? inHabit(formatLength(mm, unit, { decimals: unit === 'mm' ? 1 : 3 }), sign)}
         aria-invalid={!!error}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => setText(e.target.value)}

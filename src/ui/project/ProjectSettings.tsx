@@ -1,7 +1,10 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import type { DecimalSign } from '@/core/units/digits';
 import type { LengthUnit } from '@/core/units/length';
+import { useDecimalSign } from '../shared/decimalSign';
+import { Select } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { Models } from './Models';
 import { useProject } from './projectStore';
@@ -14,9 +17,16 @@ const UNITS: [LengthUnit, string][] = [
   ['ft-in', 'Feet and inches'],
 ];
 
+const DECIMALS: [string, string][] = [
+  ['', 'either; what is unclear is asked'],
+  ['.', 'a point: 1,200.5'],
+  [',', 'a comma: 1.200,5'],
+];
+
 /** Name, unit and north of the open project. */
 export function ProjectSettings({ close }: { close: () => void }) {
   const { project, run } = useProject();
+  const decimals = useDecimalSign();
   const [name, setName] = useState(project?.name ?? '');
   useEffect(() => setName(project?.name ?? ''), [project?.name]);
   if (!project) return null;
@@ -50,6 +60,12 @@ export function ProjectSettings({ close }: { close: () => void }) {
           ))}
         </select>
       </label>
+      <Select
+        label="Decimals are parted by"
+        value={decimals.sign ?? ''}
+        options={DECIMALS}
+        onChange={(v) => decimals.set((v || null) as DecimalSign)}
+      />
       <ValueField
         label="North, clockwise from the model’s −z"
         kind="angle"

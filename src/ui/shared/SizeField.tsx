@@ -2,6 +2,7 @@
 
 import { useId, useState } from 'react';
 import { formatLength, type LengthUnit, parseSize } from '@/core/units/length';
+import { inHabit, useDecimalSign } from './decimalSign';
 
 /** Two sides in one field: “490 x 70”, any unit, sums allowed. */
 export function SizeField({
@@ -24,12 +25,13 @@ export function SizeField({
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
+  const sign = useDecimalSign((s) => s.sign);
   const shown = value
-    ? `${formatLength(value[0], unit, { withUnit: unit === 'ft-in' })} × ${formatLength(value[1], unit)}`
+    ? inHabit(`${formatLength(value[0], unit, { withUnit: unit === 'ft-in' })} × ${formatLength(value[1], unit)}`, sign)
     : '';
   const commit = () => {
     if (draft === null) return;
-    const parsed = parseSize(draft, unit);
+    const parsed = parseSize(draft, unit, sign);
     if (!parsed.ok) return setError(parsed.error);
     const [a, b] = sorted ? [...parsed.value].sort((p, q) => q - p) : parsed.value;
     if (!(a >= 1 && b >= 1 && a <= 100_000 && b <= 100_000)) return setError('each side must be 1 mm to 100 m');

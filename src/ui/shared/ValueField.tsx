@@ -11,6 +11,10 @@ import {
   trimNumber,
 } from '@/core/units/length';
 
+import type { DecimalSign } from '@/core/units/digits';
+import { inHabit, useDecimalSign } from './decimalSign';
+import { EitherNumber } from './EitherNumber';
+
 export const MIXED = Symbol('mixed');
 
 export interface ValueFieldProps {
@@ -39,39 +43,50 @@ export interface ValueFieldProps {
  * the label scrubs.
  */
 export function ValueField(props: ValueFieldProps) {
-  const { label, value, onChange, kind, unit = 'mm', min = -Infinity, max = Infinity, step = 1, disabled } = props;
+  const { label, value, onChange, min = -Infinity, max = Infinity, step = 1, disabled } = props;
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const known = typeof value === 'number' ? value : 0;
   const gesture = useRef<string | null>(null);
-  const shown = draft ?? (value === MIXED || value === null ? '' : format(value, props));
+  const sign = useDecimalSign((s) => s.sign);
+  const [either, setEither] = useState<[number, number] | null>(null);
+  const shown = draft ?? (value === MIXED || value === null ? '' : inHabit(format(value, props), sign));
 
-  useEffect(() => setError(null), [value]);
+  useEffect(() => {
+    setError(null);
+    setEither(null);
+  }, [value]);
 
   const clamp = (v: number) => Math.min(max, Math.max(min, v));
 
   function commit(text: string): boolean {
-    const parsed = parse(text, kind, unit);
+    const parsed = parse(text, props, sign);
     if (!parsed.ok) {
       setError(parsed.error);
+      setEither(parsed.either ?? null);
       return false;
     }
-    if (parsed.value < min || parsed.value > max) {
-      const limit = parsed.value < min ? `at least ${format(min, props)}` : `at most ${format(max, props)}`;
+    return take(parsed.value);
+  }
+
+  function take(read: number): boolean {
+    if (read < min || read > max) {
+      const limit = read < min ? `at least ${format(min, props)}` : `at most ${format(max, props)}`;
       setError(`it must be ${limit}`);
       return false;
     }
     setError(null);
+    setEither(null);
     setDraft(null);
-    if (typeof value !== 'number' || Math.abs(parsed.value - value) > 1e-9) onChange(parsed.value);
+    if (typeof value !== 'number' || Math.abs(read - value) > 1e-9) onChange(read);
     return true;
   }
 
   function nudge(direction: number, e: { shiftKey: boolean; altKey: boolean }, group: string) {
     const size = step * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
     if (value === MIXED && draft === null) return props.onStep?.(direction * size, group);
-    const base = draft === null ? known : readOr(draft, kind, unit, known);
+    const base = draft === null ? known : readOr(draft, props, sign, known);
     const next = clamp(Math.round((base + direction * size) * 1e6) / 1e6);
     setDraft(null);
     setError(null);
@@ -159,19 +174,26 @@ export function ValueField(props: ValueFieldProps) {
       {error && (
         <p id={`${id}-error`} role="alert" className="text-error mt-0.5 text-2xs leading-tight">
           {error}
+          {either && <EitherNumber either={either} write={(v) => format(v, props)} onChosen={take} />}
         </p>
       )}
     </div>
   );
 }
 
-function parse(text: string, kind: ValueFieldProps['kind'], unit: LengthUnit): Parsed {
-  if (kind === 'length') return parseLength(text, unit);
-  return kind === 'angle' ? parseAngle(text) : parseNumber(text.replace(/[×x%]\s*$/, ''));
+type Kind = Pick<ValueFieldProps, 'kind' | 'unit' | 'suffix'>;
+
+function parse(text: string, { kind, unit = 'mm', suffix = '' }: Kind, sign: DecimalSign): Parsed {
+  if (kind === 'length') return parseLength(text, unit, sign);
+  if (kind === 'angle') return parseAngle(text, sign);
+  const parsed = parseNumber(text.replace(/[×x%]\s*$/, ''), sign);
+  // a field that counts in shares of one takes percent as well
+  const isShare = /%\s*$/.test(text) && !suffix.includes('%');
+  return parsed.ok && isShare ? { ok: true, value: parsed.value / 100 } : parsed;
 }
 
-function readOr(text: string, kind: ValueFieldProps['kind'], unit: LengthUnit, otherwise: number): number {
-  const parsed = parse(text, kind, unit);
+function readOr(text: string, of: Kind, sign: DecimalSign, otherwise: number): number {
+  const parsed = parse(text, of, sign);
   return parsed.ok ? parsed.value : otherwise;
 }
 

@@ -120,6 +120,7 @@ export class Room {
       (id) => this.supply.entries.get(id),
       () => this.moved(),
       onTurn,
+      (x, y) => this.picker.pick(x, y)?.point.clone() ?? null,
     );
     this.supply = new Supply(this.view, {
       changed: (entry) => this.undressed.add(entry),

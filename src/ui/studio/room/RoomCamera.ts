@@ -2,8 +2,12 @@ import { Box3, PerspectiveCamera, Vector3 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Project } from '@/core/project/schema';
 import type { Entry } from './entry';
+import { targetAtDepth, turnAbout } from './steer';
 
 const METRES = 0.001;
+/** Turns of the wheel within so many ms are one way. */
+const ONE_WAY = 700;
+const MOST_STOOD = 50;
 
 /** A view as it is kept, world mm. */
 export interface Camera {
@@ -27,12 +31,19 @@ export class RoomCamera {
     private readonly changed: () => void,
     /** Degrees the camera has gone round the vertical; 0 looks along −z. */
     onTurn: (deg: number) => void,
+    /** What is seen at a place of the canvas, metres round the middle. */
+    private readonly under: (x: number, y: number) => Vector3 | null,
   ) {
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.zoomToCursor = true;
     this.controls.enableDamping = false;
     this.controls.maxDistance = 500;
     this.controls.minDistance = 0.05;
+    // one turns about what is under the pointer, which these controls cannot
+    this.controls.enableRotate = false;
+    // before the controls hear of them
+    canvas.addEventListener('wheel', (e) => this.approach(e), { capture: true, passive: true });
+    canvas.addEventListener('pointerdown', (e) => this.beginTurn(e, canvas), { capture: true });
     this.controls.addEventListener('change', () => {
       this.changed();
       onTurn((this.controls.getAzimuthalAngle() * 180) / Math.PI);
@@ -41,7 +52,68 @@ export class RoomCamera {
 
   /** Dragging turns the camera, or is left to a tool. */
   setTurning(on: boolean): void {
-    this.controls.enableRotate = on;
+    this.turning = on;
+  }
+
+  private turning = true;
+  /** Where one stood before each way one went, the latest last. */
+  private readonly stood: Camera[] = [];
+  private lastWheel = 0;
+
+  /** Back to where one stood before the last way one went; false where there is none. */
+  back(): boolean {
+    const last = this.stood.pop();
+    if (!last) return false;
+    this.put(last);
+    return true;
+  }
+
+  private remember(): void {
+    const now = this.getCamera();
+    const last = this.stood.at(-1);
+    if (last && JSON.stringify(last) === JSON.stringify(now)) return;
+    this.stood.push(now);
+    if (this.stood.length > MOST_STOOD) this.stood.shift();
+  }
+
+  /** The wheel goes towards what is under the pointer. */
+  private approach(e: WheelEvent): void {
+    if (e.timeStamp - this.lastWheel > ONE_WAY) this.remember();
+    this.lastWheel = e.timeStamp;
+    const stand = { eye: this.camera.position, target: this.controls.target };
+    const hit = this.under(e.offsetX, e.offsetY);
+    const target = hit && targetAtDepth(stand, hit);
+    if (target) this.controls.target.copy(target);
+  }
+
+  private beginTurn(e: PointerEvent, canvas: HTMLElement): void {
+    if (e.button === 0 || e.button === 2) this.remember();
+    if (!this.turning || e.button !== 0 || e.ctrlKey || e.shiftKey || e.metaKey) return;
+    const pivot = this.under(e.offsetX, e.offsetY) ?? this.controls.target.clone();
+    let [x, y] = [e.clientX, e.clientY];
+    let begun = false;
+    const move = (m: PointerEvent) => {
+      if (m.pointerId !== e.pointerId) return;
+      // a press that trembles picks
+      if (!begun && Math.hypot(m.clientX - x, m.clientY - y) < 4) return;
+      begun = true;
+      const turn = (2 * Math.PI) / (canvas.clientHeight || 1);
+      const stand = { eye: this.camera.position, target: this.controls.target };
+      const next = turnAbout(stand, pivot, -(m.clientX - x) * turn, -(m.clientY - y) * turn);
+      [x, y] = [m.clientX, m.clientY];
+      this.camera.position.copy(next.eye);
+      this.controls.target.copy(next.target);
+      this.controls.update();
+      this.changed();
+    };
+    const end = (u: PointerEvent) => {
+      // a second finger is the controls' own gesture
+      if (u.type === 'pointerdown' ? u.pointerId === e.pointerId : u.pointerId !== e.pointerId) return;
+      canvas.removeEventListener('pointermove', move);
+      for (const type of ['pointerup', 'pointercancel', 'pointerdown'] as const) canvas.removeEventListener(type, end);
+    };
+    canvas.addEventListener('pointermove', move);
+    for (const type of ['pointerup', 'pointercancel', 'pointerdown'] as const) canvas.addEventListener(type, end);
   }
 
   /** Takes the extent of a project's models; `anew` also takes their middle. */
@@ -69,7 +141,12 @@ export class RoomCamera {
     return { eye: this.world(this.camera.position), target: this.world(this.controls.target) };
   }
 
-  setCamera({ eye, target }: Camera): void {
+  setCamera(view: Camera): void {
+    this.remember();
+    this.put(view);
+  }
+
+  private put({ eye, target }: Camera): void {
     this.setLens(50);
     this.camera.position.copy(this.local(eye));
     this.controls.target.copy(this.local(target));
@@ -90,6 +167,7 @@ export class RoomCamera {
   }
 
   private look(from: Vector3, box: Box3, fov: number): void {
+    this.remember();
     this.setLens(fov);
     const centre = box.getCenter(new Vector3());
     const size = box.getSize(new Vector3());

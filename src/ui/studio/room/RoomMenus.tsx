@@ -75,6 +75,9 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
           <button type="button" className="tool w-full" onClick={() => (room?.view.frame([]), close())}>
             All of it
           </button>
+          <button type="button" className="tool w-full" onClick={() => (room?.view.back(), close())}>
+            Back to the last view
+          </button>
         </div>
       )}
     </Menu>
