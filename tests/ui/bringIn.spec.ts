@@ -126,3 +126,27 @@ test('a side of the counter is pushed in the studio, and listed for the designer
   await page.getByRole('button', { name: 'History' }).click();
   await expect(page.getByText(/Push Counter, .* out by 40 mm/)).toBeVisible();
 });
+
+test('a material’s new size reaches what is laid by one press in the library', async ({ page }) => {
+  await useDraft(page);
+  const id = await newProject(page.request, 'New size');
+  const png = await sharp({ create: { width: 40, height: 40, channels: 3, background: '#705840' } })
+    .png()
+    .toBuffer();
+  await drop(page.request, '/api/materials', [upload('tarred-larch.png', png)], { widthMm: '400' });
+  await drop(page.request, `/api/projects/${id}/models`, [upload('room.glb', await room())]);
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  await page.getByLabel('Find a material').fill('larch');
+  await page.getByRole('button', { name: 'Tarred larch' }).click();
+  const line = page.getByTestId('spec-line');
+  await expect(line).toContainText('400 × 400 mm as the material');
+  await page.getByRole('link', { name: 'Materials' }).click();
+  await page.getByRole('region', { name: 'Library' }).getByRole('button', { name: 'Tarred larch' }).click();
+  const sheet = page.getByRole('complementary', { name: 'Tarred larch' });
+  await sheet.getByLabel('Width').fill('520');
+  await sheet.getByLabel('Width').press('Enter');
+  await sheet.getByRole('button', { name: 'Use it in this project' }).click();
+  await page.getByRole('link', { name: 'Studio' }).click();
+  await expect(line).toContainText('520 × 520 mm as the material');
+});

@@ -55,7 +55,7 @@ test('what a new user does: open the demo, lay, type, turn, undo, reload, hand o
   await right.fill('3*75+10');
   await right.press('Enter');
   await expect(line(page)).toContainText('starting 235 mm right from the lower left corner');
-  const turned = page.getByLabel('Turned');
+  const turned = page.getByRole('textbox', { name: 'Turned' });
   await turned.fill('45');
   await turned.press('Enter');
   await expect(line(page)).toContainText('turned 45°');
@@ -194,7 +194,7 @@ test('history: step back, do something else, and reach the later steps as a bran
   };
   await page.goto(`/projects/${project.id}`);
   await settled(page);
-  const turned = page.getByLabel('Turned');
+  const turned = page.getByRole('textbox', { name: 'Turned' });
   for (const deg of ['10', '20']) {
     await turned.fill(deg);
     await turned.press('Enter');

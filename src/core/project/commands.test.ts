@@ -221,7 +221,9 @@ test('history lines name what was done', () => {
   expect(describeCommand(p, { kind: 'setSpecs', specs: { s1: defaultSpec('oak') } })).toBe('Lay oak on s1');
   const laid = applyCommand(p, { kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }).project;
   const turned = { ...defaultSpec('oak'), direction: { turnDeg: 45, mirrorX: false, mirrorY: false } };
-  expect(describeCommand(laid, { kind: 'setSpecs', specs: { s1: turned } })).toBe('Set direction of s1');
+  expect(describeCommand(laid, { kind: 'setSpecs', specs: { s1: turned } })).toBe(
+    'Set direction of s1: turned 0° → 45°',
+  );
 });
 
 test('differences are found in any JSON and lead there', () => {

@@ -155,8 +155,17 @@ describe('the history’s words', () => {
   };
   test.each(PORTIONS.filter((p) => p.key !== 'material'))('a change of $label is called that', ({ key, label }) => {
     const after = { ...bricks, ...OTHERS[key] };
-    expect(describeCommand(project, { kind: 'setSpecs', specs: { Hall: after } })).toBe(`Set ${label} of Hall`);
+    const line = describeCommand(project, { kind: 'setSpecs', specs: { Hall: after } });
+    expect(line.split(': ')[0]).toBe(`Set ${label} of Hall`);
     expect(changedPortions(bricks, after).map((p) => p.key)).toEqual([key]);
+  });
+
+  test.each<[Partial<Spec>, string]>([
+    [OTHERS.direction, 'Set direction of Hall: turned 0° → 90°'],
+    [OTHERS.finish, 'Set finish of Hall: matt → gloss'],
+    [OTHERS.repeat, 'Set repeat of Hall: picture 2280 × 1140 mm as the material → 1 × 2 mm'],
+  ])('%j says its values', (other, line) => {
+    expect(describeCommand(project, { kind: 'setSpecs', specs: { Hall: { ...bricks, ...other } } })).toBe(line);
   });
 
   test('several at once are all named', () => {

@@ -1,8 +1,20 @@
-import { changedPortions } from '../specification/portions';
+import { sayDifference } from '../specification/difference';
+import { changedPortions, type PortionDefinition } from '../specification/portions';
+import type { Spec } from '../specification/schema';
+import { formatLength } from '../units/length';
 import type { Command } from './commands';
 import type { Project } from './schema';
 
 const plural = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+
+/** What a portion said before and says now. */
+function valuesOf({ materials, unit }: Project, { words }: PortionDefinition, old: Spec, after: Spec): string | null {
+  const material = materials[after.material];
+  if (!material) return null;
+  const length = (mm: number, withUnit = true) => formatLength(mm, unit, { withUnit });
+  const [was, is] = [old, after].map((spec) => words({ spec, material, unit, length }));
+  return was && is ? sayDifference(was, is) : null;
+}
 
 /** A line for the history, such as “Lay Smoked oak on Hall floor”. `before` is the project it was applied to. */
 export function describeCommand(before: Project, c: Command): string {
@@ -40,8 +52,10 @@ export function describeCommand(before: Project, c: Command): string {
       const materials = new Map((c.materials ?? []).map((m) => [m.id, m.name]));
       const name = materials.get(after.material) ?? before.materials[after.material]?.name ?? 'material';
       if (!old || old.material !== after.material) return `Lay ${name} on ${on}`;
-      const changed = changedPortions(old, after).map((p) => p.label);
-      return changed.length ? `Set ${changed.join(', ')} of ${on}` : `Set ${on}`;
+      const changed = changedPortions(old, after);
+      if (!changed.length) return `Set ${on}`;
+      const said = changed.length === 1 ? valuesOf(before, changed[0], old, after) : null;
+      return `Set ${changed.map((p) => p.label).join(', ')} of ${on}${said ? `: ${said}` : ''}`;
     }
     case 'carveSurface':
       return `Make a surface “${c.into.name}” of picked faces`;

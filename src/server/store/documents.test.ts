@@ -144,7 +144,7 @@ test('a prep has the history that projects have', async () => {
   const third = await changePrep('prep-1', 2, set({ grain: 'y' }));
   expect(third).toMatchObject({ revision: 3, canUndo: true, canRedo: false, prep: { name: 'Lime', grain: 'y' } });
   const history = await prepHistory('prep-1');
-  expect(history.map((h) => h.label)).toEqual(['Rename the prep “L”', 'Set grain']);
+  expect(history.map((h) => h.label)).toEqual(['Rename the prep “Lime”', 'Set grain']);
   await undoPrep('prep-1', 3);
   expect((await undoPrep('prep-1', 4)).prep.name).toBe('Plaster');
   expect((await redoPrep('prep-1', 5)).prep.name).toBe('Lime');

@@ -330,12 +330,15 @@ export function documentStore<Document extends { id: string; name: string }, Com
           head && gesture ? await db.selectFrom('changes').selectAll().where('id', '=', head).executeTakeFirst() : null;
         if (last && last.gesture === gesture && !(await childSeenLast(db, id, head))) {
           const known = stored.readCommands(last.commands, last.version);
+          // one line for all of the gesture: from what was there before it to what is there now
+          const grown = labelOf(applyPatch(before, inverseOf(last)), commands);
           await db
             .updateTable('changes')
             .set({
               commands: JSON.stringify([...known, ...commands]),
               version: stored.commandVersion,
               inverse: JSON.stringify([...inverse, ...inverseOf(last)]),
+              label: grown,
             })
             .where('id', '=', last.id)
             .execute();

@@ -18,6 +18,7 @@ import { Menu } from '../shared/Menu';
 import { FinishSamples } from './FinishSamples';
 import { MapTile } from './MapTile';
 import { MaterialFields, useEditMaterials } from './MaterialFields';
+import { NewerVersions } from './NewerVersions';
 import { SampleWall } from './SampleWall';
 import { SizeSection } from './SizeSection';
 import { SWATCH } from './swatchDrag';
@@ -171,6 +172,7 @@ export function MaterialSheet({
             </div>
           )}
         </div>
+        <NewerVersions materials={[m]} />
         <SizeSection material={m} />
         <section>
           <h2 className="mb-1 font-semibold">Maps</h2>

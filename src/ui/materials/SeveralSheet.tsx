@@ -8,6 +8,7 @@ import { TextField } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { sharedBy } from '../shared/sharedValue';
 import { MaterialFields, useEditMaterials } from './MaterialFields';
+import { NewerVersions } from './NewerVersions';
 import { Swatch } from './Swatch';
 
 /** Several materials at once: a field changes itself on each, and nothing else. */
@@ -38,6 +39,7 @@ export function SeveralSheet({ materials, close }: { materials: Material[]; clos
             </li>
           ))}
         </ul>
+        <NewerVersions materials={materials} />
         <section>
           <h2 className="mb-1 font-semibold">Real size of the pictures</h2>
           <ValueField
