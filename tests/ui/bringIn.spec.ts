@@ -144,8 +144,8 @@ test('a material’s new size reaches what is laid by one press in the library',
   await page.getByRole('link', { name: 'Materials' }).click();
   await page.getByRole('region', { name: 'Library' }).getByRole('button', { name: 'Tarred larch' }).click();
   const sheet = page.getByRole('complementary', { name: 'Tarred larch' });
-  await sheet.getByLabel('Width').fill('520');
-  await sheet.getByLabel('Width').press('Enter');
+  await sheet.getByLabel('Width', { exact: true }).fill('520');
+  await sheet.getByLabel('Width', { exact: true }).press('Enter');
   await sheet.getByRole('button', { name: 'Use it in this project' }).click();
   await page.getByRole('link', { name: 'Studio' }).click();
   await expect(line).toContainText('520 × 520 mm as the material');
