@@ -86,3 +86,55 @@ test('a field changes that field on each of several surfaces, and nothing else; 
   await expect.poll(async () => (await specOf(north)).variation!.turnStepDeg).toBe(0);
   expect((await specOf(south)).variation!.turnStepDeg).toBe(0);
 });
+
+test('four walls are tiled to 2.1 m in one step; a height of several zones changes in all', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Tiled');
+  const glb = await makeGlb([{ name: 'Kiosk', triangles: boxTriangles([0, 0, 0], [3, 2.6, 2]) }]);
+  await drop(request, `/api/projects/${id}/models`, [upload('kiosk.glb', glb)]);
+  const read = async () => {
+    const opened = (await (await request.get(`/api/projects/${id}`)).json()) as {
+      project: { surfaces: Record<string, Zone> };
+    };
+    return Object.values(opened.project.surfaces);
+  };
+  interface Zone {
+    id: string;
+    name: string;
+    normal: number[];
+    areaMm2: number;
+    spec: Spec | null;
+    zone?: { of: string; shape: { kind: string; heightMm: number } };
+  }
+  const walls = (await read()).filter((s) => Math.abs(s.normal[1]) < 0.1);
+  expect(walls).toHaveLength(4);
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const rows = page.getByRole('list', { name: 'Parts and surfaces' });
+  await rows.getByRole('button', { name: walls[0].name }).click();
+  for (const wall of walls.slice(1))
+    await rows.getByRole('button', { name: wall.name }).click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: 'Lime plaster, floated' }).first().click();
+  await settled(page);
+  await page.getByRole('button', { name: 'Zone', exact: true }).click();
+  await page.getByRole('button', { name: 'Up to it' }).click();
+  await expect.poll(async () => (await read()).filter((s) => s.zone).length).toBe(4);
+  await settled(page);
+  await page.getByRole('button', { name: 'Weir glazed tile' }).first().click();
+  const zones = async () => (await read()).filter((s) => s.zone);
+  await expect.poll(async () => (await zones()).every((z) => z.spec?.material === 'glazed-tile')).toBe(true);
+  for (const z of await zones()) {
+    const wall = walls.find((w) => w.id === z.zone!.of)!;
+    expect(z.areaMm2 / wall.areaMm2).toBeCloseTo(2.1 / 2.6, 3);
+  }
+  // all four are picked still: one height, one step
+  const height = page.getByRole('group', { name: 'Zone' }).getByLabel('From the foot');
+  await height.fill('1.3 m');
+  await height.press('Enter');
+  await expect.poll(async () => (await zones()).map((z) => z.zone!.shape.heightMm)).toEqual([1300, 1300, 1300, 1300]);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await zones()).map((z) => z.zone!.shape.heightMm)).toEqual([2100, 2100, 2100, 2100]);
+});

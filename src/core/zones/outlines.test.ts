@@ -109,6 +109,26 @@ describe('what a zone covers', () => {
     expect(areaOf(zonePolygons(triangle, room))).toBeCloseTo(240_000, 3);
   });
 
+  test('what lies below and above a height is all of it, and nothing twice', () => {
+    const moved = sheetOf(rectangle(5000, 4000).map(([x, y]) => [x + 700, y - 300]));
+    fc.assert(
+      fc.property(fc.integer({ min: -500, max: 4800 }), fc.constantFrom('foot', 'level'), (heightMm, from) => {
+        const shape = { kind: 'height', heightMm, from, levelMm: -150 } as const;
+        const [below, above] = (['below', 'above'] as const).map((side) => zonePolygons({ ...shape, side }, moved));
+        expect(areaOf(below) + areaOf(above)).toBeCloseTo(5000 * 4000, 0);
+        expect(areaOf(polygonClipping.intersection(below, above))).toBeCloseTo(0, 3);
+      }),
+    );
+  });
+
+  test('a height counts from the foot of each, or from a level of the world', () => {
+    const moved = sheetOf(rectangle(5000, 4000).map(([x, y]) => [x, y - 300]));
+    const shape = { kind: 'height', heightMm: 2100, levelMm: 0, side: 'below' } as const;
+    expect(areaOf(zonePolygons({ ...shape, from: 'foot' }, moved))).toBeCloseTo(5000 * 2100, 0);
+    // its foot lies 300 below the level
+    expect(areaOf(zonePolygons({ ...shape, from: 'level' }, moved))).toBeCloseTo(5000 * 2400, 0);
+  });
+
   test('a circle is one of 96 sides about its centre', () => {
     const region = zonePolygons({ kind: 'circle', xMm: 1000, yMm: 2000, radiusMm: 500 }, room);
     expect(boundsOf(region)).toEqual([500, 1500, 1500, 2500]);

@@ -1,8 +1,9 @@
 import polygonClipping, { type MultiPolygon, type Polygon } from 'polygon-clipping';
 import type { Vec2 } from '../geometry/vec';
 import { type Loop, nestLoops } from '../geometry/loop';
-import type { SheetSummary } from '../mapping/sheet';
-import type { BorderShape, ZoneShape } from './schema';
+import { sheetPoint, type SheetSummary } from '../mapping/sheet';
+import { keepsLevels } from '../setout/placement';
+import type { BorderShape, HeightShape, ZoneShape } from './schema';
 
 /** A straight edge of a sheet's outline; the surface lies to its left. */
 export interface Edge {
@@ -104,9 +105,33 @@ export function zonePolygons(shape: ZoneShape, sheet: SheetSummary): MultiPolygo
       const outline = outlineOf(sheet);
       return bands.length ? polygonClipping.difference(outline, ...bands.map((b) => b.region)) : outline;
     }
+    case 'height':
+      return besideHeight(shape, sheet);
     case 'border':
       return polygonClipping.union([], ...borderStrips(shape, sheet).map((b) => b.region));
   }
+}
+
+/**
+ * What of a sheet lies below or above a height; nothing where a height of the world has no line on it, because it does
+ * not stand upright.
+ */
+function besideHeight({ heightMm, from, levelMm, side }: HeightShape, sheet: SheetSummary): MultiPolygon {
+  const { minX, minY, maxX, maxY } = sheet.bounds;
+  if (from === 'level' && !keepsLevels(sheet)) return [];
+  const y = from === 'foot' ? minY + heightMm : sheetPoint(sheet, [0, levelMm + heightMm, 0])[1];
+  const [low, high] = side === 'below' ? [minY, Math.min(y, maxY)] : [Math.max(y, minY), maxY];
+  if (!(high > low)) return [];
+  return [
+    [
+      [
+        [minX, low],
+        [maxX, low],
+        [maxX, high],
+        [minX, high],
+      ],
+    ],
+  ];
 }
 
 /** Corners between these are square enough to be butted; others are always mitred, cosine of the turn. */

@@ -30,6 +30,16 @@ export const BorderShape = Type.Object({
   edges: Type.Union([Type.Null(), Type.Array(Type.Integer({ minimum: 0 }), { minItems: 1, maxItems: 400 })]),
   corners: oneOf('mitred', 'butted'),
 });
-export const ZoneShape = Type.Union([RectangleShape, CircleShape, PolygonShape, InsetShape, BorderShape]);
+/** All of an upright sheet below or above a height, counted from its own foot or from a level of the world. */
+export const HeightShape = Type.Object({
+  kind: Type.Literal('height'),
+  heightMm: Place,
+  from: oneOf('foot', 'level'),
+  /** World height of the level, mm; without a say where it is counted from the foot. */
+  levelMm: Place,
+  side: oneOf('below', 'above'),
+});
+export const ZoneShape = Type.Union([RectangleShape, CircleShape, PolygonShape, InsetShape, BorderShape, HeightShape]);
 export type ZoneShape = Static<typeof ZoneShape>;
 export type BorderShape = Static<typeof BorderShape>;
+export type HeightShape = Static<typeof HeightShape>;

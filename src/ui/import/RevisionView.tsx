@@ -7,6 +7,7 @@ import type { PartMesh } from '@/core/mesh/types';
 import { messageOf, urlOf } from '../shared/api';
 import { useThemeColours } from '../shared/themeColours';
 import { type ComparedPart, type Fate, type MarkPlace, RevisionStage } from './RevisionStage';
+import { useStage } from './useStage';
 
 /** A part as the list has it, with the mark it has in the picture. */
 export interface Listed {
@@ -49,26 +50,13 @@ export function RevisionView({
   flown: { key: string } | null;
   onPick: (key: string) => void;
 }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const host = useRef<HTMLDivElement>(null);
-  const stage = useRef<RevisionStage | null>(null);
   const pressed = useRef<[number, number] | null>(null);
   const [meshes, setMeshes] = useState<{ old: PartMesh[]; next: PartMesh[] } | null>(null);
   const [places, setPlaces] = useState<MarkPlace[]>([]);
   const [drawing, setDrawing] = useState(false);
+  const { stage, canvas, host } = useStage((on) => new RevisionStage(on, setDrawing, setPlaces));
   const shown = useRef(false);
   const { cloth } = useThemeColours();
-
-  useEffect(() => {
-    const made = new RevisionStage(canvas.current!, setDrawing, setPlaces);
-    stage.current = made;
-    const observer = new ResizeObserver(([e]) => made.resize(e.contentRect.width, e.contentRect.height));
-    observer.observe(host.current!);
-    return () => {
-      observer.disconnect();
-      made.dispose();
-    };
-  }, []);
 
   useEffect(() => {
     let stale = false;
@@ -88,12 +76,12 @@ export function RevisionView({
     stage.current?.show(comparedOf(meshes, listed), cloth, shown.current);
     shown.current = true;
     stage.current?.mark(marksOf(listed).map((l) => l.key));
-  }, [meshes, listed, cloth]);
+  }, [meshes, listed, cloth, stage]);
 
-  useEffect(() => stage.current?.point(pointed), [pointed, meshes, listed]);
+  useEffect(() => stage.current?.point(pointed), [pointed, meshes, listed, stage]);
   useEffect(() => {
     if (flown) stage.current?.fly(flown.key);
-  }, [flown]);
+  }, [flown, stage]);
 
   const marks = marksOf(listed);
   return (

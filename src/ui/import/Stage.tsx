@@ -11,6 +11,7 @@ import { useProject } from '../project/projectStore';
 import { messageOf, urlOf } from '../shared/api';
 import { useThemeColours } from '../shared/themeColours';
 import { PreviewStage } from './PreviewStage';
+import { useStage } from './useStage';
 
 /** The model as it would come in; two clicks measure. */
 export function Stage({
@@ -24,27 +25,14 @@ export function Stage({
   scale: number;
   onMeasured: (mm: number | null) => void;
 }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const box = useRef<HTMLDivElement>(null);
-  const stage = useRef<PreviewStage | null>(null);
   const points = useRef<Vector3[]>([]);
   const pressed = useRef<[number, number] | null>(null);
   const colours = useThemeColours();
   const [loading, setLoading] = useState(true);
   const [drawing, setDrawing] = useState(false);
+  const { stage, canvas, host } = useStage((on) => new PreviewStage(on, setDrawing));
   const unit = useProject((s) => s.project!.unit);
   const [distance, setDistance] = useState<number | null>(null);
-
-  useEffect(() => {
-    const made = new PreviewStage(canvas.current!, setDrawing);
-    stage.current = made;
-    const observer = new ResizeObserver(([e]) => made.resize(e.contentRect.width, e.contentRect.height));
-    observer.observe(box.current!);
-    return () => {
-      observer.disconnect();
-      made.dispose();
-    };
-  }, []);
 
   useEffect(() => {
     let stale = false;
@@ -64,7 +52,7 @@ export function Stage({
     return () => {
       stale = true;
     };
-  }, [preview.upload, version, colours, onMeasured]);
+  }, [preview.upload, version, colours, onMeasured, stage]);
 
   function click(x: number, y: number) {
     const p = stage.current?.pick(x, y);
@@ -80,7 +68,7 @@ export function Stage({
     <section
       aria-label="Preview"
       aria-busy={loading || drawing}
-      ref={box}
+      ref={host}
       className="relative min-w-0 flex-1 bg-base-200"
     >
       <canvas

@@ -3,17 +3,17 @@
 import { CornerUpLeft, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { SheetSummary } from '@/core/mapping/sheet';
-import type { Surface } from '@/core/project/schema';
+import type { Level, Surface } from '@/core/project/schema';
 import type { LengthUnit } from '@/core/units/length';
 import { listEdges } from '@/core/zones/outlines';
-import type { BorderShape, ZoneShape } from '@/core/zones/schema';
+import type { BorderShape, HeightShape, ZoneShape } from '@/core/zones/schema';
 import { useProject } from '../../project/projectStore';
 import { useSelection, type ZoneTool } from '../../project/selection';
 import { Select } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { useSheet } from '../useSheet';
-import { addZone, changeZone } from './addZone';
+import { addZones, changeZone, zoneBases } from './addZone';
 
 const DRAWN: [ZoneTool, string][] = [
   ['rectangle', 'Rectangle'],
@@ -26,6 +26,9 @@ export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSum
   const tool = useSelection((s) => s.zoneTool);
   const setTool = useSelection((s) => s.setZoneTool);
   const { minX, minY, maxX, maxY } = sheet.bounds;
+  const add = (shape: ZoneShape) => void addZones(zoneBases(surface), shape);
+  const levels = useProject((s) => s.project?.levels);
+  const unit = useProject((s) => s.project?.unit ?? 'mm');
   // a band that suits the size: a tenth of the shorter side, on a round value
   const band = Math.max(10, Math.min(300, Math.round(Math.min(maxX - minX, maxY - minY) / 100) * 10));
   return (
@@ -47,22 +50,60 @@ export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSum
             type="button"
             className="tool"
             onClick={() => (
-              void addZone(surface, { kind: 'border', widthMm: band, courses: null, edges: null, corners: 'mitred' }),
+              add({ kind: 'border', widthMm: band, courses: null, edges: null, corners: 'mitred' }),
               close()
             )}
           >
             Border all round
           </button>
-          <button
-            type="button"
-            className="tool"
-            onClick={() => (void addZone(surface, { kind: 'inset', byMm: band }), close())}
-          >
+          <button type="button" className="tool" onClick={() => (add({ kind: 'inset', byMm: band }), close())}>
             Field within a margin
           </button>
+          <HeightZones levels={Object.values(levels ?? {})} unit={unit} add={(shape) => (add(shape), close())} />
         </>
       )}
     </Menu>
+  );
+}
+
+/** Tiles up to a height, plaster from it: on every picked wall in one step. */
+function HeightZones({ levels, unit, add }: { levels: Level[]; unit: LengthUnit; add: (shape: HeightShape) => void }) {
+  const [heightMm, setHeight] = useState(2100);
+  const [base, setBase] = useState('');
+  const level = levels.find((l) => l.id === base);
+  const shape = (side: HeightShape['side']): HeightShape => ({
+    kind: 'height',
+    heightMm,
+    from: level ? 'level' : 'foot',
+    levelMm: level?.heightMm ?? 0,
+    side,
+  });
+  return (
+    <fieldset className="mt-1 grid w-60 grid-cols-2 gap-1.5 border-t border-base-300 px-2 pt-2 pb-1">
+      <legend className="sr-only">By height</legend>
+      <ValueField
+        label="Height"
+        kind="length"
+        unit={unit}
+        value={heightMm}
+        min={-1e7}
+        max={1e7}
+        step={10}
+        onChange={setHeight}
+      />
+      <Select
+        label="Measured from"
+        value={base}
+        options={[['', 'each one’s foot'], ...levels.map((l): [string, string] => [l.id, l.name])]}
+        onChange={setBase}
+      />
+      <button type="button" className="tool tool-line justify-center" onClick={() => add(shape('below'))}>
+        Up to it
+      </button>
+      <button type="button" className="tool tool-line justify-center" onClick={() => add(shape('above'))}>
+        From it up
+      </button>
+    </fieldset>
   );
 }
 
@@ -104,6 +145,23 @@ export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
         length('Radius', shape.radiusMm, (radiusMm) => ({ ...shape, radiusMm }), 1),
       ]}
       {shape.kind === 'polygon' && <p className="quiet num pb-1 text-2xs">Outline of {shape.points.length} corners</p>}
+      {shape.kind === 'height' && [
+        length(shape.from === 'foot' ? 'From the foot' : 'From the level', shape.heightMm, (heightMm) => ({
+          ...shape,
+          heightMm,
+        })),
+        <div className="w-[92px]" key="side">
+          <Select
+            label="Covers"
+            value={shape.side}
+            options={[
+              ['below', 'below it'],
+              ['above', 'above it'],
+            ]}
+            onChange={(side) => set({ ...shape, side: side as HeightShape['side'] })}
+          />
+        </div>,
+      ]}
       {shape.kind === 'inset' && length('Margin', shape.byMm, (byMm) => ({ ...shape, byMm }), 0.1)}
       {shape.kind === 'border' && <BorderFields zone={zone} shape={shape} unit={unit} set={set} />}
       <div className="ml-auto flex">

@@ -9,7 +9,7 @@ import { drawnShape, drawStep, shapeOutline, snapPoint } from '@/core/zones/draw
 import { useSelection, type ZoneTool } from '../../project/selection';
 import { useKeys } from '../../shared/keys';
 import { type SheetViewport, toScreen, toSheet } from '../sheet/view';
-import { addZone } from './addZone';
+import { addZones, zoneBases } from './addZone';
 
 /** Over the sheet while a zone is drawn: a rectangle or a circle by dragging, an outline corner by corner. */
 export function ZoneDrawing({
@@ -39,7 +39,7 @@ export function ZoneDrawing({
     setPoints([]);
     if (!shape) return;
     setTool(null);
-    void addZone(surface, shape);
+    void addZones(zoneBases(surface), shape);
   };
 
   useKeys({

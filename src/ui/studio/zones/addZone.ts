@@ -14,6 +14,7 @@ const NAMES: Record<ZoneShape['kind'], string> = {
   polygon: 'Outline',
   inset: 'Field',
   border: 'Border',
+  height: 'Band',
 };
 
 /** The area a zone has on its surface as it is now, mm². */
@@ -23,38 +24,76 @@ async function areaOf(project: Project, zone: Surface): Promise<number> {
   return (await sheetService().summary(sheetRequest(trial, region))).trueArea;
 }
 
-/** Draws a zone on a surface and picks it. It starts with what its surface is laid with, to be changed. */
-export async function addZone(surface: Surface, shape: ZoneShape): Promise<void> {
-  const { project } = useProject.getState();
-  if (!project) return;
+/** A zone of some shape on a surface, over those it has; it starts with what its surface is laid with. */
+function zoneOn(project: Project, surface: Surface, shape: ZoneShape): Surface {
   const others = Object.values(project.surfaces).filter((s) => s.zone?.of === surface.id);
   const name = NAMES[shape.kind];
   const alike = others.filter((z) => z.name.startsWith(name)).length;
   const rank = others.reduce((n, z) => Math.max(n, z.zone!.rank + 1), 0);
-  const zone: Surface = {
+  return {
     ...surface,
     id: newId('zone'),
     name: alike ? `${name} ${alike + 1}` : name,
     faces: [],
     zone: { of: surface.id, rank, shape },
   };
+}
+
+/**
+ * Draws a zone on each of some surfaces, measured from each one's own sheet, and picks them. Where nothing of it lies,
+ * that is said.
+ */
+export async function addZones(surfaces: readonly Surface[], shape: ZoneShape): Promise<void> {
+  const { project } = useProject.getState();
+  if (!project) return;
   try {
-    const areaMm2 = await areaOf(project, zone);
-    if (!(areaMm2 > 0)) return void toast('Nothing of that lies on the surface.');
-    useProject.getState().run([{ kind: 'addZone', zone: { ...zone, areaMm2 } }]);
-    useSelection.getState().select([zone.id]);
+    const trials = surfaces.map((surface) => zoneOn(project, surface, shape));
+    const areas = await Promise.all(trials.map((zone) => areaOf(project, zone)));
+    const drawn = trials.flatMap((zone, n) => (areas[n] > 0 ? [{ ...zone, areaMm2: areas[n] }] : []));
+    const missed = surfaces.filter((_, n) => !(areas[n] > 0)).map((s) => s.name);
+    if (!drawn.length) return void toast('Nothing of that lies on the surface.');
+    useProject.getState().run(drawn.map((zone) => ({ kind: 'addZone', zone })));
+    useSelection.getState().select(drawn.map((z) => z.id));
+    if (missed.length) toast(`Nothing of it lies on ${missed.slice(0, 4).join(', ')}.`);
   } catch (error) {
     toast.error('The zone could not be drawn', { description: messageOf(error) });
   }
 }
 
-/** Gives a zone another shape; steps of one gesture are one step of history. */
+/** The surfaces a zone is drawn on: all that are picked, zones left out; the one seen where none is. */
+export function zoneBases(seen: Surface): Surface[] {
+  const { project } = useProject.getState();
+  const picked = useSelection.getState().ids.flatMap((id) => project?.surfaces[id] ?? []);
+  const bases = picked.filter((s) => !s.zone);
+  return bases.some((s) => s.id === seen.id) ? bases : [seen];
+}
+
+/** The zones that a change of one is a change of: all that are picked and of its kind. */
+function pickedAlike(zone: Surface, project: Project): Surface[] {
+  const picked = useSelection.getState().ids.flatMap((id) => project.surfaces[id] ?? []);
+  const alike = picked.filter((s) => s.zone?.shape.kind === zone.zone!.shape.kind);
+  return alike.some((s) => s.id === zone.id) ? alike : [zone];
+}
+
+/**
+ * Changes a zone's shape, and in all zones of its kind that are picked the same values and no others; steps of one
+ * gesture are one step of history.
+ */
 export async function changeZone(zone: Surface, shape: ZoneShape, gesture?: string): Promise<void> {
   const { project } = useProject.getState();
   if (!project || !zone.zone) return;
+  const before = zone.zone.shape as Record<string, unknown>;
+  const changed = Object.fromEntries(Object.entries(shape).filter(([key, value]) => before[key] !== value));
   try {
-    const areaMm2 = await areaOf(project, { ...zone, zone: { ...zone.zone, shape } });
-    useProject.getState().run([{ kind: 'setZone', id: zone.id, shape, areaMm2 }], gesture);
+    const zones = pickedAlike(zone, project).map((z): Surface => ({
+      ...z,
+      zone: { ...z.zone!, shape: { ...z.zone!.shape, ...changed } as ZoneShape },
+    }));
+    const areas = await Promise.all(zones.map((z) => areaOf(project, z)));
+    useProject.getState().run(
+      zones.map((z, n) => ({ kind: 'setZone', id: z.id, shape: z.zone!.shape, areaMm2: areas[n] })),
+      gesture,
+    );
   } catch (error) {
     toast.error('The zone could not be changed', { description: messageOf(error) });
   }
