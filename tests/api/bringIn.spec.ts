@@ -32,15 +32,17 @@ const picture = (closes: boolean, side = 64) => {
 test('a tie is said, and a model brought in without a word on it says what was taken', async ({ request }) => {
   const lump = objText([{ name: 'lump', triangles: boxTriangles([0, 0, 0], [1, 1.31, 0.87]) }], 7.3, 'y', false);
   const id = await newProject(request, 'A tie');
-  const found = await json<{ evidence: { tie: boolean; certain: boolean; up: { certain: boolean } } }>(
-    await drop(request, '/api/uploads', [upload('export.obj', lump)]),
-  );
+  const found = await json<{
+    upload: string;
+    evidence: { tie: boolean; certain: boolean; up: { certain: boolean } };
+  }>(await drop(request, '/api/uploads', [upload('export.obj', lump)]));
   expect(found.evidence).toMatchObject({ tie: true, certain: false, up: { certain: false } });
+  await request.delete(`/api/uploads/${found.upload}`);
   const { model } = await json<{ model: { remarks: { text: string }[] } }>(
     await drop(request, `/api/projects/${id}/models`, [upload('export.obj', lump)]),
   );
   expect(model.remarks.map((r) => r.text).join()).toMatch(/its unit is not certain: .* was taken/);
-  const told = await json<typeof found & { model: typeof model }>(
+  const told = await json<{ model: typeof model }>(
     await drop(request, `/api/projects/${id}/models`, [upload('export.obj', lump)], { unit: 'ft', upAxis: 'y' }),
   );
   expect(told.model.remarks.map((r) => r.text).join()).not.toMatch(/not certain/);
