@@ -79,7 +79,7 @@ function HeightZones({ levels, unit, add }: { levels: Level[]; unit: LengthUnit;
     side,
   });
   return (
-    <fieldset className="mt-1 grid w-60 grid-cols-2 gap-1.5 border-t border-base-300 px-2 pt-2 pb-1">
+    <fieldset className="mt-1 grid w-full min-w-60 grid-cols-2 gap-1.5 border-t border-base-300 px-2 pt-2 pb-1">
       <legend className="sr-only">By height</legend>
       <ValueField
         label="Height"
@@ -94,7 +94,7 @@ function HeightZones({ levels, unit, add }: { levels: Level[]; unit: LengthUnit;
       <Select
         label="Measured from"
         value={base}
-        options={[['', 'each one’s foot'], ...levels.map((l): [string, string] => [l.id, l.name])]}
+        options={[['', 'its foot'], ...levels.map((l): [string, string] => [l.id, l.name])]}
         onChange={setBase}
       />
       <button type="button" className="tool tool-line justify-center" onClick={() => add(shape('below'))}>
