@@ -91,7 +91,7 @@ test('a picture is pasted; a name that is known asks what it is', async ({ page 
       },
       [...png],
     );
-  await page.getByRole('button', { name: 'Lime plaster, floated' }).waitFor();
+  await page.getByRole('button', { name: 'Lime plaster, floated' }).first().waitFor();
   await paste();
   await expect(page.getByRole('button', { name: 'Pasted picture' })).toBeVisible();
   await paste();
