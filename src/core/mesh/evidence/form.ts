@@ -11,7 +11,6 @@ const ALL_BODY_TRIANGLES = 20_000;
 export interface Body {
   box: Box3;
   size: Vec3;
-  triangles: number;
   /** Distinct corners. */
   corners: number;
 }
@@ -98,20 +97,18 @@ function bodiesOf(part: RawPart): Body[] {
       if (a !== b) parent[b] = find(a);
     }
   }
-  const boxes = new Map<number, { box: Box3; corners: Set<number>; triangles: number }>();
+  const boxes = new Map<number, { box: Box3; corners: Set<number> }>();
   for (let i = 0; i < indices.length; i++) {
     const v = welded[indices[i]];
     const root = find(v);
     let body = boxes.get(root);
-    if (!body) boxes.set(root, (body = { box: emptyBox(), corners: new Set(), triangles: 0 }));
+    if (!body) boxes.set(root, (body = { box: emptyBox(), corners: new Set() }));
     growBox(body.box, positions[v * 3] + origin[0], positions[v * 3 + 1] + origin[1], positions[v * 3 + 2] + origin[2]);
     body.corners.add(v);
-    body.triangles += 1 / 3;
   }
-  return [...boxes.values()].map(({ box, corners, triangles }) => ({
+  return [...boxes.values()].map(({ box, corners }) => ({
     box,
     size: boxSize(box),
-    triangles: Math.round(triangles),
     corners: corners.size,
   }));
 }

@@ -19,10 +19,9 @@ export interface Level {
 
 export interface Levels {
   levels: Level[];
-  /** Area of all faces, of those that lie level and of those that stand upright; twice the faces'. */
+  /** Area of all faces and of those that lie level; twice the faces'. */
   total: number;
   level: number;
-  upright: number;
   /** How much the faces' places along the axis differ from their mirror image: 0 for none, 1 for all. */
   unlike: number;
 }
@@ -40,7 +39,7 @@ export function levelsOf(raw: RawModel, form: Form): Levels {
   const bins = new Float64Array((BINS + 1) * 4);
   const step = Math.max(1, Math.ceil(form.triangles / LOOKED_AT)) * 3;
   const slices = new Float64Array(SLICES);
-  let [total, level, upright] = [0, 0, 0];
+  let [total, level] = [0, 0];
   for (const { positions: p, indices, origin } of raw.parts) {
     const lift = origin[c] - base;
     for (let i = 0; i < indices.length; i += step) {
@@ -55,7 +54,6 @@ export function levelsOf(raw: RawModel, form: Form): Levels {
       total += whole;
       const middle = ((p[a + c] + p[b + c] + p[d + c]) / 3 + lift) / (height || 1);
       slices[Math.max(0, Math.min(SLICES - 1, Math.floor(middle * SLICES)))] += whole;
-      if (Math.abs(along) < 0.02 * whole) upright += whole;
       if (Math.abs(along) < 0.995 * whole) continue;
       level += whole;
       if (!(height > 0)) continue;
@@ -67,7 +65,7 @@ export function levelsOf(raw: RawModel, form: Form): Levels {
   }
   let unlike = 0;
   for (let i = 0; i < SLICES; i++) unlike += Math.abs(slices[i] - slices[SLICES - 1 - i]) / 2;
-  return { levels: gather(bins, height), total, level, upright, unlike: unlike / (total || 1) };
+  return { levels: gather(bins, height), total, level, unlike: unlike / (total || 1) };
 }
 
 /** Neighbouring bins are one level. */

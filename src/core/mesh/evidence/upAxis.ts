@@ -108,7 +108,7 @@ function most(values: number[], near: number): number {
   return best;
 }
 
-/** Whether it begins at zero along the axis, and is not just placed into a corner of all three. */
+/** Whether it begins at zero along the axis. */
 function standsAtZero({ all, size }: Form): boolean {
   return size[1] > 0 && Math.abs(all.min[1]) < size[1] * 0.01;
 }
