@@ -63,8 +63,14 @@ export async function benchHandlers(rows: Rows): Promise<void> {
   const colours = { selected: '#a83a2e', hovered: '#4a6db5' };
   const hover = () => {
     for (let n = 0; n < MOVES; n++) {
-      const hovered = picker.pick(...at(n))?.surface ?? null;
-      marks.set(entries, { selected: ['surface-7', 'surface-8'], hovered, faces: null, clean: false, colours });
+      const hovered = picker.pick(...at(n))?.surface ?? '';
+      marks.set(entries, {
+        selected: ['surface-7', 'surface-8'],
+        hovered: [hovered],
+        faces: null,
+        clean: false,
+        colours,
+      });
     }
   };
   for (const [name, work] of [

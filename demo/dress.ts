@@ -201,7 +201,7 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
     ...lay,
     ...watchRoomBorder(project),
     { kind: 'setSurfaces', ids: bare.map((s) => s.id), leftBare: true },
-    view('view-hall', 'Hall from the lobby', [11.2e3, 1.6e3, -0.9e3], [3.2e3, 1.1e3, -5.2e3]),
+    view('view-hall', 'Hall from the lobby’s door', [9.3e3, 1.6e3, -0.6e3], [3.5e3, 1.15e3, -5.2e3]),
     view('view-window', 'Round window', [3.2e3, 1.65e3, -4.6e3], [3.4e3, 1.6e3, -7.2e3]),
     view('view-watch', 'Watch room', [5.3e3, 5.3e3, -1.5e3], [2.6e3, 3.7e3, -3.6e3]),
     view('view-landing', 'Landing stage', [19.5e3, 1.2e3, 4.5e3], [12.4e3, 0.9e3, -4e3]),

@@ -22,6 +22,7 @@ import {
 const HALL = { width: 12.4, depth: 7.2, height: 3.4 };
 const STAGE = { width: 6.6, level: -0.6 };
 const WALL = 0.3;
+const LOBBY = { x0: 9.6, x1: 12.4, z1: 2.2 };
 const WATCH = { width: 5.4, depth: 4.2, height: 2.6, x: 0.6, z: -1.2 };
 
 const COLUMNS: Vec2[] = [
@@ -40,12 +41,11 @@ function segment(width: number, rise: number) {
 
 /** Every part of the demo model. */
 export function buildPellowLanding(): DraftMesh[] {
-  return [...hall(), ...longWall(), ...stage(), ...watchRoom(), ...furniture(), ...fittings()];
+  return [...hall(), ...longWall(), ...stage(), ...watchRoom(), ...furniture(), ...fittings(), ...lobbyScreen()];
 }
 
 function hall(): DraftMesh[] {
   const floor = draft('Hall floor', ['Hall']);
-  const lobby = { x0: 9.6, x1: 12.4, z0: 0, z1: 2.2 };
   const mat = { x0: 10.2, x1: 11.8, y0: 0.5, y1: 1.4 };
   // the lobby is cut out of the oak floor; round holes where the columns stand
   plate(
@@ -53,9 +53,9 @@ function hall(): DraftMesh[] {
     slab(0, 0, 0),
     [
       [0, 0],
-      [lobby.x0, 0],
-      [lobby.x0, lobby.z1],
-      [HALL.width, lobby.z1],
+      [LOBBY.x0, 0],
+      [LOBBY.x0, LOBBY.z1],
+      [HALL.width, LOBBY.z1],
       [HALL.width, HALL.depth],
       [0, HALL.depth],
     ],
@@ -66,9 +66,9 @@ function hall(): DraftMesh[] {
   const lobbyFloor = draft('Lobby floor', ['Hall']);
   plate(
     lobbyFloor,
-    slab(lobby.x0, 0, 0),
-    rectangle(0, 0, lobby.x1 - lobby.x0, lobby.z1),
-    [rectangle(mat.x0 - lobby.x0, mat.y0, mat.x1 - lobby.x0, mat.y1)],
+    slab(LOBBY.x0, 0, 0),
+    rectangle(0, 0, LOBBY.x1 - LOBBY.x0, LOBBY.z1),
+    [rectangle(mat.x0 - LOBBY.x0, mat.y0, mat.x1 - LOBBY.x0, mat.y1)],
     0.02,
     { front: 'lobby tile', reveal: 'metal' },
   );
@@ -123,6 +123,24 @@ function hall(): DraftMesh[] {
     return column;
   });
   return [floor, lobbyFloor, well, ceiling, west, east, south, lining, cap, ...columns];
+}
+
+/** What parts the lobby from the hall: a boarded screen to the ceiling, with a doorway of 1 m. */
+function lobbyScreen(): DraftMesh[] {
+  const { x0, x1, z1 } = LOBBY;
+  const thick = 0.1;
+  const doorway = { from: 0.6, to: 1.6, head: 2.1 };
+  const screen = draft('Lobby screen', ['Lobby']);
+  plate(
+    screen,
+    wallEast(x0, 0, 0),
+    rectangle(0, 0, z1, HALL.height),
+    [rectangle(doorway.from, 0.001, doorway.to, doorway.head)],
+    thick,
+    { front: 'painted', back: 'painted', reveal: 'painted' },
+  );
+  block(screen, 'painted', [x0 - thick, 0, -z1 - thick], [x1, HALL.height, -z1]);
+  return [screen];
 }
 
 /** The long brick wall along the north: one plate over hall and landing stage, at their two levels. */

@@ -327,3 +327,19 @@ export const Health = Type.Object({
   /** What is not as it should be, a sentence each. */
   notices: Type.Array(Type.String()),
 });
+
+/** Rooms, outside last, and where surfaces lie: `room` counts `rooms`, null where nobody could stand before it. */
+export const RoomsAnswer = Type.Object({
+  rooms: Type.Array(
+    Type.Object({ name: Type.String(), outside: Type.Boolean(), volumeM3: Type.Number({ minimum: 0 }) }),
+  ),
+  of: Type.Record(
+    Key,
+    Type.Object({
+      room: Nullable(Count),
+      kind: oneOf('floor', 'wall', 'ceiling', 'roof', 'other'),
+      called: Type.String(),
+    }),
+  ),
+});
+export type RoomsAnswer = Static<typeof RoomsAnswer>;

@@ -222,6 +222,13 @@ export const ENDPOINTS = {
     problems: [404, 409, 413, 422],
   },
 
+  'GET /api/projects/{id}/rooms': {
+    summary:
+      'Rooms found in the model, and where each surface lies: its room, whether floor, wall or ceiling, its name',
+    status: 200,
+    answer: A.RoomsAnswer,
+    problems: [404],
+  },
   'GET /api/projects/{id}/surfaces/{surface}/sheet': {
     summary: 'The surface laid flat',
     status: 200,

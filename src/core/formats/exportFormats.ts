@@ -13,6 +13,8 @@ export interface ExportFormat {
   checked: '.glb' | '.gltf' | null;
   /** What stands in several places can be in it once. */
   shares?: boolean;
+  /** Roughness and metallic are pictures of their own in it; else they are packed as glTF packs them. */
+  plainMaps?: boolean;
   /**
    * Begins a hand-over: one file alone is given as it is, several in a zip. `stem` is the project's name for files.
    */
@@ -44,7 +46,8 @@ export const EXPORT_FORMATS = [
   {
     kind: 'obj-zip',
     label: 'OBJ, MTL and pictures',
-    hint: 'For programs that read nothing newer. No standard checks it.',
+    hint: 'For programs that read nothing newer. No standard checks it; occlusion has no place in it.',
+    plainMaps: true,
     ending: '-obj.zip',
     mime: 'application/zip',
     checked: null,

@@ -27,6 +27,9 @@ export interface ExportMaterial {
     /** Occlusion, roughness, metallic in red, green, blue; the finish's shift is in it. */
     packed?: ExportPicture;
     hasOcclusion?: boolean;
+    /** Grey, for formats that pack none; the finish’s shift is in the roughness. */
+    roughness?: ExportPicture;
+    metallic?: ExportPicture;
     emission?: ExportPicture;
   };
 }

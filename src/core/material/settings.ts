@@ -66,7 +66,7 @@ export const MATERIAL_FIELDS: readonly Field<Material>[] = [
     get: (m) => m.finish.reliefMm,
     set: (m, reliefMm) => ({ ...m, finish: { ...m.finish, reliefMm } }),
   },
-  ofFinish('Bump strength', 'normalStrength', 8, 1),
+  ofFinish('Relief ×', 'normalStrength', 8, 1),
   ofFinish('Glow', 'emission', 1000),
   {
     kind: 'choice',

@@ -119,8 +119,21 @@ function followZones(surfaces: Record<string, Surface>, from: string, to: string
   return change(surfaces, ids, 'zone', (s) => ({ ...s, zone: { ...s.zone!, of: to } }));
 }
 
+/** The levels a spec is set out from, with what lies below a picture that is laid once. */
+function levelsOf(spec: Spec): string[] {
+  const rest = spec.repeat.once?.rest;
+  const own = spec.start.level ? [spec.start.level.id] : [];
+  return rest?.kind === 'below' ? [...own, ...levelsOf(rest.spec)] : own;
+}
+
 /** A spec set out from a level carries that level's height, so that it can be laid without the project. */
 function atLevel(spec: Spec, levels: Project['levels']): Spec {
+  const { once } = spec.repeat;
+  if (once?.rest.kind === 'below') {
+    const below = atLevel(once.rest.spec, levels);
+    if (below !== once.rest.spec)
+      spec = { ...spec, repeat: { ...spec.repeat, once: { ...once, rest: { kind: 'below', spec: below } } } };
+  }
   const { level } = spec.start;
   if (!level) return spec;
   const { heightMm } = need(levels, level.id, 'level');
@@ -337,7 +350,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 
   removeLevel: (project, { id }) => {
     need(project.levels, id, 'level');
-    const used = Object.values(project.surfaces).find((s) => s.spec?.start.level?.id === id);
+    const used = Object.values(project.surfaces).find((s) => s.spec && levelsOf(s.spec).includes(id));
     if (used) throw new CommandError('id', `“${used.name}” is set out from this level`);
     return { ...project, levels: without(project.levels, (other) => other === id) };
   },

@@ -1,6 +1,6 @@
 import { layoutOf, type Layouts } from '../layout/registry';
 import type { Material } from '../material/schema';
-import { defaultSpec, liesInPieces, type Spec } from '../specification/schema';
+import { defaultSpec, liesInPieces, type OnceSpec, type Spec } from '../specification/schema';
 import { FIRST_MAPPING } from '../mapping/schema';
 import type { Cut, Region as LaidRegion } from '../lay/region';
 import { settingOf } from '../setout/placement';
@@ -78,6 +78,7 @@ export function regionsOf(
     specOf(base),
     spec && project.materials[spec.material],
     rest?.kind === 'material' && project.materials[rest.material],
+    rest?.kind === 'below' && project.materials[rest.spec.material],
   ];
   for (const zone of zones) of.push(zone, specOf(zone));
   const known = made.get(surface);
@@ -135,13 +136,16 @@ function makeRegions(
       id: surface.id + BESIDE,
       ...common,
       cuts: [...cuts, cut('outside')],
-      spec:
-        rest.kind === 'material' && project.materials[rest.material]
-          ? { ...defaultSpec(rest.material), mapping: laid.mapping }
-          : null,
+      spec: besideOnce(rest, project, laid),
       colour: rest.kind === 'colour' ? rest.colour : null,
     },
   ];
+}
+
+/** What is laid beside a picture that is laid once, on the same sheet. */
+function besideOnce(rest: OnceSpec['rest'], { materials }: Project, { mapping }: Spec): Spec | null {
+  if (rest.kind === 'below') return materials[rest.spec.material] ? { ...rest.spec, mapping } : null;
+  return rest.kind === 'material' && materials[rest.material] ? { ...defaultSpec(rest.material), mapping } : null;
 }
 
 /** Where pieces do not fold over arrises: only courses that lie level on the sheet can begin anew at one. */

@@ -1,8 +1,7 @@
-import type { Vec3 } from '../geometry/vec';
 import type { SheetSummary } from '../mapping/sheet';
 import type { Spec } from '../specification/schema';
 import { pictureFrame } from './handles';
-import { datumOf, type Placement } from './placement';
+import type { Placement } from './placement';
 
 /** The picture has slid off the sheet: nothing of it is seen. */
 export function slidAway(placement: Placement, sheet: SheetSummary): boolean {
@@ -16,15 +15,14 @@ export function slidAway(placement: Placement, sheet: SheetSummary): boolean {
 }
 
 /** The start that puts a picture's middle on the middle of its sheet. */
-export function centredStart(spec: Spec, placement: Placement, sheet: SheetSummary, partOrigin: Vec3): Spec['start'] {
-  const [x, y] = datumOf(spec, sheet, partOrigin);
+export function centredStart(spec: Spec, placement: Placement, sheet: SheetSummary): Spec['start'] {
   const corners = pictureFrame(placement);
   const middle = [0, 1].map((c) => corners.reduce((sum, p) => sum + p[c], 0) / 4);
   const { bounds: b } = sheet;
   const tidy = (v: number) => Math.round(v * 100) / 100;
   return {
     ...spec.start,
-    xMm: tidy(placement.at[0] + (b.minX + b.maxX) / 2 - middle[0] - x),
-    yMm: tidy(placement.at[1] + (b.minY + b.maxY) / 2 - middle[1] - y),
+    xMm: tidy(spec.start.xMm + (b.minX + b.maxX) / 2 - middle[0]),
+    yMm: tidy(spec.start.yMm + (b.minY + b.maxY) / 2 - middle[1]),
   };
 }

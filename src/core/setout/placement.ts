@@ -1,4 +1,5 @@
 import { turnOf } from '../geometry/turn';
+import { middleOfPiece } from '../layout/middle';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { type SheetSummary, sheetPoint } from '../mapping/sheet';
 import { liesInPieces, repeatOf, type Sized, type Spec } from '../specification/schema';
@@ -30,6 +31,8 @@ export interface Setting extends Pick<Spec, 'start' | 'direction'> {
   fitted: boolean;
   /** Only a band of the picture, exactly as high as the sheet. */
   band: { from: number; to: number } | null;
+  /** The point that lies on the datum, in the layout's frame; `middle` is that of the picture. */
+  onDatum: Vec2 | 'middle';
 }
 
 export const settingOf = (spec: Spec, material: Sized): Setting => ({
@@ -41,7 +44,16 @@ export const settingOf = (spec: Spec, material: Sized): Setting => ({
   band: spec.repeat.band ? { from: spec.repeat.band.from, to: spec.repeat.band.to } : null,
   start: spec.start,
   direction: spec.direction,
+  onDatum: onDatum(spec),
 });
+
+/** A picture laid once has its middle on the centre; else what is asked. */
+function onDatum(spec: Spec): Vec2 | 'middle' {
+  const { datum, middle } = spec.start;
+  if (datum !== 'centre') return [0, 0];
+  if (!liesInPieces(spec)) return spec.repeat.once || middle === 'piece' ? 'middle' : [0, 0];
+  return (middle === 'piece' && middleOfPiece(spec.pieces)) || [0, 0];
+}
 
 /**
  * The repeat as it comes out on a sheet: exactly so many times round something closed, fitted inside it, or with a band
@@ -124,7 +136,16 @@ export function place(setting: Setting, sheet: SheetSummary, partOrigin: Vec3): 
   if (!inPieces && band) return layBand(setting, band, size, sheet, partOrigin);
   const [x, y] = datumOf(setting, sheet, partOrigin);
   const { turnDeg, mirrorX, mirrorY } = direction;
-  return { ...size, at: [x + start.xMm, y + start.yMm], turnDeg, mirrorX, mirrorY };
+  const { onDatum: on } = setting;
+  const [dx, dy] = turnedBy(direction, on === 'middle' ? [size.widthMm / 2, size.heightMm / 2] : on);
+  return { ...size, at: [x + start.xMm - dx, y + start.yMm - dy], turnDeg, mirrorX, mirrorY };
+}
+
+/** A vector of the layout's frame on the sheet. */
+function turnedBy({ turnDeg, mirrorX, mirrorY }: Setting['direction'], [x, y]: Vec2): Vec2 {
+  const [c, s] = turnOf(turnDeg);
+  const [mx, my] = [mirrorX ? -x : x, mirrorY ? -y : y];
+  return [c * mx - s * my, s * mx + c * my];
 }
 
 /** A band of the picture exactly over the height of the sheet, or, turned by a quarter, over its width. */
@@ -153,9 +174,8 @@ function layBand(
 /** One picture in the middle of the sheet. */
 function fitOnce({ direction }: Setting, { widthMm, heightMm }: Size, { bounds: b }: SheetSummary): Placement {
   const { turnDeg, mirrorX, mirrorY } = direction;
-  const [c, s] = turnOf(turnDeg);
-  const [x, y] = [((mirrorX ? -1 : 1) * widthMm) / 2, ((mirrorY ? -1 : 1) * heightMm) / 2];
-  const at: Vec2 = [(b.minX + b.maxX) / 2 - (c * x - s * y), (b.minY + b.maxY) / 2 - (s * x + c * y)];
+  const [x, y] = turnedBy({ turnDeg, mirrorX, mirrorY }, [widthMm / 2, heightMm / 2]);
+  const at: Vec2 = [(b.minX + b.maxX) / 2 - x, (b.minY + b.maxY) / 2 - y];
   return { widthMm, heightMm, at, turnDeg, mirrorX, mirrorY };
 }
 

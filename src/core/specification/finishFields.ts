@@ -45,7 +45,7 @@ export const FINISH_FIELDS: readonly Field<FinishOfMaterial>[] = [
   },
   {
     kind: 'number',
-    label: 'Bump strength',
+    label: 'Relief ×',
     min: 0,
     max: 8,
     step: 0.05,

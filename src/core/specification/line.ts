@@ -3,7 +3,7 @@ import { formatLength, type LengthUnit } from '../units/length';
 import { type About, type Portion, PORTIONS } from './portions';
 import type { Spec } from './schema';
 
-/** A stretch of the spec line; where `portion` is set, it leads to that card of the bench. */
+/** A stretch of the spec line; where `portion` is set, it leads to that segment of the bench. */
 export interface LinePart {
   text: string;
   portion?: Portion;

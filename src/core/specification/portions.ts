@@ -5,6 +5,9 @@ import { mappingOf, type Mappings } from '../mapping/registry';
 import { type LengthUnit, trimNumber } from '../units/length';
 import { defaultSpec, liesInPieces, type Spec } from './schema';
 
+/** The segments of the bench. */
+export type SegmentName = 'material' | 'mapping' | 'repeat' | 'start' | 'pieces' | 'variation' | 'finish';
+
 /** What a portion is put into words with. */
 export interface About {
   spec: Spec;
@@ -16,11 +19,12 @@ export interface About {
   mappings?: Mappings;
 }
 
-/** A portion of a spec, which can be lifted and laid on its own: everything that is known of it but its card. */
+/** A portion of a spec, which can be lifted and laid on its own: everything that is known of it but its segment. */
 export interface PortionDefinition<K extends keyof Spec = keyof Spec> {
   key: K;
-  /** The card of the bench on which it is set. */
-  card: string;
+  /** The segment of the bench on which it is set, and the field there that its words lead to. */
+  segment: SegmentName;
+  field: string;
   /** As the history names it: “Set start of Hall floor”. */
   label: string;
   /** Where pieces come to lie depends on it; finish and light do not. */
@@ -37,7 +41,7 @@ const DATUM_WORDS = {
   corner: 'the lower left corner',
   centre: 'the centre',
   part: 'the part’s origin',
-  world: 'the world’s origin',
+  world: 'site zero',
   level: 'the level',
 } as const;
 
@@ -80,8 +84,13 @@ function variationWords({ variation }: Spec): string {
 
 function startWords(spec: Spec, length: (mm: number) => string): string {
   if (spec.repeat.once?.fitted) return 'fitted into the middle';
-  const { datum, level, xMm, yMm } = spec.start;
-  const from = datum === 'level' && level ? `level ${length(level.heightMm)}` : DATUM_WORDS[datum];
+  const { datum, level, middle, xMm, yMm } = spec.start;
+  const from =
+    datum === 'level' && level
+      ? `level ${length(level.heightMm)}`
+      : datum === 'centre' && middle === 'piece'
+        ? `the centre with a ${liesInPieces(spec) ? 'piece' : 'picture'}`
+        : DATUM_WORDS[datum];
   const steps = [
     xMm ? `${length(Math.abs(xMm))} ${xMm > 0 ? 'right' : 'left'}` : '',
     yMm ? `${length(Math.abs(yMm))} ${yMm > 0 ? 'up' : 'down'}` : '',
@@ -112,7 +121,8 @@ function finishWords(spec: Spec, material: Material, length: (mm: number) => str
 export const PORTIONS = [
   portion({
     key: 'material',
-    card: 'material',
+    segment: 'material',
+    field: 'Find a material',
     label: 'material',
     decidesPieces: true,
     lead: ' is laid in ',
@@ -120,7 +130,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'pieces',
-    card: 'pieces',
+    segment: 'pieces',
+    field: 'Layout',
     label: 'pieces',
     decidesPieces: true,
     lead: ', ',
@@ -128,7 +139,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'repeat',
-    card: 'repeat',
+    segment: 'repeat',
+    field: 'Width',
     label: 'repeat',
     decidesPieces: true,
     lead: ', ',
@@ -136,7 +148,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'mapping',
-    card: 'mapping',
+    segment: 'mapping',
+    field: 'Mappings',
     label: 'mapping',
     decidesPieces: true,
     lead: ', mapped ',
@@ -144,7 +157,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'start',
-    card: 'start',
+    segment: 'start',
+    field: 'Datum',
     label: 'start',
     decidesPieces: true,
     lead: ', starting ',
@@ -152,7 +166,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'direction',
-    card: 'start',
+    segment: 'start',
+    field: 'Turned',
     label: 'direction',
     decidesPieces: true,
     lead: ', ',
@@ -160,7 +175,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'variation',
-    card: 'variation',
+    segment: 'variation',
+    field: 'Shuffle',
     label: 'variation',
     decidesPieces: true,
     lead: ', ',
@@ -168,7 +184,8 @@ export const PORTIONS = [
   }),
   portion({
     key: 'finish',
-    card: 'finish',
+    segment: 'finish',
+    field: 'Finish',
     label: 'finish',
     decidesPieces: false,
     lead: ', ',

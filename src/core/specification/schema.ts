@@ -10,43 +10,6 @@ import { Colour, Key } from '../schema/basics';
 
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 
-/** One copy of the picture, nothing beyond its edge. */
-export const OnceSpec = Type.Object({
-  /** As large as fits on the sheet, keeping its shape, in the middle; else the exact size at the start. */
-  fitted: Type.Boolean(),
-  /** What covers the rest: a colour, another material, or nothing. */
-  rest: Type.Union([
-    Type.Object({ kind: Type.Literal('colour'), colour: Colour }),
-    Type.Object({ kind: Type.Literal('material'), material: Key }),
-    Type.Object({ kind: Type.Literal('bare') }),
-  ]),
-});
-export type OnceSpec = Static<typeof OnceSpec>;
-
-/** `own` null follows the material's size. With `locked`, changing one side changes the other in proportion. */
-export const RepeatSpec = Type.Object({
-  own: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
-  locked: Type.Boolean(),
-  /** Laid once, not repeated; absent for a picture that repeats. Only for what is laid as a whole, not in pieces. */
-  once: Type.Optional(Type.Union([Type.Null(), OnceSpec])),
-  /**
-   * Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays
-   * true.
-   */
-  band: Type.Optional(
-    Type.Union([
-      Type.Null(),
-      Type.Object({
-        from: Type.Number({ minimum: 0, maximum: 1 }),
-        to: Type.Number({ minimum: 0, maximum: 1 }),
-        /** Lines within the band, shares of the picture's height, that are to fall on arrises. */
-        lines: Type.Optional(Type.Array(Type.Number({ minimum: 0, maximum: 1 }), { maxItems: 40 })),
-      }),
-    ]),
-  ),
-});
-export type RepeatSpec = Static<typeof RepeatSpec>;
-
 export const Datum = oneOf('corner', 'centre', 'part', 'world', 'level');
 export type Datum = Static<typeof Datum>;
 
@@ -58,6 +21,8 @@ export const StartSpec = Type.Object({
   datum: Datum,
   /** Which level, where the datum is one. Its height follows the project's. */
   level: Type.Optional(LevelDatum),
+  /** What lies on a datum that is the centre: a joint, as where it is absent, or the middle of a piece or picture. */
+  middle: Type.Optional(oneOf('joint', 'piece')),
   xMm: Length,
   yMm: Length,
 });
@@ -83,18 +48,62 @@ export const FinishSpec = Type.Object({
 });
 export type FinishSpec = Static<typeof FinishSpec>;
 
-/** Everything laid on a surface. */
-export const Spec = Type.Object({
+/** How large the picture is, but for whether it is laid once. */
+const sizes = {
+  own: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
+  locked: Type.Boolean(),
+  /**
+   * Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays
+   * true.
+   */
+  band: Type.Optional(
+    Type.Union([
+      Type.Null(),
+      Type.Object({
+        from: Type.Number({ minimum: 0, maximum: 1 }),
+        to: Type.Number({ minimum: 0, maximum: 1 }),
+        /** Lines within the band, shares of the picture's height, that are to fall on arrises. */
+        lines: Type.Optional(Type.Array(Type.Number({ minimum: 0, maximum: 1 }), { maxItems: 40 })),
+      }),
+    ]),
+  ),
+};
+
+const portions = {
   material: Key,
   mapping: MappingSpec,
-  repeat: RepeatSpec,
   start: StartSpec,
   direction: DirectionSpec,
   finish: FinishSpec,
   /** Absent, the whole picture is laid without pieces. */
   pieces: Type.Optional(PiecesSpec),
   variation: Type.Optional(VariationSpec),
+};
+
+/** One copy of the picture, nothing beyond its edge. */
+export const OnceSpec = Type.Object({
+  /** As large as fits on the sheet, keeping its shape, in the middle; else the exact size at the start. */
+  fitted: Type.Boolean(),
+  /** What covers the rest: what lies below, a colour, another material, or nothing. */
+  rest: Type.Union([
+    Type.Object({ kind: Type.Literal('below'), spec: Type.Object({ ...portions, repeat: Type.Object(sizes) }) }),
+    Type.Object({ kind: Type.Literal('colour'), colour: Colour }),
+    Type.Object({ kind: Type.Literal('material'), material: Key }),
+    Type.Object({ kind: Type.Literal('bare') }),
+  ]),
 });
+export type OnceSpec = Static<typeof OnceSpec>;
+
+/** `own` null follows the material's size. With `locked`, changing one side changes the other in proportion. */
+export const RepeatSpec = Type.Object({
+  ...sizes,
+  /** Laid once, not repeated; absent for a picture that repeats. Only for what is laid as a whole, not in pieces. */
+  once: Type.Optional(Type.Union([Type.Null(), OnceSpec])),
+});
+export type RepeatSpec = Static<typeof RepeatSpec>;
+
+/** Everything laid on a surface. */
+export const Spec = Type.Object({ ...portions, repeat: RepeatSpec });
 export type Spec = Static<typeof Spec>;
 
 export const defaultSpec = (material: string): Spec => ({
@@ -124,7 +133,7 @@ export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>):
   const { pieces } = spec;
   const joint = pieces?.joint.material;
   const rest = spec.repeat.once?.rest;
-  const beside = rest?.kind === 'material' ? [rest.material] : [];
+  const beside = rest?.kind === 'material' ? [rest.material] : rest?.kind === 'below' ? materialsOf(rest.spec) : [];
   return [
     ...new Set([
       spec.material,
@@ -145,9 +154,11 @@ export function swapMaterial(spec: Spec, from: string, to: string): Spec {
     mix: { ...pieces.mix, entries: pieces.mix.entries.map((e) => ({ ...e, material: swap(e.material) })) },
   };
   const { once } = spec.repeat;
-  const repeat =
-    once?.rest.kind === 'material'
-      ? { ...spec.repeat, once: { ...once, rest: { ...once.rest, material: swap(once.rest.material) } } }
-      : spec.repeat;
+  const repeat = once ? { ...spec.repeat, once: { ...once, rest: swapRest(once.rest, from, to) } } : spec.repeat;
   return { ...spec, material: swap(spec.material), repeat, ...(swapped ? { pieces: swapped } : {}) };
+}
+
+function swapRest(rest: OnceSpec['rest'], from: string, to: string): OnceSpec['rest'] {
+  if (rest.kind === 'below') return { ...rest, spec: swapMaterial(rest.spec, from, to) };
+  return rest.kind === 'material' && rest.material === from ? { ...rest, material: to } : rest;
 }

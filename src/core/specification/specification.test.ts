@@ -167,7 +167,7 @@ describe('the spec line', () => {
     ],
     [{ start: { datum: 'corner', xMm: 0, yMm: 0 } }, 'starting at the lower left corner'],
     [{ start: { datum: 'centre', xMm: 30, yMm: 0 } }, 'starting 30 mm right from the centre'],
-    [{ start: { datum: 'world', xMm: -30, yMm: 40 } }, 'starting 30 mm left and 40 mm up from the world’s origin'],
+    [{ start: { datum: 'world', xMm: -30, yMm: 40 } }, 'starting 30 mm left and 40 mm up from site zero'],
     [{ start: { datum: 'part', xMm: 0, yMm: -5 } }, 'starting 5 mm down from the part’s origin'],
     [{ start: { datum: 'level', xMm: 0, yMm: 0, level: { id: 'l', heightMm: 900 } } }, 'starting at level 900 mm'],
     [{ direction: { turnDeg: 22.5, mirrorX: false, mirrorY: false } }, 'turned 22.5°, matt'],

@@ -85,7 +85,7 @@ async function writeParts(
   progress: Progress,
 ): Promise<void> {
   const materialIndex = new Map<string, number>();
-  const pictures = new PictureMaker(options.pictureSize);
+  const pictures = new PictureMaker(options.pictureSize, !!exportFormatOf(options.format).plainMaps);
   const byPart = new Map<string, Surface[]>();
   for (const s of Object.values(project.surfaces)) {
     const own = byPart.get(s.part);
@@ -157,7 +157,11 @@ function brighten<T extends { data: Buffer }>(picture: T, by: number): T {
 class PictureMaker {
   private readonly made = new Map<string, Promise<ExportPicture>>();
 
-  constructor(private readonly size: number | null) {}
+  /** @param plainMaps roughness and metallic as pictures of their own, not packed */
+  constructor(
+    private readonly size: number | null,
+    private readonly plainMaps: boolean,
+  ) {}
 
   /** @param brightened factor on the base colour's light; pieces' tones darken it again */
   async make(material: Material, roughnessShift: number, brightened = 1): Promise<ExportMaterial['pictures']> {
@@ -182,7 +186,12 @@ class PictureMaker {
         this.png(await this.read(maps.normal!.image, 3)),
       );
     }
-    if (maps.roughness || maps.metallic || maps.occlusion) {
+    if (this.plainMaps) {
+      const shift = Math.round(roughnessShift * 255);
+      out.hasOcclusion = !!maps.occlusion;
+      if (maps.roughness) out.roughness = await this.grey(maps.roughness.image, shift);
+      if (maps.metallic) out.metallic = await this.grey(maps.metallic.image, 0);
+    } else if (maps.roughness || maps.metallic || maps.occlusion) {
       const names = [maps.occlusion?.image, maps.roughness?.image, maps.metallic?.image];
       const shift = Math.round(roughnessShift * 255);
       const plain = [255, Math.round(material.finish.roughness * 255), Math.round(material.finish.metallic * 255)];
@@ -207,6 +216,15 @@ class PictureMaker {
       );
     }
     return out;
+  }
+
+  /** One grey picture, moved by `shift` steps of 255. */
+  private grey(hash: string, shift: number): Promise<ExportPicture> {
+    return this.once(`grey ${hash} ${shift}`, async () => {
+      const raw = await this.read(hash, 1);
+      for (let i = 0; i < raw.data.length; i++) raw.data[i] = Math.min(255, Math.max(0, raw.data[i] + shift));
+      return this.png(raw);
+    });
   }
 
   private once(key: string, work: () => Promise<Buffer>): Promise<ExportPicture> {

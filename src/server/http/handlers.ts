@@ -14,7 +14,7 @@ import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importi
 import { cancelJob, dropJobsOf, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { pushPart } from '../laying/pushing';
-import { describePieces, describeSheet } from '../laying/sheets';
+import { describePieces, describeRooms, describeSheet } from '../laying/sheets';
 import { receiveMaterials, replacePicture } from '../library/materialDrops';
 import {
   blankMaterial,
@@ -193,6 +193,7 @@ export const HANDLERS: Handlers = {
   'POST /api/projects/{id}/models/{model}/pictures': ({ params: { id, model }, upload }) =>
     bringPictures(id, model, Number(upload.fields.baseRevision), upload),
 
+  'GET /api/projects/{id}/rooms': ({ params }) => describeRooms(params.id),
   'GET /api/projects/{id}/surfaces/{surface}/sheet': ({ params }) => describeSheet(params.id, params.surface),
   'GET /api/projects/{id}/surfaces/{surface}/pieces': ({ params }) => describePieces(params.id, params.surface),
 

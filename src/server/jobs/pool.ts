@@ -23,6 +23,7 @@ type PoolName = keyof typeof POOLS;
 
 const POOL_OF: Record<TaskName, PoolName> = {
   sheet: 'laying',
+  rooms: 'laying',
   pieces: 'laying',
   preview: 'reading',
   prepare: 'reading',

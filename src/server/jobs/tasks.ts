@@ -11,6 +11,7 @@ import { type LayingTask, laySheet, listPieces } from '../laying/layingTasks';
 import { makePrep, photograph } from '../prep/prepTask';
 import { asProblem } from '../http/problem';
 import { proposeRevision } from '../importing/revisionTask';
+import { roomsOf, type RoomsTask } from '../laying/roomsTask';
 import { pushStored, type PushTask } from '../laying/pushTask';
 
 /**
@@ -70,6 +71,8 @@ export const revise = (task: {
 export const pushing = (task: PushTask) => answer(() => pushStored(task));
 
 export const pieces = (task: LayingTask) => answer(() => listPieces(task));
+
+export const rooms = (task: RoomsTask) => answer(() => roomsOf(task));
 
 export const sheet = (task: LayingTask) => answer(() => laySheet(task));
 

@@ -1,4 +1,4 @@
-import type { PiecesAnswer, SheetAnswer } from '@/api/answers';
+import type { PiecesAnswer, RoomsAnswer, SheetAnswer } from '@/api/answers';
 import { regionsOf } from '@/core/project/regions';
 import { liesInPieces, materialsOf } from '@/core/specification/schema';
 import { runTask } from '../jobs/pool';
@@ -37,4 +37,22 @@ export async function describePieces(projectId: string, surfaceId: string): Prom
 export async function describeSheet(projectId: string, surfaceId: string): Promise<SheetAnswer> {
   const { revision, task } = await openSurface(projectId, surfaceId);
   return { surface: surfaceId, revision, ...(await runTask('sheet', task)) };
+}
+
+/** The rooms of a project and what lies in them; found on a worker thread. */
+export async function describeRooms(projectId: string): Promise<RoomsAnswer> {
+  const { project } = await readProject(projectId);
+  return runTask('rooms', {
+    parts: Object.values(project.parts).map(({ id, name, model, mesh, flipped = [] }) => ({
+      id,
+      name,
+      hash: project.models[model].mesh,
+      mesh,
+      flipped,
+    })),
+    surfaces: Object.values(project.surfaces)
+      .filter((s) => !s.zone)
+      .map(({ id, part, name, faces }) => ({ id, part, name, faces })),
+    northDeg: project.northDeg,
+  });
 }

@@ -109,19 +109,22 @@ export function HandOverView() {
         <table className="w-full">
           <thead>
             <tr className="hair quiet border-b text-left text-2xs">
-              <th className="py-1 font-normal">Material</th>
-              <th className="text-right font-normal">Repeat</th>
+              <th className="py-1 font-normal">Material, and how it is laid</th>
+              <th className="text-right font-normal">Picture, as laid</th>
               <th className="text-right font-normal">Surfaces</th>
               <th className="text-right font-normal">Area</th>
             </tr>
           </thead>
           <tbody>
             {rows.map((r) => (
-              <tr key={`${r.material}${r.widthMm}${r.heightMm}`} className="hair border-b">
+              <tr key={`${r.material}${r.pieces}${r.widthMm}${r.heightMm}`} className="hair border-b">
                 <td className="py-1">
                   <span className="flex items-center gap-2">
-                    <Swatch material={project.materials[r.material]} size={22} mm={400} />{' '}
-                    {project.materials[r.material].name}
+                    <Swatch material={project.materials[r.material]} size={26} mm={400} />
+                    <span>
+                      {project.materials[r.material].name}
+                      <span className="quiet block text-2xs">{r.pieces ?? 'the whole picture'}</span>
+                    </span>
                   </span>
                 </td>
                 <td className="num text-right text-2xs">

@@ -4,12 +4,23 @@ import { useEffect, useMemo, useState } from 'react';
 import type { MaterialLaid } from '@/core/count/materials';
 import type { Region } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
-import { repeatOf } from '@/core/specification/schema';
+import type { Material } from '@/core/material/schema';
+import { PORTIONS } from '@/core/specification/portions';
+import { repeatOf, type Spec } from '@/core/specification/schema';
+import { formatLength } from '@/core/units/length';
 import { laidRequest, sheetService } from '../project/sheetService';
 import { useAreas } from '../project/useAreas';
 
 export interface MaterialRow extends MaterialLaid {
   surfaces: number;
+  /** How it is laid: “planks 1200 × 190 mm, joints 2 mm”; null for a picture that lies as a whole. */
+  pieces: string | null;
+}
+
+function piecesOf(spec: Spec, material: Material, { unit }: Project): string | null {
+  const length = (mm: number, withUnit = true) => formatLength(mm, unit, { withUnit });
+  const words = PORTIONS.find((p) => p.key === 'pieces')!.words;
+  return words({ spec, material, unit, length });
 }
 
 /** Only laying tells how much there is of each, or how large it comes out. */
@@ -50,8 +61,9 @@ export function useMaterialsLaid(project: Project): MaterialRow[] {
       if (!region.spec || !material) continue;
       const plain = [{ material: material.id, ...repeatOf(region.spec, material), areaMm2 }];
       for (const laid of counted.get(region.id) ?? plain) {
-        const key = `${laid.material} ${laid.widthMm.toFixed(2)} ${laid.heightMm.toFixed(2)}`;
-        const row = rows.get(key) ?? { ...laid, areaMm2: 0, surfaces: 0 };
+        const pieces = piecesOf(region.spec, material, project);
+        const key = `${laid.material} ${pieces} ${laid.widthMm.toFixed(2)} ${laid.heightMm.toFixed(2)}`;
+        const row = rows.get(key) ?? { ...laid, pieces, areaMm2: 0, surfaces: 0 };
         rows.set(key, { ...row, surfaces: row.surfaces + 1, areaMm2: row.areaMm2 + laid.areaMm2 });
       }
     }

@@ -1,10 +1,12 @@
 'use client';
 
 import Link from 'next/link';
+import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect } from 'react';
 import { TopStrip } from '../shared/TopStrip';
 import { Palette } from '../studio/Palette';
 import { SidePanels } from '../studio/SidePanels';
+import { usePanels } from './panels';
 import { useProject } from './projectStore';
 import { useSelection } from './selection';
 
@@ -13,9 +15,13 @@ export function ProjectShell({ id, children }: { id: string; children: ReactNode
   const { project, load, loadError } = useProject();
   useEffect(() => {
     if (useProject.getState().project?.id !== id)
-      useSelection.setState({ ids: [], past: [], future: [], lifted: null, laying: false });
+      useSelection.setState({ ids: [], past: [], future: [], lifted: null, laying: false, once: false });
     void load(id);
   }, [id, load]);
+
+  // what was open over one view does not wait over the next
+  const path = usePathname();
+  useEffect(() => usePanels.getState().close(), [path]);
 
   // a tab that comes back shows what other tabs have done meanwhile
   useEffect(() => {

@@ -23,14 +23,19 @@ interface SelectionState {
   past: string[][];
   future: string[][];
   hovered: string | null;
+  /** What a click would pick, shown before it. */
+  foreseen: readonly string[];
   /** A spec in the hand. While `laying`, every click lays it. */
   lifted: Lifted | null;
   laying: boolean;
+  /** A material goes on once, over what is there. */
+  once: boolean;
   /** What a click on a piece does, besides picking its surface. */
   pieceTool: PieceTool | null;
   unrollTool: UnrollTool | null;
   zoneTool: ZoneTool | null;
   pullTool: PullTool | null;
+  rectangle: 'seen' | 'through' | null;
   /** Marks vanish while this is true. */
   clean: boolean;
   select: (ids: string[]) => void;
@@ -38,20 +43,25 @@ interface SelectionState {
   back: () => void;
   forward: () => void;
   hover: (id: string | null) => void;
+  foresee: (ids: readonly string[]) => void;
   lift: (spec: Spec, from: string) => void;
   setPortions: (portions: Portion[]) => void;
   setLaying: (laying: boolean) => void;
+  setOnce: (once: boolean) => void;
   setPieceTool: (tool: PieceTool | null) => void;
   setUnrollTool: (tool: UnrollTool | null) => void;
   setZoneTool: (tool: ZoneTool | null) => void;
   setPullTool: (tool: PullTool | null) => void;
+  /** A rectangle is drawn in the room: over surfaces that are seen, or through everything. */
+  setRectangle: (rectangle: 'seen' | 'through' | null) => void;
+  leaveTools: () => void;
   drop: () => void;
   setClean: (clean: boolean) => void;
 }
 
 const same = (a: string[], b: string[]) => a.length === b.length && a.every((v, i) => v === b[i]);
 
-const NO_TOOL = { pieceTool: null, unrollTool: null, zoneTool: null, pullTool: null };
+const NO_TOOL = { pieceTool: null, unrollTool: null, zoneTool: null, pullTool: null, rectangle: null };
 
 /** What is picked. It has an undo of its own: a stray click never loses it. */
 export const useSelection = create<SelectionState>((set, get) => ({
@@ -59,12 +69,15 @@ export const useSelection = create<SelectionState>((set, get) => ({
   past: [],
   future: [],
   hovered: null,
+  foreseen: [],
   lifted: null,
   laying: false,
+  once: false,
   pieceTool: null,
   unrollTool: null,
   zoneTool: null,
   pullTool: null,
+  rectangle: null,
   clean: false,
   select: (ids) => {
     const { ids: before, past } = get();
@@ -87,17 +100,21 @@ export const useSelection = create<SelectionState>((set, get) => ({
   hover: (hovered) => {
     if (get().hovered !== hovered) set({ hovered });
   },
+  foresee: (foreseen) => set({ foreseen }),
   lift: (spec, from) => set({ lifted: { spec, from, portions: get().lifted?.portions ?? PORTIONS.map((p) => p.key) } }),
   setPortions: (portions) => {
     const { lifted } = get();
     if (lifted) set({ lifted: { ...lifted, portions } });
   },
   setLaying: (laying) => set({ laying }),
+  setOnce: (once) => set({ once }),
   // one tool at a time
   setPieceTool: (pieceTool) => set({ ...NO_TOOL, pieceTool }),
   setUnrollTool: (unrollTool) => set({ ...NO_TOOL, unrollTool }),
   setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
   setPullTool: (pullTool) => set({ ...NO_TOOL, pullTool }),
+  setRectangle: (rectangle) => set({ ...NO_TOOL, rectangle }),
+  leaveTools: () => set(NO_TOOL),
   drop: () => set({ ...NO_TOOL, lifted: null, laying: false }),
   setClean: (clean) => set({ clean }),
 }));

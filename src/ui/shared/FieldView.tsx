@@ -4,6 +4,7 @@ import { type Field, type FieldGroup, optionsOf } from '@/core/schema/fields';
 import type { Sizes } from '@/core/schema/sizes';
 import type { LengthUnit } from '@/core/units/length';
 import { Select, Tick } from './fields';
+import { FieldSet } from './FieldSet';
 import { sharedBy } from './sharedValue';
 import { SizesView } from './SizesView';
 import { MIXED, ValueField } from './ValueField';
@@ -23,7 +24,7 @@ interface Props<S, C> {
 /** The fields of a definition, each acting on every picked thing by itself. */
 export function FieldViews<S, C>({ fields, specs, context, unit, onEach }: Props<S, C>) {
   return shownOf(fields, specs, context).map((f) => (
-    <div key={f.label} className={`grid min-w-0 ${SPANS[f.span ?? 1]}`}>
+    <div key={f.label} className={`grid min-w-0 ${SPANS[f.span ?? (f.kind === 'sizes' ? 2 : 1)]}`}>
       <FieldView field={f} specs={specs} context={context} unit={unit} onEach={onEach} />
     </div>
   ));
@@ -32,12 +33,19 @@ export function FieldViews<S, C>({ fields, specs, context, unit, onEach }: Props
 const shownOf = <S, C>(fields: readonly Field<S, C>[], specs: readonly S[], context: C) =>
   fields.filter((f) => specs.some((s) => f.shown?.(s, context) ?? true));
 
-/** Groups of fields, one below the other. */
+/** Groups of fields, one below the other; `titled`, each under its heading and as wide as there is room. */
 export function FieldGroups<S, C>({
   groups,
+  titled = false,
   ...rest
-}: Omit<Props<S, C>, 'fields'> & { groups: readonly FieldGroup<S, C>[] }) {
+}: Omit<Props<S, C>, 'fields'> & { groups: readonly FieldGroup<S, C>[]; titled?: boolean }) {
   const seen = groups.filter(({ fields }) => shownOf(fields, rest.specs, rest.context).length);
+  if (titled)
+    return seen.map(({ label, fields }) => (
+      <FieldSet key={label} title={label}>
+        <FieldViews fields={fields} {...rest} />
+      </FieldSet>
+    ));
   return seen.map(({ label, columns, fields }, i) => (
     <fieldset
       key={label}

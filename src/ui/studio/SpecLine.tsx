@@ -5,20 +5,19 @@ import { Copy, HandGrab, PaintRoller } from 'lucide-react';
 import { toast } from 'sonner';
 import { lineText, specLine } from '@/core/specification/line';
 import { type Portion, PORTIONS } from '@/core/specification/portions';
+import { useBenchFold } from './bench/benchStore';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { Menu } from '../shared/Menu';
 import { laySpec } from './lay';
 
-const cardOf = (portion: Portion) => PORTIONS.find((p) => p.key === portion)!.card;
-
-export function jumpToCard(card: string): void {
-  const element = document.getElementById(`card-${card}`);
-  element?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-  element?.querySelector<HTMLElement>('input,select,button')?.focus();
+/** Unfolds the segment of a portion, at its field. */
+function leadTo(portion: Portion): void {
+  const { segment, field } = PORTIONS.find((p) => p.key === portion)!;
+  useBenchFold.getState().goTo(segment, field);
 }
 
-/** The spec of what is picked, read as a sentence; its parts lead to their cards. */
+/** The spec of what is picked, read as a sentence; its parts lead to their fields. */
 export function SpecLine() {
   const project = useProject((s) => s.project)!;
   const preview = useProject((s) => s.preview);
@@ -53,7 +52,7 @@ export function SpecLine() {
           <>
             {parts.map((p, i) =>
               p.portion ? (
-                <button key={i} type="button" className="spec-word" onClick={() => jumpToCard(cardOf(p.portion!))}>
+                <button key={i} type="button" className="spec-word" onClick={() => leadTo(p.portion!)}>
                   {p.text}
                 </button>
               ) : (

@@ -19,25 +19,20 @@ import { Swatch } from '../materials/Swatch';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
-import { FinishCard } from './cards/FinishCard';
-import { MappingCard } from './cards/MappingCard';
-import { MaterialCard } from './cards/MaterialCard';
-import { PiecesCard } from './cards/PiecesCard';
-import { RepeatCard } from './cards/RepeatCard';
-import { StartCard } from './cards/StartCard';
-import { VariationCard } from './cards/VariationCard';
+import { Bench } from './bench/Bench';
 import { useStudioKeys } from './keys';
 import { layNow } from './lay';
 import { openRoom, RoomView } from './room/RoomView';
 import { useRoomSettings } from './room/settings';
 import { SheetView } from './sheet/SheetView';
 import { SpecLine } from './SpecLine';
-import { SurfacesList } from './SurfacesList';
+import { SurfacesList } from './surfaces/SurfacesList';
 
 /** Where the work is done: surfaces, room, sheet, bench. */
 export function Studio() {
   const project = useProject((s) => s.project)!;
   const layout = useRoomSettings((s) => s.layout);
+  const laidOut = useRoomSettings((s) => s.laidOut);
   const panel = usePanels((s) => s.open);
   const importing = panel === 'import';
   const [dragged, setDragged] = useState<Material | null>(null);
@@ -104,7 +99,7 @@ export function Studio() {
       onDragCancel={() => setDragged(null)}
     >
       <SpecLine />
-      <Group orientation="horizontal" className="min-h-0 flex-1">
+      <Group key={laidOut} orientation="horizontal" className="min-h-0 flex-1">
         <Panel defaultSize="19%" minSize="12%" maxSize="40%">
           <SurfacesList />
         </Panel>
@@ -121,15 +116,7 @@ export function Studio() {
           </Panel>
         )}
       </Group>
-      <section aria-label="Bench" className="hair flex h-[196px] shrink-0 gap-2 border-t bg-base-200 p-2">
-        <MaterialCard />
-        <MappingCard />
-        <RepeatCard />
-        <StartCard />
-        <PiecesCard />
-        <VariationCard />
-        <FinishCard />
-      </section>
+      <Bench />
       <DragOverlay dropAnimation={null}>
         {dragged && <Swatch material={dragged} size={44} mm={400} className="shadow-lg" />}
       </DragOverlay>

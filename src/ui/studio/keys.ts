@@ -8,7 +8,10 @@ import { isTyping, press, withAny } from '../shared/keys';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
+import { useBenchFold } from './bench/benchStore';
+import { SEGMENTS } from './bench/fold';
 import { wrapTurn } from './cards/turn';
+import { useFaces } from './faces/facesStore';
 import { laySpec } from './lay';
 import { openRoom } from './room/RoomView';
 import { useRoomSettings } from './room/settings';
@@ -64,6 +67,17 @@ function step(by: number): void {
   if (!all.length) return;
   const at = ids[0] ? all.indexOf(ids[0]) : -1;
   select([all[(at + by + all.length) % all.length]]);
+}
+
+/** One thing at a time, the innermost first. */
+function leave(): void {
+  const s = selection();
+  if (panels().open) return panels().close();
+  if (s.pieceTool || s.unrollTool || s.zoneTool || s.pullTool || s.rectangle) return s.leaveTools();
+  if (s.laying) return s.setLaying(false);
+  if (useFaces.getState().active) return useFaces.getState().setActive(false);
+  if (s.lifted) return s.drop();
+  useBenchFold.getState().setWhole(null);
 }
 
 const selection = () => useSelection.getState();
@@ -135,7 +149,7 @@ export const ACTIONS: Action[] = [
   { keys: '3', label: 'Sheet alone', matches: press('3'), run: () => settings().set({ layout: 'sheet' }) },
   {
     keys: 'F',
-    label: 'Frame what is picked',
+    label: 'Bring what is picked into view',
     matches: press('f'),
     run: () => openRoom.current?.view.frame(selection().ids),
   },
@@ -152,7 +166,7 @@ export const ACTIONS: Action[] = [
   },
   {
     keys: 'I',
-    label: 'Isolate what is picked, or show all again',
+    label: 'What is picked alone, or all again',
     matches: press('i'),
     run: () => {
       const { ids } = selection();
@@ -184,16 +198,28 @@ export const ACTIONS: Action[] = [
       if (project().canRedo) void project().redo();
     },
   },
+  ...SEGMENTS.map(({ id, title }, n): Action => ({
+    keys: `Shift+${n + 1}`,
+    label: `To ${title} on the bench`,
+    matches: press(`Shift+Digit${n + 1}`),
+    run: () => useBenchFold.getState().goTo(id),
+  })),
+  {
+    keys: 'Shift+0',
+    label: 'Views and bench as at first',
+    matches: press('Shift+Digit0'),
+    run: () => {
+      useBenchFold.getState().asAtFirst();
+      settings().asAtFirst();
+    },
+  },
   { keys: 'Ctrl+K', label: 'Find a command', matches: findsCommand, run: () => panels().toggle('palette') },
   { keys: '?', label: 'Keys', matches: press(...withAny('?', 'Shift')), run: () => panels().toggle('keys') },
   {
     keys: 'Esc',
-    label: 'Put the lifted spec down, close panels',
+    label: 'Leave what is under way: a tool, faces, a rectangle, what is lifted, an open panel',
     matches: press('Escape'),
-    run: () => {
-      panels().close();
-      selection().drop();
-    },
+    run: () => leave(),
   },
 ];
 

@@ -5,7 +5,9 @@ import { layPortions, type Portion } from '@/core/specification/portions';
 import { defaultSpec, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING, type MappingSpec } from '@/core/mapping/schema';
 import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
 import { adviceFor } from './useSuggestions';
+import { layOnce } from './zones/layOnce';
 
 /** Flat faces are mapped flat; what bends as its shape suggests, or, while that is not known, as a box. */
 function firstSpec(surface: Surface, chosen: Material, suggested: MappingSpec | undefined): Spec {
@@ -40,10 +42,28 @@ export function layMaterial(
   return [{ kind: 'setSpecs', specs, materials }];
 }
 
+/** What lay on surfaces before another material came: what is seen again beside a picture that is laid once. */
+const before = new Map<string, Spec>();
+const MOST_REMEMBERED = 500;
+
+function remember(id: string, spec: Spec): void {
+  before.delete(id);
+  before.set(id, spec);
+  if (before.size > MOST_REMEMBERED) before.delete(before.keys().next().value!);
+}
+
+export const layBefore = (id: string): Spec | null => before.get(id) ?? null;
+
 /** Looks at the shape of bare surfaces, then lays a material on all of them. */
 export async function layNow(ids: string[], chosen: Material): Promise<void> {
   const { project } = useProject.getState();
   if (!project) return;
+  const bases = ids.flatMap((id) => project.surfaces[id] ?? []).filter((s) => !s.zone);
+  if (useSelection.getState().once && bases.length) {
+    useSelection.getState().setOnce(false);
+    return layOnce(bases, chosen);
+  }
+  for (const { id, spec } of bases) if (spec && spec.material !== chosen.id) remember(id, spec);
   const bent = ids.flatMap((id) => {
     const surface = project.surfaces[id];
     return surface && !surface.spec && !surface.zone && !isPlane(surface) ? [surface] : [];

@@ -10,7 +10,7 @@ const encode = (lines: string[]) => new TextEncoder().encode(`${lines.join('\n')
 /**
  * A dressed scene as OBJ with MTL and pictures, part by part: metres, y up, one object for each part, one group for
  * each surface. Coordinates are final (OBJ has no texture transform); tones of pieces stand behind the positions, as
- * many programs read them. Pictures that are packed for glTF (occlusion, roughness, metallic) are left out.
+ * many programs read them. Roughness and metallic go out as pictures of their own; occlusion has no place in MTL.
  */
 export async function openObj(head: ExportHead, stem: string, to: FolderOut): Promise<SceneOut> {
   const file = await to.create(`${stem}.obj`);
@@ -48,7 +48,7 @@ export async function openObj(head: ExportHead, stem: string, to: FolderOut): Pr
     if (source?.material.sizeAssumed) mtl.push(`# nobody has confirmed the size of ${name}`);
     mtl.push(`newmtl ${name}`, `Kd ${colour.map(short).join(' ')}`, 'Ks 0 0 0', 'illum 2');
     if (source) {
-      const { baseColour, normal, emission } = source.pictures;
+      const { baseColour, normal, emission, roughness, metallic, hasOcclusion } = source.pictures;
       if (baseColour) mtl.push(`map_Kd ${await picture(baseColour, `${base}-base-colour`)}`);
       if (baseColour && source.material.maps.opacity)
         mtl.push(`map_d -imfchan m ${await picture(baseColour, `${base}-base-colour`)}`);
@@ -56,6 +56,9 @@ export async function openObj(head: ExportHead, stem: string, to: FolderOut): Pr
       if (emission) mtl.push(`Ke 1 1 1`, `map_Ke ${await picture(emission, `${base}-emission`)}`);
       const { look } = source;
       mtl.push(`Pr ${short(look.roughness)}`, `Pm ${short(look.metallic)}`);
+      if (roughness) mtl.push(`map_Pr ${await picture(roughness, `${base}-roughness`)}`);
+      if (metallic) mtl.push(`map_Pm ${await picture(metallic, `${base}-metallic`)}`);
+      if (hasOcclusion) mtl.push(`# the occlusion of ${name} has no place in this format`);
       if (look.coat > 0) mtl.push(`Pc ${short(look.coat)}`, `Pcr ${short(look.coatRoughness)}`);
     }
     mtl.push('');

@@ -4,7 +4,7 @@ import { finishOn } from '@/core/specification/finish';
 import { FINISH_FIELDS, type FinishOfMaterial } from '@/core/specification/finishFields';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { FieldViews } from '../../shared/FieldView';
-import { Card } from '../Card';
+import { Segment } from '../bench/Segment';
 import { type Laid, useBench } from '../useBench';
 
 /** How the face meets light. What is not set here follows the material. */
@@ -15,7 +15,7 @@ export function FinishCard() {
   const finishOfLaid = ({ spec, material }: Laid): FinishOfMaterial => ({ finish: spec.finish, material });
   // with nothing picked the fields are seen, and fixed
   const fields = (further: boolean) => (
-    <fieldset disabled={!first} className="grid grid-cols-2 gap-1 disabled:opacity-40">
+    <fieldset disabled={!first} className={`grid gap-1 disabled:opacity-40 ${further ? COLUMNS : 'grid-cols-2'}`}>
       <FieldViews
         fields={FINISH_FIELDS.filter((f) => !!f.further === further)}
         specs={first ? laid.map(finishOfLaid) : [NOTHING]}
@@ -32,19 +32,19 @@ export function FinishCard() {
     </fieldset>
   );
   return (
-    <Card
+    <Segment
       id="finish"
-      share={1.06}
-      title="Finish"
       own={own}
       follows="the material"
       onLetGo={() => edit((l) => ({ ...l.spec, finish: {} }))}
-      more={fields(true)}
+      further={fields(true)}
     >
       {fields(false)}
-    </Card>
+    </Segment>
   );
 }
+
+const COLUMNS = 'grid-cols-[repeat(auto-fill,minmax(126px,1fr))]';
 
 const NOTHING: FinishOfMaterial = {
   finish: {},

@@ -11,7 +11,7 @@ import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import type { OnEach } from '../../shared/FieldView';
 import { MIXED } from '../../shared/ValueField';
-import { Card } from '../Card';
+import { Segment } from '../bench/Segment';
 import { CorrectionFields } from '../mapping/CorrectionFields';
 import { throwPicture } from '../mapping/throwPicture';
 import { MappingFields } from '../mapping/MappingFields';
@@ -38,14 +38,14 @@ export function MappingCard() {
   const base = first?.surface.zone ? surfaces?.[first.surface.zone.of] : undefined;
   if (base) {
     return (
-      <Card id="mapping" title="Mapping" share={0.98}>
+      <Segment id="mapping">
         <p className="quiet text-2xs leading-tight">
           A zone lies on the sheet of its surface, {base.name}: that one’s mapping lays it flat.
         </p>
         <button type="button" className="tool tool-line mt-1.5" onClick={() => select([base.id])}>
           Pick {base.name}
         </button>
-      </Card>
+      </Segment>
     );
   }
   const best = advice?.suggestions[0];
@@ -57,13 +57,11 @@ export function MappingCard() {
   const mappings = laid.filter((l) => !l.surface.zone).map((l) => l.spec.mapping);
   const off = sheet && Math.max(Math.abs(sheet.stretch.most - 1), Math.abs(sheet.stretch.least - 1)) > 0.005;
   return (
-    <Card
+    <Segment
       id="mapping"
-      title="Mapping"
-      share={0.98}
-      more={
+      further={
         mapping && kind !== MIXED ? (
-          <div className="w-[320px] space-y-2">
+          <div className="max-w-[460px] space-y-2">
             <MappingFields mappings={mappings} unit={unit} context={context} further onEach={onEach} />
             <CorrectionFields mappings={mappings} sheet={sheet} unit={unit} onEach={onEach} />
             {laid.length > 1 && <ThrowButton laid={laid} />}
@@ -78,53 +76,44 @@ export function MappingCard() {
         ) : undefined
       }
     >
-      <div className="grid grid-cols-7 gap-0.5" role="group" aria-label="Mappings">
+      <div className="grid grid-cols-2 gap-0.5" role="group" aria-label="Mappings">
         {MAPPINGS.map(({ kind: k, label, first: start, drawing }) => (
           <button
             key={k}
             type="button"
-            aria-label={label}
             aria-pressed={kind === k}
             disabled={!laid.length}
-            title={`${label}${reason(k) ? `: ${reason(k)}` : ''}`}
+            title={reason(k) ?? label}
             onClick={() => become(advice?.suggestions.find((s) => s.mapping.kind === k)?.mapping ?? start)}
             className={
-              'grid h-[26px] min-w-0 place-items-center rounded-[5px] border p-0 disabled:opacity-40 ' +
-              `${kind === k ? 'border-primary' : 'border-base-300 hover:bg-base-200'}`
+              'flex h-[23px] min-w-0 items-center gap-1.5 rounded-[5px] border px-1 disabled:opacity-50 ' +
+              `${kind === k ? 'border-primary' : 'border-transparent hover:bg-base-200'}`
             }
           >
-            <MappingPicture drawing={drawing} className="h-[20px] w-full" />
+            <MappingPicture drawing={drawing} className="h-[18px] w-[24px] shrink-0" />
+            <span className="text-[12px] whitespace-nowrap">{label}</span>
           </button>
         ))}
       </div>
       {kind === MIXED && <p className="quiet mt-1 text-2xs">mixed</p>}
       {mapping && kind !== MIXED && (
-        <div className="mt-1 flex items-center gap-1.5">
-          <MappingPicture drawing={mappingOf(mapping).drawing} className="h-[26px] w-[32px] shrink-0" />
-          <p className="min-w-0 text-2xs leading-tight">
-            <span className="text-[13px] font-medium">{mappingOf(mapping).label}</span>
-            {agreed && (
-              <span className="quiet block truncate" title={best.reason}>
-                <Check size={10} className="inline" /> {best.reason}
-              </span>
-            )}
-            {verdict && !agreed && (
-              <span
-                className={`block truncate ${verdict.usable ? 'quiet' : 'text-error'}`}
-                title={sayFinding(verdict.finding, unit)}
-              >
-                {sayFinding(verdict.finding, unit)}
-              </span>
-            )}
-            {!verdict && !agreed && sheet && (
-              <span className="quiet block truncate">
-                {off
-                  ? `stretched ${Math.round(sheet.stretch.least * 100)} to ${Math.round(sheet.stretch.most * 100)}%`
-                  : 'every size true'}
-              </span>
-            )}
-          </p>
-        </div>
+        <p className="mt-1 text-2xs leading-tight">
+          {agreed && (
+            <span className="quiet" title="This mapping suits the shape">
+              <Check size={10} className="inline" /> {best.reason}
+            </span>
+          )}
+          {verdict && !agreed && (
+            <span className={verdict.usable ? 'quiet' : 'text-error'}>{sayFinding(verdict.finding, unit)}</span>
+          )}
+          {!verdict && !agreed && sheet && (
+            <span className="quiet">
+              {off
+                ? `stretched ${Math.round(sheet.stretch.least * 100)} to ${Math.round(sheet.stretch.most * 100)}%`
+                : 'every size true'}
+            </span>
+          )}
+        </p>
       )}
       {best && laid.length > 0 && !agreed && kind !== MIXED && (
         <button
@@ -158,7 +147,7 @@ export function MappingCard() {
       {!laid.length && (
         <p className="quiet mt-1.5 text-2xs leading-tight">How a surface is laid flat, in millimetres.</p>
       )}
-    </Card>
+    </Segment>
   );
 }
 

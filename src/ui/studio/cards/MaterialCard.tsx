@@ -5,10 +5,12 @@ import { ArrowUpCircle, X } from 'lucide-react';
 import { useState } from 'react';
 import type { Material } from '@/core/material/schema';
 import { formatLength } from '@/core/units/length';
+import { useSelection } from '../../project/selection';
 import { Swatch } from '../../materials/Swatch';
 import { useLibrary } from '../../materials/useLibrary';
 import { MIXED } from '../../shared/ValueField';
-import { Card } from '../Card';
+import { useFold } from '../bench/benchStore';
+import { Segment } from '../bench/Segment';
 import { layNow } from '../lay';
 import { useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
@@ -21,18 +23,35 @@ export function MaterialCard() {
   const current = laid.length ? sharedBy(laid, (l) => l.spec.material) : null;
   const material = typeof current === 'string' ? project!.materials[current] : null;
   const newest = material ? library.data?.find((m) => m.id === current) : null;
+  const fold = useFold('material');
+  const once = useSelection((s) => s.once);
+  const setOnce = useSelection((s) => s.setOnce);
   const words = find.trim().toLowerCase();
   const shown = (library.data ?? []).filter(
     (m) => !words || `${m.name} ${m.kind} ${m.tags.join(' ')}`.toLowerCase().includes(words),
   );
+  const tiles = (large: boolean) => (
+    <ul
+      aria-label="Library"
+      className={
+        large
+          ? 'grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-1'
+          : 'grid h-[100px] snap-y auto-rows-[32px] grid-cols-2 gap-x-1 gap-y-[2px] overflow-y-auto'
+      }
+    >
+      {shown.map((m) => (
+        <DragSwatch key={m.id} material={m} large={large} on={m.id === current} onClick={() => void layNow(ids, m)} />
+      ))}
+    </ul>
+  );
   return (
-    <Card id="material" title="Material" share={1.15}>
-      <div className="flex h-9 items-center gap-2">
+    <Segment id="material" further={tiles(true)}>
+      <div className="flex min-h-9 items-center gap-2">
         {material && <Swatch material={material} size={34} />}
         <div className="min-w-0 flex-1 leading-tight">
           {material ? (
             <>
-              <p className="truncate font-medium">{material.name}</p>
+              <p className="font-medium">{material.name}</p>
               <p className="num quiet text-2xs">
                 {formatLength(material.widthMm, unit, { withUnit: unit === 'ft-in' })} ×{' '}
                 {formatLength(material.heightMm, unit)}
@@ -48,22 +67,12 @@ export function MaterialCard() {
             </p>
           )}
         </div>
-        {newest && material && newest.version > material.version && (
-          <button
-            type="button"
-            className="tool tool-line"
-            title={`The library has version ${newest.version}; this project uses ${material.version}`}
-            onClick={() => run([{ kind: 'useMaterial', material: newest }])}
-          >
-            <ArrowUpCircle size={13} /> Take newer
-          </button>
-        )}
         {laid.length > 0 && (
           <button
             type="button"
-            className="tool"
-            aria-label="Strip"
-            title="Take everything off"
+            className="tool px-1"
+            aria-label="Take it off"
+            title="Take off all that is laid on what is picked"
             onClick={() =>
               run([{ kind: 'setSpecs', specs: Object.fromEntries(laid.map((l) => [l.surface.id, null])) }])
             }
@@ -72,29 +81,59 @@ export function MaterialCard() {
           </button>
         )}
       </div>
-      <input
-        aria-label="Find a material"
-        placeholder="Find a material"
-        className="field my-1 h-[22px]"
-        value={find}
-        onChange={(e) => setFind(e.target.value)}
-      />
-      <ul aria-label="Library" className="grid grid-cols-[repeat(auto-fill,minmax(28px,1fr))] gap-1">
-        {shown.map((m) => (
-          <DragSwatch key={m.id} material={m} on={m.id === current} onClick={() => void layNow(ids, m)} />
-        ))}
-      </ul>
+      {newest && material && newest.version > material.version && (
+        <button
+          type="button"
+          className="tool tool-line mt-1 shrink-0"
+          title={`The library has version ${newest.version}; this project uses ${material.version}`}
+          onClick={() => run([{ kind: 'useMaterial', material: newest }])}
+        >
+          <ArrowUpCircle size={13} /> Take the newer version
+        </button>
+      )}
+      <div className="my-1 flex shrink-0 items-center gap-2">
+        <input
+          aria-label="Find a material"
+          placeholder="Find a material"
+          className="field h-[24px]"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+        <label
+          className="flex items-center gap-1 whitespace-nowrap"
+          title="The next material goes on once, at its true size, over what is there: a label, a rug, a picture"
+        >
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={once}
+            onChange={(e) => setOnce(e.target.checked)}
+          />
+          On top
+        </label>
+      </div>
+      {fold !== 'whole' && tiles(false)}
       {library.isError && <p className="text-error text-2xs">The library could not be read.</p>}
-    </Card>
+    </Segment>
   );
 }
 
 const swatchKey = ({ id }: Material) => `swatch:${id}`;
 
-function DragSwatch({ material, on, onClick }: { material: Material; on: boolean; onClick: () => void }) {
+function DragSwatch({
+  material,
+  large,
+  on,
+  onClick,
+}: {
+  material: Material;
+  large: boolean;
+  on: boolean;
+  onClick: () => void;
+}) {
   const { attributes, listeners, setNodeRef } = useDraggable({ id: swatchKey(material), data: { material } });
   return (
-    <li>
+    <li className="min-w-0 snap-start">
       <button
         ref={setNodeRef}
         type="button"
@@ -103,10 +142,14 @@ function DragSwatch({ material, on, onClick }: { material: Material; on: boolean
         aria-label={material.name}
         aria-pressed={on}
         title={`${material.name}: click to lay it on what is picked, or drag it onto a surface`}
-        className={`block touch-none rounded-[6px] ${on ? 'outline-primary outline-2' : ''}`}
+        className={
+          'flex w-full touch-none items-center gap-1.5 rounded-[6px] p-px text-left hover:bg-base-200 ' +
+          `${on ? 'outline-primary outline -outline-offset-1' : ''}`
+        }
         onClick={onClick}
       >
-        <Swatch material={material} size={28} mm={400} />
+        <Swatch material={material} size={large ? 44 : 30} mm={400} />
+        <span className="line-clamp-2 min-w-0 text-2xs leading-[1.2]">{material.name}</span>
       </button>
     </li>
   );

@@ -6,7 +6,8 @@ import type { OnceSpec } from '@/core/specification/schema';
 import { useProject } from '../../project/projectStore';
 import { useLibrary } from '../../materials/useLibrary';
 import { Select } from '../../shared/fields';
-import { useBench } from '../useBench';
+import { layBefore } from '../lay';
+import { type Laid, useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 
 /** A picture that is laid once, and what covers the rest. */
@@ -24,10 +25,20 @@ export function OnceFields() {
 
   const set = (next: OnceSpec | null, materials: Parameters<typeof edit>[2] = []) =>
     edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, once: next } }), undefined, materials);
+  /** What lay there before this material came is seen beside it again. */
+  const restOf = (l: Laid): OnceSpec['rest'] => {
+    const below = layBefore(l.surface.id);
+    if (!below) return { kind: 'bare' };
+    const { once: _once, ...repeat } = below.repeat;
+    return { kind: 'below', spec: { ...below, repeat } };
+  };
+  const begin = () =>
+    edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, once: { fitted: false, rest: restOf(l) } } }));
   const rest = once?.rest;
   const restValue = rest ? (rest.kind === 'material' ? `material:${rest.material}` : rest.kind) : 'bare';
   const setRest = (v: string) => {
     if (!once) return;
+    if (v === 'below') return begin();
     if (v.startsWith('material:')) {
       const m = library.data?.find((x) => x.id === v.slice(9));
       if (m) set({ ...once, rest: { kind: 'material', material: m.id } }, [m]);
@@ -43,7 +54,7 @@ export function OnceFields() {
             className="checkbox checkbox-xs"
             checked={!!once}
             disabled={!first || inPieces}
-            onChange={(e) => set(e.target.checked ? { fitted: false, rest: { kind: 'bare' } } : null)}
+            onChange={(e) => (e.target.checked ? begin() : set(null))}
           />
           <span
             title={
@@ -71,7 +82,7 @@ export function OnceFields() {
           <button
             type="button"
             className="underline"
-            onClick={() => edit((l) => ({ ...l.spec, start: centredStart(l.spec, placement, sheet, origin) }))}
+            onClick={() => edit((l) => ({ ...l.spec, start: centredStart(l.spec, placement, sheet) }))}
           >
             Bring it back
           </button>
@@ -84,6 +95,9 @@ export function OnceFields() {
             hideLabel
             value={restValue}
             options={[
+              ...(once.rest.kind === 'below' || layBefore(first.surface.id)
+                ? [['below', 'Beside it: what lay there before'] as [string, string]]
+                : []),
               ['bare', 'Beside it: nothing'],
               ['colour', 'Beside it: a colour'],
               ...(library.data ?? []).map((m): [string, string] => [`material:${m.id}`, `Beside it: ${m.name}`]),

@@ -10,11 +10,12 @@ import { goAround } from '@/core/setout/around';
 import { aroundOf } from '@/core/mapping/schema';
 import { formatLength } from '@/core/units/length';
 import { plainVariation } from '@/core/variation/schema';
+import { FieldSet } from '../../shared/FieldSet';
 import { FieldViews, type OnEach } from '../../shared/FieldView';
 import { Select } from '../../shared/fields';
 import { SizeField } from '../../shared/SizeField';
 import { MIXED, ValueField } from '../../shared/ValueField';
-import { Card } from '../Card';
+import { Segment } from '../bench/Segment';
 import { BondDrawing } from '../pieces/BondDrawing';
 import { JointFields } from '../pieces/JointFields';
 import { MixFields } from '../pieces/MixFields';
@@ -64,28 +65,28 @@ export function PiecesCard() {
   const size = inPieces ? sharedBy(laid, (l) => def.size?.get(l.spec.pieces!.layout) ?? null) : null;
 
   return (
-    <Card
+    <Segment
       id="pieces"
-      share={1.3}
-      title="Pieces"
-      more={
+      further={
         pieces && def && def.cells !== 'none' ? (
-          <div className="grid w-[380px] grid-cols-2 gap-x-2 gap-y-1.5">
-            <FieldViews
-              fields={def.fields}
-              specs={every.map((p) => p.layout)}
-              context={undefined}
-              unit={unit}
-              onEach={onLayout}
-            />
-            {layout && def.pitch?.(layout, pieces.joint) && (
-              <Select
-                label="At an arris they"
-                value={sameArris === MIXED ? '' : sameArris}
-                options={[...(sameArris === MIXED ? [['', 'mixed'] as [string, string]] : []), ...ARRISES]}
-                onChange={(v) => v && setPieces((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
+          <div className="space-y-1">
+            <FieldSet title="Sizes and bond">
+              <FieldViews
+                fields={def.fields}
+                specs={every.map((p) => p.layout)}
+                context={undefined}
+                unit={unit}
+                onEach={onLayout}
               />
-            )}
+              {layout && def.pitch?.(layout, pieces.joint) && (
+                <Select
+                  label="At an arris they"
+                  value={sameArris === MIXED ? '' : sameArris}
+                  options={[...(sameArris === MIXED ? [['', 'mixed'] as [string, string]] : []), ...ARRISES]}
+                  onChange={(v) => v && setPieces((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
+                />
+              )}
+            </FieldSet>
             <JointFields joints={every.map((p) => p.joint)} unit={unit} plain={!inPieces} onEach={onJoint} />
             <MixFields
               mixes={every.map((p) => p.mix)}
@@ -185,7 +186,7 @@ export function PiecesCard() {
               : (def ?? whole).hint}
         </p>
       )}
-    </Card>
+    </Segment>
   );
 }
 

@@ -6,7 +6,7 @@ import { repeatOf } from '@/core/specification/schema';
 import { trimNumber } from '@/core/units/length';
 import { TextField } from '../../shared/fields';
 import { MIXED, ValueField } from '../../shared/ValueField';
-import { Card } from '../Card';
+import { Segment } from '../bench/Segment';
 import { type Laid, useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
@@ -51,14 +51,12 @@ export function RepeatCard() {
     edit((l) => sized(l, side, value), gesture);
   };
   return (
-    <Card
+    <Segment
       id="repeat"
-      share={1.06}
-      title="Repeat"
       own={own === MIXED ? true : own}
       follows="the material"
       onLetGo={() => edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, own: null } }))}
-      more={first?.material.maps.baseColour ? <DensityFields laid={laid} edit={edit} /> : undefined}
+      further={first?.material.maps.baseColour ? <DensityFields laid={laid} edit={edit} /> : undefined}
     >
       <div className="grid grid-cols-[1fr_20px_1fr] items-end gap-1">
         <ValueField
@@ -121,7 +119,7 @@ export function RepeatCard() {
         />
       </div>
       <OnceFields />
-    </Card>
+    </Segment>
   );
 }
 
@@ -141,7 +139,7 @@ function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' 
       return { ...l.spec, repeat: { ...l.spec.repeat, own: { widthMm: now.widthMm * k, heightMm: now.heightMm * k } } };
     });
   return (
-    <div className="w-[260px] space-y-2">
+    <div className="max-w-[420px] space-y-2">
       <BandFields laid={laid} edit={edit} />
       <p className="num">
         {alike ? least.toFixed(2) : `${least.toFixed(2)} to ${most.toFixed(2)}`} pixels per mm

@@ -3,11 +3,11 @@
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, X } from 'lucide-react';
 import { keepsLevels } from '@/core/setout/placement';
 import { formatLength } from '@/core/units/length';
-import type { Datum } from '@/core/specification/schema';
+import { type Datum, liesInPieces, type Spec } from '@/core/specification/schema';
 import { MIXED, ValueField } from '../../shared/ValueField';
-import { TextField } from '../../shared/fields';
+import { Select, TextField } from '../../shared/fields';
 import { newId } from '../../shared/ids';
-import { Card } from '../Card';
+import { Segment } from '../bench/Segment';
 import { type Laid, useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
@@ -17,7 +17,7 @@ const DATUMS: [Datum, string][] = [
   ['corner', 'Lower left corner'],
   ['centre', 'Centre'],
   ['part', 'The part’s origin'],
-  ['world', 'The world’s origin'],
+  ['world', 'Site zero'],
 ];
 
 /** Where the picture starts, and which way it runs. */
@@ -58,13 +58,14 @@ export function StartCard() {
     );
     run([...(known ? [] : [{ kind: 'setLevel' as const, level }]), { kind: 'setSpecs', specs }]);
   }
+  const middle = of((l) => l.spec.start.middle ?? 'joint', 'joint');
   const kept = datum === MIXED || !String(datum).startsWith('level:') || !sheet || keepsLevels(sheet);
   const mirrorX = of((l) => l.spec.direction.mirrorX, false) === true;
   const mirrorY = of((l) => l.spec.direction.mirrorY, false) === true;
   const turnBy = (deg: number) =>
     edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg: wrapTurn(l.spec.direction.turnDeg + deg) } }));
   return (
-    <Card id="start" title="Start" share={1.04} more={levels.length ? <LevelFields /> : undefined}>
+    <Segment id="start" further={levels.length ? <LevelFields /> : undefined}>
       <div className="grid grid-cols-2 gap-1">
         <label className="col-span-2 block">
           <span className="quiet sr-only">Datum</span>
@@ -89,6 +90,18 @@ export function StartCard() {
             <option value="level:new">A new level…</option>
           </select>
         </label>
+        {datum === 'centre' && laid.some((l) => !l.spec.repeat.once) && (
+          <Select
+            label="In the middle"
+            value={middle === MIXED ? '' : middle}
+            options={[
+              ...(middle === MIXED ? [['', 'mixed'] as [string, string]] : []),
+              ['joint', 'a joint'],
+              ['piece', liesInPieces(laid[0].spec) ? 'a piece' : 'a picture'],
+            ]}
+            onChange={(v) => v && edit(({ spec }) => ({ ...spec, start: withMiddle(spec.start, v) }))}
+          />
+        )}
         <ValueField
           label="Right"
           kind="length"
@@ -166,8 +179,12 @@ export function StartCard() {
         </div>
       </div>
       {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
-    </Card>
+    </Segment>
   );
+}
+
+function withMiddle({ middle: _before, ...start }: Spec['start'], middle: string): Spec['start'] {
+  return middle === 'piece' ? { ...start, middle } : start;
 }
 
 /** The levels of the project; moving one moves everything set out from it. */
@@ -179,7 +196,7 @@ function LevelFields() {
     if (id) used.set(id, (used.get(id) ?? 0) + 1);
   }
   return (
-    <div className="w-[300px] space-y-1">
+    <div className="grid max-w-[720px] grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-4 gap-y-1">
       {Object.values(project?.levels ?? {}).map((level) => (
         <div key={level.id} className="flex items-end gap-1">
           <TextField

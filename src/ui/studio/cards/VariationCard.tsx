@@ -9,7 +9,7 @@ import { useSelection } from '../../project/selection';
 import { sheetService } from '../../project/sheetService';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { useLatest } from '../../shared/useLatest';
-import { Card } from '../Card';
+import { Segment } from '../bench/Segment';
 import { VariationFields } from '../pieces/VariationFields';
 import { useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
@@ -33,11 +33,9 @@ export function VariationCard() {
   const on = first ? of(first).on : false;
   const variation = first ? of(first) : null;
   return (
-    <Card
+    <Segment
       id="variation"
-      share={1.0}
-      title="Variation"
-      more={
+      further={
         variation ? (
           <VariationFields
             variations={laid.map((l) => ({ variation: of(l), material: l.material }))}
@@ -78,7 +76,7 @@ export function VariationCard() {
               title="Shuffle again (R)"
               onClick={() => set((now) => ({ ...now, shuffle: now.shuffle + 1 }))}
             >
-              <Dices size={13} /> Again
+              <Dices size={13} /> Anew
             </button>
           </div>
           <Samples id={first.surface.id} />
@@ -90,16 +88,16 @@ export function VariationCard() {
               title="Pin pieces by clicking them, in the room or on the sheet"
               onClick={() => setPieceTool(pieceTool === 'pin' ? null : 'pin')}
             >
-              <Pin size={12} /> Pin
+              <Pin size={12} /> Pin pieces
             </button>
             <button
               type="button"
               className="tool h-[22px] gap-[3px] px-1 text-2xs"
               aria-pressed={pieceTool === 'deal'}
-              title="Deal single pieces again by clicking them"
+              title="Give single pieces another print by clicking them"
               onClick={() => setPieceTool(pieceTool === 'deal' ? null : 'deal')}
             >
-              <RefreshCw size={12} /> Deal
+              <RefreshCw size={12} /> New print
             </button>
             {counted && (
               <span
@@ -118,7 +116,7 @@ export function VariationCard() {
           </div>
         </>
       )}
-    </Card>
+    </Segment>
   );
 }
 

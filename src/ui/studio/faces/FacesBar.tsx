@@ -13,7 +13,7 @@ import { useSelection } from '../../project/selection';
 import { meshUrl, sheetService } from '../../project/sheetService';
 import { messageOf } from '../../shared/api';
 import { newId } from '../../shared/ids';
-import { PushMenu } from '../PushMenu';
+import { PushMenu } from '../surfaces/PushMenu';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { type FaceTool, useFaces } from './facesStore';

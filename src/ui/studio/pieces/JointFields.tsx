@@ -4,6 +4,7 @@ import type { JointSpec } from '@/core/layout/joint';
 import { JOINT_FIELDS } from '@/core/layout/jointFields';
 import type { LengthUnit } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
+import { FieldSet } from '../../shared/FieldSet';
 import { FieldViews, type OnEach } from '../../shared/FieldView';
 
 /** What lies between pieces, and how their edges are made. */
@@ -21,9 +22,8 @@ export function JointFields({
 }) {
   const materials = Object.values(useProject((s) => s.project?.materials) ?? {}).map((m) => [m.id, m.name] as const);
   return (
-    <fieldset className="col-span-2 grid grid-cols-4 gap-1 border-t border-base-300 pt-1.5">
-      <legend className="sr-only">Joints</legend>
+    <FieldSet title="Joints and edges">
       <FieldViews fields={JOINT_FIELDS} specs={joints} context={{ plain, materials }} unit={unit} onEach={onEach} />
-    </fieldset>
+    </FieldSet>
   );
 }

@@ -47,8 +47,8 @@ export function MixFields({
   const rest = Math.max(0, 1 - on.reduce((n, e) => n + e.share, 0));
   const context = { by: mix.by, materials: choices.map((m) => [m.id, m.name] as const), roles };
   return (
-    <fieldset className="col-span-2 space-y-1 border-t border-base-300 pt-1.5">
-      <legend className="sr-only">Materials among the pieces</legend>
+    <fieldset className="col-span-full space-y-1 border-t border-base-300 pt-0.5">
+      <legend className="pr-2 text-2xs font-semibold">Materials among the pieces</legend>
       {mixes.some((m) => JSON.stringify(m.entries) !== JSON.stringify(mix.entries)) && (
         <p className="quiet text-2xs">mixed: those of the first picked are listed</p>
       )}

@@ -16,8 +16,15 @@ export function VariationFields({
   onEach: OnEach<VariationOfMaterial>;
 }) {
   return (
-    <div className="w-[360px]">
-      <FieldGroups groups={VARIATION_FIELDS} specs={variations} context={undefined} unit={unit} onEach={onEach} />
+    <div className="space-y-1">
+      <FieldGroups
+        titled
+        groups={VARIATION_FIELDS}
+        specs={variations}
+        context={undefined}
+        unit={unit}
+        onEach={onEach}
+      />
     </div>
   );
 }

@@ -4,7 +4,8 @@ import type { Entry } from './entry';
 /** What is marked in the room: nothing of it touches what is drawn of the surfaces. */
 export interface MarkState {
   selected: readonly string[];
-  hovered: string | null;
+  /** What is under the pointer, or would be picked by a click. */
+  hovered: readonly string[];
   /** Lines round picked faces of a part, relative to its origin. */
   faces: { part: string; lines: Float32Array } | null;
   /** No marks at all, while a key is held. */
@@ -48,7 +49,7 @@ export class Marks {
         return entry?.mesh.visible ? [entry] : [];
       });
     this.mark(this.picked, seen(selected), colours.selected);
-    this.mark(this.hovered, hovered && !selected.includes(hovered) ? seen([hovered]) : [], colours.hovered);
+    this.mark(this.hovered, seen(hovered.filter((id) => !selected.includes(id))), colours.hovered);
   }
 
   private mark(outline: Outline, entries: Entry[], colour: string): void {

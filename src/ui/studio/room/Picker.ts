@@ -1,10 +1,11 @@
 import {
   type BufferGeometry,
   type Intersection,
+  Matrix4,
   type PerspectiveCamera,
   Raycaster,
   Vector2,
-  type Vector3,
+  Vector3,
 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Entry } from './entry';
@@ -29,6 +30,30 @@ export const SMALL = 3000;
  */
 function ensureTree(geometry: BufferGeometry): void {
   if (geometry.getIndex()!.count / 3 <= SMALL) geometry.boundsTree ??= new MeshBVH(geometry, { indirect: true });
+}
+
+/** Places of a rectangle that are looked at, at most. */
+const MOST_LOOKS = 1500;
+
+/** How much of an entry's border lies within a rectangle of the canvas. */
+function shareWithin(
+  { border, mesh }: Entry,
+  camera: PerspectiveCamera,
+  size: Vector2,
+  within: { left: number; right: number; top: number; bottom: number },
+): number {
+  const toScreen = new Matrix4()
+    .multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse)
+    .multiply(mesh.matrixWorld);
+  const p = new Vector3();
+  let inside = 0;
+  for (let i = 0; i < border.length; i += 3) {
+    p.set(border[i], border[i + 1], border[i + 2]).applyMatrix4(toScreen);
+    if (p.z < -1 || p.z > 1) continue;
+    const [x, y] = [((p.x + 1) / 2) * size.x, ((1 - p.y) / 2) * size.y];
+    if (x >= within.left && x <= within.right && y >= within.top && y <= within.bottom) inside++;
+  }
+  return border.length ? inside / (border.length / 3) : 0;
 }
 
 /** Finds surfaces and faces under the pointer; places are CSS pixels of the canvas. */
@@ -92,6 +117,26 @@ export class Picker {
   /** The faces of one part in a rectangle, seen or through. */
   facesIn(from: [number, number], to: [number, number], through: boolean, part: string | null): FoundFaces | null {
     return facesInRectangle(this.faceMeshes(), this.camera, from, to, this.size(), through, part);
+  }
+
+  /** Surfaces of which something is seen in a rectangle, or, through, of which at least half lies in it. */
+  surfacesIn(from: [number, number], to: [number, number], through: boolean): string[] {
+    const size = this.size();
+    const within = { left: Math.min(from[0], to[0]), right: Math.max(from[0], to[0]), top: 0, bottom: 0 };
+    [within.top, within.bottom] = [Math.min(from[1], to[1]), Math.max(from[1], to[1])];
+    const found = new Set<string>();
+    if (through) {
+      for (const entry of this.entries())
+        if (shareWithin(entry, this.camera, size, within) >= 0.5) found.add(entry.region.surface.id);
+      return [...found];
+    }
+    const step = Math.max(3, Math.sqrt(((within.right - within.left) * (within.bottom - within.top)) / MOST_LOOKS));
+    for (let y = within.top; y <= within.bottom; y += step)
+      for (let x = within.left; x <= within.right; x += step) {
+        const hit = this.pick(x, y);
+        if (hit) found.add(hit.surface);
+      }
+    return [...found];
   }
 
   private prepared(): readonly Entry[] {

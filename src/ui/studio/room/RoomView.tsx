@@ -1,13 +1,11 @@
 'use client';
 
 import { useDroppable } from '@dnd-kit/core';
-import { Eye, Frame, Grid3x3, Layers, PersonStanding, Shapes, Sun, SunDim } from 'lucide-react';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { shownSpec, useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { messageOf, urlOf } from '../../shared/api';
-import { Menu } from '../../shared/Menu';
 import { useThemeColours } from '../../shared/themeColours';
 import { useLibrary } from '../../materials/useLibrary';
 import { FacesBar } from '../faces/FacesBar';
@@ -17,9 +15,9 @@ import { laySpec } from '../lay';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { applyPieceTool } from '../pieces/changePiece';
 import { Room } from './Room';
-import { SunMenu, ViewsMenu } from './RoomMenus';
+import { RoomBar } from './RoomBar';
 import { Compass, Legend } from './RoomSigns';
-import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
+import { useRoomSettings } from './settings';
 
 /** The open room, for keys and drops that come from elsewhere in the studio. */
 export const openRoom: { current: Room | null } = { current: null };
@@ -67,13 +65,17 @@ export function RoomView() {
   }, []);
 
   const { light, shown, person, grid, shadows, preview: size } = settings;
-  const { ids, hovered, clean } = selection;
+  const { ids, hovered, foreseen, clean } = selection;
   const { isolated } = project;
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
   const picking = useFaces();
   const lines = useFaceLines(project, picking.part, picking.faces);
   const { active: facing, tool: faceTool } = picking;
-  useEffect(() => room?.view.setTurning(!(facing && faceTool !== 'click')), [room, facing, faceTool]);
+  const drawing = selection.rectangle;
+  useEffect(
+    () => room?.view.setTurning(!(facing && faceTool !== 'click') && !drawing),
+    [room, facing, faceTool, drawing],
+  );
   const [rectangle, setRectangle] = useState<[[number, number], [number, number]] | null>(null);
   useEffect(() => {
     room?.update({
@@ -89,12 +91,12 @@ export function RoomView() {
   useEffect(() => {
     room?.mark({
       selected: ids,
-      hovered,
+      hovered: foreseen.length ? foreseen : hovered ? [hovered] : [],
       faces: lines,
       clean,
       colours: { selected: colours.thread, hovered: '#4a6db5' },
     });
-  }, [room, ids, hovered, lines, clean, colours]);
+  }, [room, ids, hovered, foreseen, lines, clean, colours]);
 
   useStill(room, project.id, busy, light === 'true' && shown === 'all' && !grid && !isolated);
 
@@ -124,6 +126,15 @@ export function RoomView() {
       } else if (faceTool === 'click' && Math.hypot(e.clientX - start.x, e.clientY - start.y) <= 4) pickFaces(e, 0);
       return;
     }
+    if (drawing && rectangle) {
+      setRectangle(null);
+      if (!room?.ready) return;
+      const found = room.picker.surfacesIn(rectangle[0], rectangle[1], drawing === 'through');
+      const { ids, select } = useSelection.getState();
+      if (e.altKey) select(ids.filter((id) => !found.includes(id)));
+      else select(e.shiftKey || e.ctrlKey || e.metaKey ? [...new Set([...ids, ...found])] : found);
+      return;
+    }
     if (!start || e.button !== 0 || Math.hypot(e.clientX - start.x, e.clientY - start.y) > 4) return;
     // before there is anything to hit, a press must not lose what is picked
     if (!room?.ready) return;
@@ -145,9 +156,9 @@ export function RoomView() {
   }
 
   function onPointerMove(e: PointerEvent) {
-    if (facing && pressed.current && e.buttons === 1) {
-      if (faceTool === 'paint') pickFaces(e, 10);
-      if (faceTool === 'rectangle') {
+    if ((facing || drawing) && pressed.current && e.buttons === 1) {
+      if (facing && faceTool === 'paint') pickFaces(e, 10);
+      if (drawing || faceTool === 'rectangle') {
         const rect = canvas.current!.getBoundingClientRect();
         setRectangle([[pressed.current.x - rect.left, pressed.current.y - rect.top], at(e)]);
       }
@@ -161,105 +172,7 @@ export function RoomView() {
 
   return (
     <section aria-label="Room view" aria-busy={busy} className="flex h-full min-w-0 flex-col">
-      <div className="hair flex h-8 shrink-0 items-center gap-0.5 overflow-visible border-b bg-base-100 px-1">
-        <button
-          type="button"
-          className="tool"
-          aria-pressed={light === 'true'}
-          title="Draft or true light (D)"
-          onClick={() => settings.set({ light: light === 'true' ? 'draft' : 'true' })}
-        >
-          {light === 'true' ? <Sun size={14} /> : <SunDim size={14} />} {light === 'true' ? 'True light' : 'Draft'}
-        </button>
-        <ViewsMenu room={room} project={project} ids={ids} />
-        <Menu
-          title="What is shown"
-          label={
-            <>
-              <Layers size={14} /> {shown === 'all' ? 'Show' : SHOWN_LABELS[shown]}
-            </>
-          }
-        >
-          {(close) => (
-            <>
-              {SHOWN_MAPS.map((m) => (
-                <button
-                  key={m}
-                  type="button"
-                  className="tool"
-                  aria-pressed={shown === m}
-                  onClick={() => (settings.set({ shown: m }), close())}
-                >
-                  {SHOWN_LABELS[m]}
-                </button>
-              ))}
-              <label className="quiet mt-1 block border-t border-base-300 px-2 pt-2 text-2xs">
-                Preview pictures up to
-                <select
-                  className="field mt-0.5"
-                  value={size}
-                  onChange={(e) => settings.set({ preview: Number(e.target.value) as typeof size })}
-                >
-                  {[256, 512, 1024, 2048].map((s) => (
-                    <option key={s} value={s}>
-                      {s} px
-                    </option>
-                  ))}
-                </select>
-              </label>
-            </>
-          )}
-        </Menu>
-        <button
-          type="button"
-          className="tool"
-          aria-pressed={person}
-          title="A person of 1.72 m"
-          aria-label="A person of 1.72 m"
-          onClick={() => settings.set({ person: !person })}
-        >
-          <PersonStanding size={14} />
-        </button>
-        <button
-          type="button"
-          className="tool"
-          aria-pressed={grid}
-          title="Ruler grid: every metre and every 100 mm"
-          aria-label="Ruler grid"
-          onClick={() => settings.set({ grid: !grid })}
-        >
-          <Grid3x3 size={14} />
-        </button>
-        <SunMenu project={project} />
-        <button
-          type="button"
-          className="tool"
-          aria-pressed={facing}
-          title="Pick faces and make surfaces of them"
-          onClick={() => picking.setActive(!facing)}
-        >
-          <Shapes size={14} /> Faces
-        </button>
-        <button
-          type="button"
-          className="tool"
-          title="Frame what is picked (F)"
-          aria-label="Frame what is picked"
-          onClick={() => room?.view.frame(ids)}
-        >
-          <Frame size={14} />
-        </button>
-        {isolated && (
-          <button
-            type="button"
-            className="tool ml-auto"
-            data-on="true"
-            onClick={() => useProject.getState().run([{ kind: 'isolate', ids: null }])}
-          >
-            <Eye size={14} /> Show all again
-          </button>
-        )}
-      </div>
+      <RoomBar room={room} />
       {facing && <FacesBar />}
       <div
         ref={(element) => {
@@ -276,7 +189,7 @@ export function RoomView() {
           style={{
             cursor: selection.laying
               ? 'copy'
-              : selection.pieceTool || selection.unrollTool || facing
+              : selection.pieceTool || selection.unrollTool || facing || drawing
                 ? 'crosshair'
                 : 'default',
           }}

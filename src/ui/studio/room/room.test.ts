@@ -78,7 +78,7 @@ describe('marks', () => {
   );
   const state = (rest: Partial<MarkState>): MarkState => ({
     selected: [],
-    hovered: null,
+    hovered: [],
     faces: null,
     clean: false,
     colours: { selected: '#a83a2e', hovered: '#4a6db5' },
@@ -90,13 +90,13 @@ describe('marks', () => {
 
   test('go round what is picked and what is hovered, twice each: faint behind other things', () => {
     const marks = new Marks();
-    marks.set(entries, state({ selected: ['a', 'b'], hovered: 'c' }));
+    marks.set(entries, state({ selected: ['a', 'b'], hovered: ['c'] }));
     // two surfaces in one list of lines, and one
     expect(corners(marks)).toEqual([4, 4, 2, 2]);
     // what is both is marked once, as picked
-    marks.set(entries, state({ selected: ['a', 'b'], hovered: 'b' }));
+    marks.set(entries, state({ selected: ['a', 'b'], hovered: ['b'] }));
     expect(corners(marks)).toEqual([4, 4]);
-    marks.set(entries, state({ selected: ['a'], hovered: 'gone' }));
+    marks.set(entries, state({ selected: ['a'], hovered: ['gone'] }));
     expect(corners(marks)).toEqual([2, 2]);
   });
 
@@ -105,7 +105,7 @@ describe('marks', () => {
     const materials = new Set<unknown>();
     const geometries = new Set<unknown>();
     for (const hovered of ['a', 'b', 'c', 'a', 'b', 'c']) {
-      marks.set(entries, state({ selected: ['far'], hovered }));
+      marks.set(entries, state({ selected: ['far'], hovered: [hovered] }));
       for (const line of lines(marks)) materials.add(line.material);
       geometries.add(lines(marks)[0].geometry);
     }
@@ -127,7 +127,7 @@ describe('marks', () => {
 
   test('vanish while a key is held; hidden surfaces have none', () => {
     const marks = new Marks();
-    marks.set(entries, state({ selected: ['a'], hovered: 'b', clean: true }));
+    marks.set(entries, state({ selected: ['a'], hovered: ['b'], clean: true }));
     expect(corners(marks)).toEqual([]);
     entries.get('a')!.mesh.visible = false;
     marks.set(entries, state({ selected: ['a'] }));

@@ -41,21 +41,30 @@ interface RoomSettings {
   preview: 256 | 512 | 1024 | 2048;
   /** Which of the two views fills the studio. */
   layout: 'room' | 'both' | 'sheet';
-  set: (values: Partial<Omit<RoomSettings, 'set'>>) => void;
+  /** Counts how often the panes were put back; they are made anew then. */
+  laidOut: number;
+  set: (values: Partial<Omit<RoomSettings, 'set' | 'asAtFirst'>>) => void;
+  asAtFirst: () => void;
 }
+
+const AT_FIRST = {
+  light: 'true',
+  shown: 'all',
+  person: false,
+  grid: false,
+  shadows: true,
+  preview: 1024,
+  layout: 'both',
+} as const;
 
 /** How this artist likes to look; kept in the browser, not in the project. */
 export const useRoomSettings = create<RoomSettings>()(
   persist(
     (set) => ({
-      light: 'true',
-      shown: 'all',
-      person: false,
-      grid: false,
-      shadows: true,
-      preview: 1024,
-      layout: 'both',
+      ...AT_FIRST,
+      laidOut: 0,
       set: (values) => set(values),
+      asAtFirst: () => set(({ laidOut }) => ({ ...AT_FIRST, laidOut: laidOut + 1 })),
     }),
     { name: 'jute-grid-room' },
   ),

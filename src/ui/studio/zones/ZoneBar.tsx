@@ -1,6 +1,6 @@
 'use client';
 
-import { CornerUpLeft, Trash2 } from 'lucide-react';
+import { CornerUpLeft, Frame, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Level, Surface } from '@/core/project/schema';
@@ -14,6 +14,7 @@ import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { useSheet } from '../useSheet';
 import { addZones, changeZone, zoneBases } from './addZone';
+import { edgeZone, takesEdge } from './layOnce';
 
 const DRAWN: [ZoneTool, string][] = [
   ['rectangle', 'Rectangle'],
@@ -164,6 +165,16 @@ export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
       ]}
       {shape.kind === 'inset' && length('Margin', shape.byMm, (byMm) => ({ ...shape, byMm }), 0.1)}
       {shape.kind === 'border' && <BorderFields zone={zone} shape={shape} unit={unit} set={set} />}
+      {takesEdge(zone) && (
+        <button
+          type="button"
+          className="tool tool-line"
+          title="A band all round it, to be laid with a material of its own"
+          onClick={() => void edgeZone(zone)}
+        >
+          <Frame size={13} /> Edge it
+        </button>
+      )}
       <div className="ml-auto flex">
         {base && (
           <button

@@ -9,23 +9,23 @@ import { messageOf } from '../../shared/api';
 import { newId } from '../../shared/ids';
 
 const NAMES: Record<ZoneShape['kind'], string> = {
-  rectangle: 'Inset field',
-  circle: 'Round field',
+  rectangle: 'Rectangle',
+  circle: 'Circle',
   polygon: 'Outline',
-  inset: 'Field',
+  inset: 'Field within',
   border: 'Border',
   height: 'Band',
 };
 
 /** The area a zone has on its surface as it is now, mm². */
-async function areaOf(project: Project, zone: Surface): Promise<number> {
+export async function areaOf(project: Project, zone: Surface): Promise<number> {
   const trial: Project = { ...project, surfaces: { ...project.surfaces, [zone.id]: zone } };
   const [region] = regionsOf(trial, zone);
   return (await sheetService().summary(sheetRequest(trial, region))).trueArea;
 }
 
 /** A zone of some shape on a surface, over those it has; it starts with what its surface is laid with. */
-function zoneOn(project: Project, surface: Surface, shape: ZoneShape): Surface {
+export function zoneOn(project: Project, surface: Surface, shape: ZoneShape): Surface {
   const others = Object.values(project.surfaces).filter((s) => s.zone?.of === surface.id);
   const name = NAMES[shape.kind];
   const alike = others.filter((z) => z.name.startsWith(name)).length;

@@ -1,11 +1,11 @@
 'use client';
 
 import { facingOf } from '@/core/mesh/naming';
-import { useProject } from '../project/projectStore';
-import { useSelection } from '../project/selection';
-import { newId } from '../shared/ids';
-import { TextField } from '../shared/fields';
-import { Menu } from '../shared/Menu';
+import { useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
+import { newId } from '../../shared/ids';
+import { TextField } from '../../shared/fields';
+import { Menu } from '../../shared/Menu';
 
 /** Picks by what surfaces have in common. */
 export function SelectMenu({ shown }: { shown: () => string[] }) {
@@ -22,9 +22,12 @@ function Choices({ shown, close }: { shown: () => string[]; close: () => void })
   const run = useProject((s) => s.run);
   const ids = useSelection((s) => s.ids);
   const select = useSelection((s) => s.select);
+  const foresee = useSelection((s) => s.foresee);
   const first = ids[0] ? project.surfaces[ids[0]] : undefined;
   const all = Object.values(project.surfaces);
   const facing = first ? facingOf(first.normal, project.northDeg) : null;
+  const hidden = all.filter((s) => s.hidden).map((s) => s.id);
+  const locked = Object.values(project.parts).filter((p) => p.locked);
   const choices: [string, string[]][] = [
     ['All that are shown', shown()],
     ['All that are bare', all.filter((s) => !s.spec && !s.leftBare).map((s) => s.id)],
@@ -49,7 +52,14 @@ function Choices({ shown, close }: { shown: () => string[]; close: () => void })
   return (
     <>
       {choices.map(([label, list]) => (
-        <button key={label} type="button" className="tool" onClick={() => (select(list), close())}>
+        <button
+          key={label}
+          type="button"
+          className="tool"
+          onMouseEnter={() => foresee(list)}
+          onMouseLeave={() => foresee([])}
+          onClick={() => (foresee([]), select(list), close())}
+        >
           {label} <span className="num quiet ml-auto pl-3 text-2xs">{list.length}</span>
         </button>
       ))}
@@ -74,6 +84,24 @@ function Choices({ shown, close }: { shown: () => string[]; close: () => void })
           </button>
         </div>
       ))}
+      {hidden.length > 0 && (
+        <button
+          type="button"
+          className="tool"
+          onClick={() => (run([{ kind: 'setSurfaces', ids: hidden, hidden: false }]), close())}
+        >
+          Show all hidden <span className="num quiet ml-auto pl-3 text-2xs">{hidden.length}</span>
+        </button>
+      )}
+      {locked.length > 0 && (
+        <button
+          type="button"
+          className="tool"
+          onClick={() => (run([{ kind: 'setParts', ids: locked.map((p) => p.id), locked: false }]), close())}
+        >
+          Unlock all <span className="num quiet ml-auto pl-3 text-2xs">{locked.length}</span>
+        </button>
+      )}
       <div className="p-1">
         <TextField
           label={`Keep ${ids.length} picked as`}

@@ -5,18 +5,18 @@ import { Combine, EyeOff, Scissors } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { DEFAULT_CREASE_DEG } from '@/core/mesh/creases';
-import { packFaces, listFaces } from '@/core/mesh/types';
 import type { Surface } from '@/core/project/schema';
 import { formatArea } from '@/core/units/length';
-import { useProject } from '../project/projectStore';
-import { useSelection } from '../project/selection';
-import { meshUrl, sheetService } from '../project/sheetService';
-import { type Areas, surfaceArea } from '../project/useAreas';
-import { messageOf } from '../shared/api';
-import { newId } from '../shared/ids';
-import { Menu } from '../shared/Menu';
+import { useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
+import { meshUrl, sheetService } from '../../project/sheetService';
+import { type Areas, surfaceArea } from '../../project/useAreas';
+import { messageOf } from '../../shared/api';
+import { newId } from '../../shared/ids';
+import { Menu } from '../../shared/Menu';
+import { mergeSurfaces } from './merge';
 import { PushMenu } from './PushMenu';
-import { ValueField } from '../shared/ValueField';
+import { ValueField } from '../../shared/ValueField';
 
 /** What can be done with the picked surfaces as such. */
 export function SelectionTools({ areas }: { areas: Areas }) {
@@ -35,22 +35,9 @@ export function SelectionTools({ areas }: { areas: Areas }) {
   }
   const area = picked.reduce((sum, s) => sum + surfaceArea(areas, s), 0);
   const onePart = picked.every((s) => s.part === picked[0].part);
+  const zoned = picked.some((s) => s.zone);
   const hidden = picked.every((s) => s.hidden);
   const bare = picked.every((s) => s.leftBare);
-
-  async function merge() {
-    const part = project.parts[picked[0].part];
-    const faces = packFaces(picked.flatMap((s) => [...listFaces(s.faces)]));
-    const m = await sheetService().measure({
-      url: meshUrl(project, part.model),
-      mesh: part.mesh,
-      faces,
-      flipped: part.flipped,
-    });
-    const into: Surface = { ...picked[0], id: newId('surface'), faces, areaMm2: m.area, normal: m.normal };
-    run([{ kind: 'mergeSurfaces', ids, into }]);
-    select([into.id]);
-  }
 
   async function split() {
     const commands: Parameters<typeof run>[0] = [];
@@ -88,9 +75,17 @@ export function SelectionTools({ areas }: { areas: Areas }) {
         <button
           type="button"
           className="tool"
-          disabled={picked.length < 2 || !onePart}
-          title={onePart ? 'Make them one surface' : 'Only surfaces of one part can become one'}
-          onClick={guarded(merge)}
+          disabled={picked.length < 2 || !onePart || zoned}
+          title={
+            picked.length < 2
+              ? 'Pick two or more surfaces to merge them'
+              : zoned
+                ? 'A zone has no faces of its own to merge'
+                : onePart
+                  ? 'Make them one surface'
+                  : 'Only surfaces of one part can become one'
+          }
+          onClick={guarded(() => mergeSurfaces(picked))}
         >
           <Combine size={13} /> Merge
         </button>

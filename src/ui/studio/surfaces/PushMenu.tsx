@@ -5,10 +5,10 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { FaceRuns } from '@/core/mesh/types';
 import { formatLength } from '@/core/units/length';
-import { useProject } from '../project/projectStore';
-import { call, messageOf } from '../shared/api';
-import { Menu } from '../shared/Menu';
-import { ValueField } from '../shared/ValueField';
+import { useProject } from '../../project/projectStore';
+import { call, messageOf } from '../../shared/api';
+import { Menu } from '../../shared/Menu';
+import { ValueField } from '../../shared/ValueField';
 
 /** Pushes a flat side of a part by a typed length, to try a dimension: a surface, or faces picked by hand. */
 export function PushMenu({

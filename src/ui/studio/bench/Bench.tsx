@@ -1,0 +1,40 @@
+'use client';
+
+import { useLayoutEffect, useRef } from 'react';
+import { FinishCard } from '../cards/FinishCard';
+import { MappingCard } from '../cards/MappingCard';
+import { MaterialCard } from '../cards/MaterialCard';
+import { PiecesCard } from '../cards/PiecesCard';
+import { RepeatCard } from '../cards/RepeatCard';
+import { StartCard } from '../cards/StartCard';
+import { VariationCard } from '../cards/VariationCard';
+import { useBenchFold } from './benchStore';
+
+/** Where specs are edited: a folding rule, its segments in the order of work. */
+export function Bench() {
+  const ref = useRef<HTMLElement>(null);
+  const setRoom = useBenchFold((s) => s.setRoom);
+  useLayoutEffect(() => {
+    const bench = ref.current!;
+    const measure = () => setRoom(bench.clientWidth - 16);
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(bench);
+    return () => observer.disconnect();
+  }, [setRoom]);
+  return (
+    <section
+      ref={ref}
+      aria-label="Bench"
+      className="hair flex max-h-[46vh] min-h-[212px] shrink-0 items-stretch gap-1.5 border-t bg-base-200 p-2"
+    >
+      <MaterialCard />
+      <MappingCard />
+      <RepeatCard />
+      <StartCard />
+      <PiecesCard />
+      <VariationCard />
+      <FinishCard />
+    </section>
+  );
+}

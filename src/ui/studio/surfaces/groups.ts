@@ -1,0 +1,153 @@
+import type { InRoom, Rooms, SurfaceKind } from '@/core/rooms/inRooms';
+import { facingOf } from '@/core/mesh/naming';
+import { zonesOn } from '@/core/project/regions';
+import type { Part, Project, Surface } from '@/core/project/schema';
+
+/** What surfaces are grouped by. */
+export type GroupBy = 'room' | 'part' | 'material' | 'facing';
+
+export interface Listed {
+  surface: Surface;
+  /** What people call it where it lies. */
+  called: string;
+  /** Its part's name, where the group is not the part. */
+  of: string | null;
+}
+
+export interface Group {
+  key: string;
+  name: string;
+  /** Set where it is one part, which can be locked. */
+  part: Part | null;
+  listed: Listed[];
+  /** Folded until one asks for them: small ones, what is left bare. */
+  folded: { key: string; name: string; listed: Listed[] }[];
+  /** Nobody could stand before any of it. */
+  closedIn: boolean;
+}
+
+/** Smaller ones are slivers, reveals, edges of boards, mm². */
+const SMALL = 1.5e5;
+const KIND_ORDER: readonly SurfaceKind[] = ['floor', 'wall', 'ceiling', 'roof', 'other'];
+const FACINGS = ['up', 'down', 'north', 'east', 'south', 'west', 'round'];
+const FACING_NAMES: Record<string, string> = {
+  up: 'Facing up',
+  down: 'Facing down',
+  north: 'Facing north',
+  east: 'Facing east',
+  south: 'Facing south',
+  west: 'Facing west',
+  round: 'Curved all round',
+};
+
+interface Place {
+  key: string;
+  name: string;
+  /** Groups stand in this order. */
+  rank: number;
+  part?: Part;
+  closedIn?: boolean;
+}
+
+function placeOf(by: GroupBy, surface: Surface, project: Project, rooms: Rooms | null): Place {
+  const part = project.parts[surface.part];
+  if (by === 'facing') {
+    const facing = facingOf(surface.normal, project.northDeg);
+    return { key: facing, name: FACING_NAMES[facing], rank: FACINGS.indexOf(facing) };
+  }
+  if (by === 'material') {
+    const material = surface.spec ? project.materials[surface.spec.material] : undefined;
+    return material ? { key: material.id, name: material.name, rank: 0 } : { key: 'bare', name: 'Bare', rank: 1 };
+  }
+  const found = by === 'room' && rooms ? rooms.of[surface.id] : undefined;
+  if (!found || !rooms) return { key: part.id, name: part.name, rank: 0, part };
+  if (found.room === null) return { key: 'closed in', name: 'Closed in', rank: 1e6, closedIn: true };
+  return { key: `room ${found.room}`, name: rooms.rooms[found.room].name, rank: found.room };
+}
+
+/** Words that all have to be found; “walls” finds a wall, “top” a ceiling’s top. */
+function finder(text: string): (of: string) => boolean {
+  const words = text
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map((word) => [word, word.replace(/(?<=..)s$/, '')]);
+  return (of) => {
+    const there = of.toLowerCase();
+    return words.every((forms) => forms.some((form) => there.includes(form)));
+  };
+}
+
+/** What a surface can be found by. */
+function findable(s: Surface, project: Project, found: InRoom | undefined, rooms: Rooms | null): string {
+  const part = project.parts[s.part];
+  const material = s.spec ? (project.materials[s.spec.material]?.name ?? '') : 'bare';
+  const room = found && rooms && found.room !== null ? rooms.rooms[found.room].name : '';
+  return [
+    part.name,
+    ...part.path,
+    s.name,
+    material,
+    room,
+    found?.called ?? '',
+    found?.kind ?? '',
+    facingOf(s.normal, project.northDeg),
+    s.zone ? 'zone' : '',
+    s.hidden ? 'hidden' : '',
+    s.leftBare ? 'left bare' : '',
+  ].join(' ');
+}
+
+/**
+ * All surfaces in groups, the largest of each kind first; zones follow the surface they are drawn on.
+ * @param rooms null until they are found: by part then
+ */
+export function groupSurfaces(project: Project, rooms: Rooms | null, by: GroupBy, filter: string): Group[] {
+  const finds = finder(filter);
+  const groups = new Map<string, Group & { rank: number }>();
+  const kindOf = (s: Surface) => rooms?.of[s.zone?.of ?? s.id]?.kind ?? 'other';
+  const bases = Object.values(project.surfaces)
+    .filter((s) => !s.zone)
+    .sort((a, b) => KIND_ORDER.indexOf(kindOf(a)) - KIND_ORDER.indexOf(kindOf(b)) || b.areaMm2 - a.areaMm2);
+  for (const base of bases) {
+    const found = rooms?.of[base.id];
+    for (const surface of [base, ...zonesOn(project, base.id)]) {
+      if (filter && !finds(findable(surface, project, found, rooms))) continue;
+      // a zone stays below its surface, but for its material
+      const place = placeOf(by, by === 'material' ? surface : base, project, rooms);
+      let group = groups.get(place.key);
+      if (!group) {
+        group = {
+          key: place.key,
+          name: place.name,
+          rank: place.rank,
+          part: place.part ?? null,
+          listed: [],
+          folded: [],
+          closedIn: !!place.closedIn,
+        };
+        groups.set(place.key, group);
+      }
+      const called = surface.zone || by === 'part' ? surface.name : (found?.called ?? surface.name);
+      const of = place.part ? null : project.parts[surface.part].name;
+      const aside = filter ? null : surface.leftBare ? 'left bare' : base.areaMm2 < SMALL ? 'small' : null;
+      if (!aside) group.listed.push({ surface, called, of });
+      else {
+        const key = `${place.key} ${aside}`;
+        let fold = group.folded.find((f) => f.key === key);
+        if (!fold) group.folded.push((fold = { key, name: aside, listed: [] }));
+        fold.listed.push({ surface, called, of });
+      }
+    }
+  }
+  return [...groups.values()].sort((a, b) => a.rank - b.rank);
+}
+
+/** Surfaces of a kind that are not hidden, locked or left bare. */
+export function ofKind(project: Project, rooms: Rooms, kind: SurfaceKind): string[] {
+  return Object.values(project.surfaces)
+    .filter(
+      (s) => !s.zone && !s.hidden && !s.leftBare && !project.parts[s.part].locked && rooms.of[s.id]?.kind === kind,
+    )
+    .map((s) => s.id);
+}
