@@ -3,7 +3,7 @@ import { WebIO } from '@gltf-transform/core';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../tests/test';
 import { writePellowLanding } from '../demo/model/glb';
-import { settled } from '../tests/fixtures';
+import { card, settled } from '../tests/fixtures';
 
 /** One current picture of each main view, from the demo. */
 
@@ -35,7 +35,7 @@ test('studio from outside, with the ruler grid and a person', async ({ page }) =
   await page.getByRole('button', { name: 'Landing stage', exact: true }).click();
   await page.getByRole('button', { name: 'Ruler grid' }).click();
   await page.getByRole('button', { name: 'A person of 1.72 m' }).click();
-  await page.getByLabel('Filter surfaces').fill('long wall wall south');
+  await page.getByLabel('Find surfaces').fill('long wall wall south');
   await page.getByRole('button', { name: 'Wall south' }).first().click();
   await look(page, 'studio-landing');
 });
@@ -45,14 +45,14 @@ test('pieces: Flemish bond, its joints and further materials', async ({ page }) 
   await settled(page);
   await page.getByRole('button', { name: 'Views' }).click();
   await page.getByRole('button', { name: 'Round window', exact: true }).click();
-  await page.getByLabel('Filter surfaces').fill('long wall wall south');
+  await page.getByLabel('Find surfaces').fill('long wall wall south');
   await page.getByRole('button', { name: 'Wall south' }).first().click();
   await settled(page);
   // closer to the arch on the sheet
   const sheet = (await page.getByTestId('sheet-canvas').boundingBox())!;
   await page.mouse.move(sheet.x + sheet.width * 0.16, sheet.y + sheet.height * 0.46);
   for (let i = 0; i < 6; i++) await page.mouse.wheel(0, -240);
-  await page.getByRole('region', { name: 'Pieces', exact: true }).getByRole('button', { name: 'More' }).click();
+  await (await card(page, 'Pieces')).getByRole('button', { name: 'Longer' }).click();
   await look(page, 'pieces');
 });
 
@@ -61,10 +61,10 @@ test('variation: herringbone, each stave its own print', async ({ page }) => {
   await settled(page);
   await page.getByRole('button', { name: 'Views' }).click();
   await page.getByRole('button', { name: 'Watch room', exact: true }).click();
-  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByLabel('Find surfaces').fill('watch room floor');
   await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
   await settled(page);
-  await page.getByRole('region', { name: 'Variation', exact: true }).getByRole('button', { name: 'More' }).click();
+  await (await card(page, 'Variation')).getByRole('button', { name: 'Longer' }).click();
   await look(page, 'variation');
 });
 
@@ -73,7 +73,7 @@ test('mapping: bricks taper round a window', async ({ page }) => {
   await settled(page);
   await page.getByRole('button', { name: 'Views' }).click();
   await page.getByRole('button', { name: 'Round window', exact: true }).click();
-  await page.getByLabel('Filter surfaces').fill('round window ring 1');
+  await page.getByLabel('Find surfaces').fill('round window ring 1');
   await page.getByRole('button', { name: 'Side south' }).first().click();
   await settled(page);
   await page.getByRole('button', { name: 'Views' }).click();
@@ -86,7 +86,7 @@ test('zones: a border laid straight', async ({ page }) => {
   await settled(page);
   await page.getByRole('button', { name: 'Views' }).click();
   await page.getByRole('button', { name: 'Watch room', exact: true }).click();
-  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByLabel('Find surfaces').fill('watch room floor');
   await page.getByRole('button', { name: 'Border', exact: true }).first().click();
   await look(page, 'zones');
 });
@@ -260,7 +260,7 @@ test('prep: four corners, even light, no seam, and its maps', async ({ page }) =
   await expect(page.getByText('“Boathouse boards” is in the library.')).toBeVisible({ timeout: 120_000 });
   await page.getByRole('link', { name: 'Studio' }).click();
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('Hall floor');
+  await page.getByLabel('Find surfaces').fill('Hall floor');
   await page
     .locator('button[data-surface]')
     .filter({ hasText: /^Floor$/ })

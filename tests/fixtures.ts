@@ -37,14 +37,26 @@ export async function settled(page: Page): Promise<void> {
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0, { timeout: 90_000 });
 }
 
+/** A segment of the studio's bench, unfolded if it is not. */
+export async function card(page: Page, name: string): Promise<Locator> {
+  const segment = page.getByRole('region', { name, exact: true });
+  const folded = segment.getByRole('button', { name: `Unfold ${name}` });
+  await expect(segment).toBeVisible();
+  if (await folded.isVisible()) {
+    await folded.click();
+    await expect(folded).toHaveCount(0);
+  }
+  return segment;
+}
+
 /** Software drawing is slow; the draft way is a user's setting and cheap. */
 export async function useDraft(page: Page): Promise<void> {
-  await page.addInitScript(() =>
-    localStorage.setItem(
-      'jute-grid-room',
-      JSON.stringify({ state: { light: 'draft', preview: 256, shadows: false }, version: 0 }),
-    ),
-  );
+  await page.addInitScript(() => {
+    const keep = (key: string, state: object) => localStorage.setItem(key, JSON.stringify({ state, version: 0 }));
+    keep('jute-grid-room', { light: 'draft', preview: 256, shadows: false });
+    // names as the file and the importer give them
+    keep('jute-grid-surfaces', { by: 'part' });
+  });
 }
 
 /** Drags from the middle of one thing to the middle of another, as a hand does. */

@@ -1,11 +1,10 @@
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { expect, test } from '../test';
-import { drop, newProject, room, settled, upload, useDraft } from '../fixtures';
+import { card, drop, newProject, room, settled, upload, useDraft } from '../fixtures';
 
 const line = (page: Page) => page.getByTestId('spec-line');
-const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 /** What a card opens above itself. */
-const more = (page: Page, name: string) => page.getByRole('group', { name: `${name}, more`, exact: true });
+const more = (page: Page, name: string) => page.getByRole('group', { name: `${name}, rarely used`, exact: true });
 const get = async <T>(page: Page, url: string) => (await (await page.request.get(url, { maxRetries: 3 })).json()) as T;
 
 interface Pull {
@@ -59,7 +58,7 @@ async function lay(page: Page, material: string): Promise<void> {
   await expect(line(page)).toContainText(`is laid in ${material.split(',')[0]}`);
   await settled(page);
 }
-async function type(page: Page, of: ReturnType<typeof card>, label: string, value: string): Promise<void> {
+async function type(page: Page, of: Locator, label: string, value: string): Promise<void> {
   await of.getByLabel(label, { exact: true }).fill(value);
   await of.getByLabel(label, { exact: true }).press('Enter');
   await settled(page);
@@ -76,7 +75,7 @@ async function drag(page: Page, over: string, from: [number, number], to: [numbe
 test('a sheet is sheared and pulled by hand, and says what that costs', async ({ page }) => {
   const id = await begin(page, 'Corrected', false);
   await lay(page, 'Lime plaster, floated');
-  await card(page, 'Mapping').getByRole('button', { name: 'More' }).click();
+  await (await card(page, 'Mapping')).getByRole('button', { name: 'Longer' }).click();
   await type(page, more(page, 'Mapping'), 'Shear', '10');
   const floor = await surface(page, id, (s) => !!s.spec);
   // singular values of a shear by tan 10°
@@ -108,8 +107,8 @@ test(
   async ({ page }) => {
     const id = await begin(page, 'Arrises', true);
     await lay(page, 'Quayside facing brick');
-    await card(page, 'Mapping').getByRole('button', { name: 'Box', exact: true }).click();
-    await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('stretcher');
+    await (await card(page, 'Mapping')).getByRole('button', { name: 'Box', exact: true }).click();
+    await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('stretcher');
     await settled(page);
     const counter = await surface(page, id, (s) => !!s.spec);
     const pieces = async () =>
@@ -117,7 +116,7 @@ test(
         (await get<{ pieces: unknown[] }>(page, `/api/projects/${id}/surfaces/${counter.id}/pieces`)).pieces,
       );
     const ways = [await pieces()];
-    await card(page, 'Pieces').getByRole('button', { name: 'More' }).click();
+    await (await card(page, 'Pieces')).getByRole('button', { name: 'Longer' }).click();
     for (const way of ['break', 'return']) {
       await page.getByLabel('At an arris they').selectOption(way);
       await settled(page);
@@ -126,9 +125,9 @@ test(
     expect(new Set(ways).size).toBe(3);
 
     // a band of the picture over the whole height of what it lies on
-    await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('whole');
+    await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('whole');
     await settled(page);
-    await card(page, 'Repeat').getByRole('button', { name: 'More' }).click();
+    await (await card(page, 'Repeat')).getByRole('button', { name: 'Longer' }).click();
     await page.getByLabel('A band of it, exactly as high as the strip').check();
     await expect(line(page)).toContainText('a band of its picture, 0 to 100% of the height');
     await type(page, more(page, 'Repeat'), 'To, of the height', '50');
@@ -137,22 +136,22 @@ test(
     expect(laid!.widthMm).toBe(860);
 
     // unrolled from a face, cut along an edge
-    await card(page, 'Mapping').getByRole('button', { name: 'Unroll', exact: true }).click();
+    await (await card(page, 'Mapping')).getByRole('button', { name: 'Unroll', exact: true }).click();
     await settled(page);
     await page.keyboard.press('f');
     await settled(page);
     const mapping = async () => (await surface(page, id, (s) => s.id === counter.id)).spec!.mapping;
     expect((await mapping()).from).toBeUndefined();
-    await card(page, 'Mapping').getByRole('button', { name: 'Start at…' }).click();
+    await (await card(page, 'Mapping')).getByRole('button', { name: 'Start at…' }).click();
     const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
     await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
     await settled(page);
     expect((await mapping()).from).toBeDefined();
-    await card(page, 'Mapping').getByRole('button', { name: 'Cut along…' }).click();
+    await (await card(page, 'Mapping')).getByRole('button', { name: 'Cut along…' }).click();
     await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
     await settled(page);
     expect((await mapping()).cuts?.length).toBeGreaterThan(0);
-    await card(page, 'Mapping').getByRole('button', { name: 'Let go', exact: true }).click();
+    await (await card(page, 'Mapping')).getByRole('button', { name: 'Let go', exact: true }).click();
     await settled(page);
     expect(await mapping()).toEqual({ kind: 'unroll' });
   },
@@ -236,21 +235,21 @@ test('several surfaces share a picture, a density and a level', async ({ page })
   await settled(page);
   const picked = async () => (await surfacesOf(page, id)).filter((s) => s.spec).map((s) => s.spec!);
 
-  await card(page, 'Repeat').getByRole('button', { name: 'More' }).click();
+  await (await card(page, 'Repeat')).getByRole('button', { name: 'Longer' }).click();
   await page.getByRole('button', { name: 'Even out to the first picked' }).click();
   await expect(page.getByText(/^\d+\.\d\d pixels per mm over 2 surfaces$/)).toBeVisible();
   expect((await picked()).every((s) => s.repeat.own !== null)).toBe(true);
   await page.getByRole('button', { name: 'Undo' }).click();
   await settled(page);
 
-  await card(page, 'Start').getByLabel('Datum').selectOption('A new level…');
+  await (await card(page, 'Start')).getByLabel('Datum').selectOption('A new level…');
   await settled(page);
   expect((await picked()).map((s) => s.start.datum)).toEqual(['level', 'level']);
-  await card(page, 'Start').getByRole('button', { name: 'More' }).click();
+  await (await card(page, 'Start')).getByRole('button', { name: 'Longer' }).click();
   await type(page, more(page, 'Start'), 'Height', '0.3 m');
   expect((await picked()).map((s) => s.start.level!.heightMm)).toEqual([300, 300]);
 
-  await card(page, 'Mapping').getByRole('button', { name: 'More' }).click();
+  await (await card(page, 'Mapping')).getByRole('button', { name: 'Longer' }).click();
   await page.getByRole('button', { name: 'One picture through all 2' }).click();
   await settled(page);
   const [a, b] = await picked();

@@ -1,11 +1,10 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../test';
 import { boxTriangles, floorTriangles, makeGlb } from '../../src/core/testing/fixtures';
-import { drop, newProject, room, settled, stepHistory, upload, useDraft } from '../fixtures';
+import { card, drop, newProject, room, settled, stepHistory, upload, useDraft } from '../fixtures';
 
 const PROJECT = '/api/projects/pellow-landing';
 const line = (page: Page) => page.getByTestId('spec-line');
-const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 /** The server lets go of connections that stand idle; a request that meets one is sent again. */
 const get = async <T>(page: Page, url: string) => (await (await page.request.get(url, { maxRetries: 3 })).json()) as T;
 
@@ -16,7 +15,7 @@ async function open(page: Page): Promise<void> {
 }
 
 async function pick(page: Page, filter: string, name: string): Promise<void> {
-  await page.getByLabel('Filter surfaces').fill(filter);
+  await page.getByLabel('Find surfaces').fill(filter);
   await page
     .locator('button[data-surface]')
     .filter({ hasText: new RegExp(`^${name}$`) })
@@ -50,16 +49,16 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
 
   // the column: something else first, so that taking the suggestion is a choice
   await pick(page, 'Column 1', 'Curved face');
-  await card(page, 'Mapping').getByRole('button', { name: 'Box', exact: true }).click();
+  await (await card(page, 'Mapping')).getByRole('button', { name: 'Box', exact: true }).click();
   await expect(line(page)).toContainText('mapped as a box');
-  await card(page, 'Mapping').getByText('Cylinder suits it: round, radius 230 mm, 100% of faces agree').click();
+  await (await card(page, 'Mapping')).getByText('Cylinder suits it: round, radius 230 mm, 100% of faces agree').click();
   await expect(line(page)).toContainText('mapped round a cylinder');
-  const around = card(page, 'Mapping').getByLabel('Exactly … around');
+  const around = (await card(page, 'Mapping')).getByLabel('Exactly … around');
   await around.fill('24');
   await around.press('Enter');
   await expect(line(page)).toContainText('exactly 24 around');
   // 460 mm across: 1445.1 mm round, each 60.21 with its joint
-  await expect(card(page, 'Mapping')).toContainText('each 60.21 mm');
+  await expect(await card(page, 'Mapping')).toContainText('each 60.21 mm');
   await settled(page);
   const column = Object.values((await document(page)).project.surfaces).find((s) => s.spec?.mapping.around === 24)!;
   const { pieces } = await get<{ pieces: { course: number; index: number; whole: boolean }[] }>(
@@ -72,9 +71,9 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
 
   // a window's reveal, unrolled
   await pick(page, 'Round window ring 1', 'Curved face 2');
-  await card(page, 'Mapping').getByRole('button', { name: 'Cylinder', exact: true }).click();
+  await (await card(page, 'Mapping')).getByRole('button', { name: 'Cylinder', exact: true }).click();
   await expect(line(page)).toContainText('round a cylinder');
-  await card(page, 'Mapping').getByRole('button', { name: 'Unroll', exact: true }).click();
+  await (await card(page, 'Mapping')).getByRole('button', { name: 'Unroll', exact: true }).click();
   await expect(line(page)).toContainText('mapped unrolled');
   await settled(page);
   await expect(page.getByText(/It is cut along 324 mm/).first()).toBeVisible();
@@ -93,7 +92,7 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   const width = page.getByRole('group', { name: 'Zone' }).getByLabel('Width');
   await width.fill('1.6 m');
   await width.press('Enter');
-  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('whole');
+  await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('whole');
   await page.getByRole('button', { name: 'Skerry wool twill' }).first().click();
   await expect(line(page)).toContainText('inset field is laid in Skerry wool twill');
   await settled(page);
@@ -109,10 +108,10 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
 
   // the printed band, once round the bollard
   await pick(page, 'Bollard band', 'Curved face');
-  const once = card(page, 'Mapping').getByLabel('Exactly … around');
+  const once = (await card(page, 'Mapping')).getByLabel('Exactly … around');
   await once.fill('1');
   await once.press('Enter');
-  await card(page, 'Repeat').getByLabel('Once only').check();
+  await (await card(page, 'Repeat')).getByLabel('Once only').check();
   await expect(line(page)).toContainText('exactly 1 around');
   await expect(line(page)).toContainText('one picture');
   await settled(page);
@@ -140,7 +139,7 @@ test('faces are picked in the room, grown, made a surface, and let go again', as
   await useDraft(page);
   await page.goto(`/projects/${id}`);
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('Counter');
+  await page.getByLabel('Find surfaces').fill('Counter');
   await page.getByRole('button', { name: 'Counter', exact: true }).click();
   await page.keyboard.press('f');
   await settled(page);

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '../test';
 import { validateBytes } from 'gltf-validator';
 import { readFileSync } from 'node:fs';
-import { dragBetween, settled, useDraft } from '../fixtures';
+import { card, dragBetween, settled, useDraft } from '../fixtures';
 
 const line = (page: Page) => page.getByTestId('spec-line');
 const sheetValues = async (page: Page) => {
@@ -35,7 +35,7 @@ test('what a new user does: open the demo, lay, type, turn, undo, reload, hand o
   await page.getByRole('link', { name: 'Open Pellow Landing' }).click();
   await settled(page);
   // the hall floor, from the list
-  await page.getByLabel('Filter surfaces').fill('hall floor');
+  await page.getByLabel('Find surfaces').fill('hall floor');
   await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
   await expect(line(page)).toContainText('Hall floor, floor is laid in Smoked oak boards');
 
@@ -47,11 +47,11 @@ test('what a new user does: open the demo, lay, type, turn, undo, reload, hand o
   );
   await expect(line(page)).toContainText('Ferry terrazzo');
 
-  const width = page.getByRole('region', { name: 'Repeat' }).getByLabel('Width');
+  const width = (await card(page, 'Repeat')).getByLabel('Width');
   await width.fill(`2'`);
   await width.press('Enter');
   await expect(line(page)).toContainText('picture 609.6 × 609.6 mm');
-  const right = page.getByRole('region', { name: 'Start', exact: true }).getByLabel('Right', { exact: true });
+  const right = (await card(page, 'Start')).getByLabel('Right', { exact: true });
   await right.fill('3*75+10');
   await right.press('Enter');
   await expect(line(page)).toContainText('starting 235 mm right from the lower left corner');
@@ -106,7 +106,7 @@ test('room and sheet: pick by clicking, slide and turn by dragging, nudge by key
   const box = (await canvas.boundingBox())!;
   await canvas.click({ position: { x: box.width * 0.55, y: box.height * 0.85 } });
   await expect(line(page)).toContainText('is laid in');
-  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByLabel('Find surfaces').fill('watch room floor');
   await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
   await settled(page);
   await expect(line(page)).toContainText('Tallow walnut boards');
@@ -131,7 +131,7 @@ test('room and sheet: pick by clicking, slide and turn by dragging, nudge by key
   // three nudges with the key held are one step of history
   await page.getByLabel('Turned').fill('0');
   await page.getByLabel('Turned').press('Enter');
-  const right = page.getByRole('region', { name: 'Start', exact: true }).getByLabel('Right', { exact: true });
+  const right = (await card(page, 'Start')).getByLabel('Right', { exact: true });
   await right.fill('0');
   await right.press('Enter');
   await page.locator('body').click({ position: { x: 640, y: 20 } });
@@ -155,8 +155,8 @@ test('lift and lay only chosen portions, several at once with mixed values', asy
   await useDraft(page);
   await page.goto('/projects/pellow-landing');
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('coping');
-  const rows = page.getByRole('list', { name: 'Parts and surfaces' });
+  await page.getByLabel('Find surfaces').fill('coping');
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
   await rows.getByRole('button', { name: 'Top', exact: true }).click();
   await page.getByLabel('Turned').fill('90');
   await page.getByLabel('Turned').press('Enter');
@@ -263,8 +263,8 @@ test('merge, split, hide, lock', async ({ page, request }) => {
   };
   await page.goto(`/projects/${project.id}`);
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('cushion');
-  const rows = page.getByRole('list', { name: 'Parts and surfaces' });
+  await page.getByLabel('Find surfaces').fill('cushion');
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
   await rows.getByRole('button', { name: 'Bench cushion', exact: true }).click();
   await page.getByRole('button', { name: 'Merge' }).click();
   await expect(page.getByText('1 picked')).toBeVisible();

@@ -1,4 +1,4 @@
-import { drop, newProject, room, settled, upload, useDraft } from '../fixtures';
+import { card, drop, newProject, room, settled, upload, useDraft } from '../fixtures';
 import { expect, test } from '../test';
 
 test('a number that can be read in two ways is asked about once; percent is percent', async ({ page }) => {
@@ -8,7 +8,7 @@ test('a number that can be read in two ways is asked about once; percent is perc
   await page.goto(`/projects/${id}`);
   await settled(page);
   await page.getByRole('button', { name: 'Lime plaster, floated' }).first().click();
-  const repeat = page.getByRole('region', { name: 'Repeat' });
+  const repeat = await card(page, 'Repeat');
   const width = repeat.getByLabel('Width', { exact: true });
   await width.fill('1,200');
   await width.press('Enter');
@@ -32,7 +32,7 @@ test('a number that can be read in two ways is asked about once; percent is perc
   await width.fill('1.234,5');
   await width.press('Enter');
   await expect(width).toHaveValue('1234,5 mm');
-  const finish = page.getByRole('region', { name: 'Finish' });
+  const finish = await card(page, 'Finish');
   const roughness = finish.getByLabel('Roughness');
   await roughness.fill('33%');
   await roughness.press('Enter');

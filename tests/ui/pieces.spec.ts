@@ -1,10 +1,9 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../test';
-import { settled, stepHistory, useDraft } from '../fixtures';
+import { card, settled, stepHistory, useDraft } from '../fixtures';
 
 const PROJECT = '/api/projects/pellow-landing';
 const line = (page: Page) => page.getByTestId('spec-line');
-const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 const counts = (page: Page) => page.getByTestId('piece-counts');
 
 interface Described {
@@ -35,7 +34,7 @@ async function pickWatchRoom(page: Page): Promise<string> {
   await useDraft(page);
   await page.goto('/projects/pellow-landing');
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('watch room floor');
+  await page.getByLabel('Find surfaces').fill('watch room floor');
   await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
   await settled(page);
   return watchRoom(page);
@@ -45,16 +44,16 @@ test('herringbone by hand: layout, size, joints, shuffle, pin, shuffle, undo all
   const id = await pickWatchRoom(page);
   const before = await line(page).textContent();
   // away from herringbone first, so that choosing it is a choice
-  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('grid');
+  await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('grid');
   await expect(line(page)).toContainText('in Tallow walnut boards, a grid of tiles 150 × 150 mm, joints 3 mm');
   await settled(page);
   const asGrid = await counts(page).textContent();
-  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('herringbone');
-  const size = card(page, 'Pieces').getByRole('textbox', { name: 'Plank' });
+  await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('herringbone');
+  const size = (await card(page, 'Pieces')).getByRole('textbox', { name: 'Plank' });
   await size.fill('70 x 490');
   await size.press('Enter');
   await expect(size).toHaveValue('490 × 70 mm');
-  const joints = card(page, 'Pieces').getByLabel('Joints');
+  const joints = (await card(page, 'Pieces')).getByLabel('Joints');
   await joints.fill('2');
   await joints.press('Enter');
   await expect(line(page)).toContainText('herringbone of planks 490 × 70 mm, joints 2 mm');
@@ -101,7 +100,7 @@ test('herringbone by hand: layout, size, joints, shuffle, pin, shuffle, undo all
 test('the same pieces in the browser and on the server', async ({ page }) => {
   await pickWatchRoom(page);
   for (const part of ['watch room floor', 'hall floor', 'column 1', 'long wall', 'bollard base']) {
-    await page.getByLabel('Filter surfaces').fill(part);
+    await page.getByLabel('Find surfaces').fill(part);
     await page.locator('[data-surface]').first().click();
     await settled(page);
     const surface = await page.locator('[data-surface]').first().getAttribute('data-surface');
@@ -113,7 +112,7 @@ test('the same pieces in the browser and on the server', async ({ page }) => {
 
 test('a layout is slid and sized by its handles, dealt again piece by piece, and mixed', async ({ page }) => {
   const id = await pickWatchRoom(page);
-  await card(page, 'Pieces').getByRole('combobox', { name: 'Layout' }).selectOption('grid');
+  await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('grid');
   await page.getByLabel('Turned').fill('0');
   await page.getByLabel('Turned').press('Enter');
   await settled(page);
@@ -140,8 +139,8 @@ test('a layout is slid and sized by its handles, dealt again piece by piece, and
   await expect.poll(async () => (await pieces(page, id)).fingerprint).not.toBe(before.fingerprint);
   await page.keyboard.press('Escape');
 
-  await card(page, 'Pieces').getByRole('button', { name: 'More' }).click();
-  const more = page.getByRole('group', { name: 'Pieces, more' });
+  await (await card(page, 'Pieces')).getByRole('button', { name: 'Longer' }).click();
+  const more = page.getByRole('group', { name: 'Pieces, rarely used' });
   await more.getByRole('button', { name: 'Add a material' }).click();
   await expect(line(page)).toContainText('with 1 more material');
   await more.getByLabel('Share', { exact: true }).fill('30');

@@ -102,7 +102,7 @@ test('a photograph of boards becomes a material of true size and lies on the hal
 
   await page.getByRole('link', { name: 'Studio' }).click();
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('Hall floor');
+  await page.getByLabel('Find surfaces').fill('Hall floor');
   await page
     .locator('button[data-surface]')
     .filter({ hasText: /^Floor$/ })

@@ -76,28 +76,27 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
   await expect(figures(page)).toContainText('it will recur');
   await page.getByRole('button', { name: 'Heat' }).click();
   const box = (await page.getByTestId('repeated').boundingBox())!;
-  const heal = page.getByRole('button', { name: 'Remove Heal' });
+  const heal = page.getByRole('button', { name: 'Unfold Mend' });
   const tile = box.width / 4;
   for (let n = 0; n < 400 && !(await heal.isVisible()); n++) {
     await page.mouse.click(box.x + ((n % 20) + 0.5) * (tile / 20), box.y + (Math.floor(n / 20) + 0.5) * (tile / 20));
   }
   await settled(page);
   await expect.poll(async () => (await step(page, 'heal')).strokes.length).toBe(1);
-  await page.getByRole('button', { name: /^Patch what stands out/ }).click();
+  await page.getByRole('button', { name: /^Cover what stands out/ }).click();
   await settled(page);
   await expect(figures(page)).not.toContainText('it will recur');
   await page.getByRole('button', { name: 'Heat' }).click();
 
   // every brush changes the picture, and the last stroke comes off
   const clean = await shown(page);
-  for (const brush of ['Paint', 'Copy', 'Sharpen', 'Patch']) {
+  for (const brush of ['Paint', 'Copy', 'Sharpen', 'Cover']) {
     await page.getByRole('button', { name: brush, exact: true }).click();
     await type(page, 'Radius', '6');
     if (brush === 'Copy') {
       const t = (await table(page).boundingBox())!;
-      await page.keyboard.down('Alt');
+      await page.getByRole('button', { name: 'Set the pin' }).click();
       await page.mouse.click(t.x + t.width * 0.4, t.y + t.height * 0.3);
-      await page.keyboard.up('Alt');
     }
     await stroke(page, [0.45, 0.55], [0.55, 0.6]);
     expect(await shown(page), brush).not.toBe(clean);
@@ -224,7 +223,7 @@ test('what no surface uses is cleared from the project', async ({ page }) => {
   await useDraft(page);
   await page.goto('/projects/pellow-landing');
   await settled(page);
-  await page.getByLabel('Filter surfaces').fill('Hall floor');
+  await page.getByLabel('Find surfaces').fill('Hall floor');
   await page
     .locator('button[data-surface]')
     .filter({ hasText: /^Floor$/ })

@@ -1,13 +1,10 @@
-import type { Page } from '@playwright/test';
 import { expect, test } from '../test';
-import { newProject, drop, settled, upload, useDraft } from '../fixtures';
+import { card, newProject, drop, settled, upload, useDraft } from '../fixtures';
 import { boxTriangles, makeGlb } from '../../src/core/testing/fixtures';
 import { defaultJoint } from '../../src/core/layout/joint';
 import { noMix } from '../../src/core/layout/mix';
 import { defaultSpec, type Spec } from '../../src/core/specification/schema';
 import { plainVariation } from '../../src/core/variation/schema';
-
-const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
 interface Opened {
   revision: number;
@@ -49,13 +46,13 @@ test('a field changes that field on each of several surfaces, and nothing else; 
 
   await page.goto(`/projects/${id}`);
   await settled(page);
-  const rows = page.getByRole('list', { name: 'Parts and surfaces' });
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
   await rows.getByRole('button', { name: facing(1).name }).click();
   await rows.getByRole('button', { name: facing(-1).name }).click({ modifiers: ['Control'] });
   await settled(page);
 
   // the lap of both; lengths, joints and prints stay as they were
-  const pieces = card(page, 'Pieces');
+  const pieces = await await card(page, 'Pieces');
   await pieces.getByRole('button', { name: /more/i }).click();
   await page.getByRole('combobox', { name: /^Lap/ }).selectOption('0.25');
   const specOf = async (surface: string) => (await read()).project.surfaces[surface].spec!;
@@ -73,7 +70,7 @@ test('a field changes that field on each of several surfaces, and nothing else; 
 
   // variation: another turn of prints leaves shuffle numbers and tones alone
   await page.keyboard.press('Escape');
-  const variation = card(page, 'Variation');
+  const variation = await await card(page, 'Variation');
   await variation.getByRole('button', { name: /more/i }).click();
   await page.getByRole('combobox', { name: /^Prints turned/ }).selectOption('180');
   await expect.poll(async () => (await specOf(north)).variation!.turnStepDeg).toBe(180);
@@ -113,7 +110,7 @@ test('four walls are tiled to 2.1 m in one step; a height of several zones chang
   expect(walls).toHaveLength(4);
   await page.goto(`/projects/${id}`);
   await settled(page);
-  const rows = page.getByRole('list', { name: 'Parts and surfaces' });
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
   await rows.getByRole('button', { name: walls[0].name }).click();
   for (const wall of walls.slice(1))
     await rows.getByRole('button', { name: wall.name }).click({ modifiers: ['Control'] });

@@ -37,7 +37,7 @@ test('two browsers at one project: neither writes over the other, and both come 
     await useDraft(page);
     await page.goto(`/projects/${id}`);
     await settled(page);
-    await page.getByRole('list', { name: 'Parts and surfaces' }).getByRole('button', { name: surface }).click();
+    await page.getByRole('list', { name: 'Surfaces by group' }).getByRole('button', { name: surface }).click();
     return page;
   };
   const [hers, his] = [await open(one.name), await open(two.name)];
@@ -65,7 +65,7 @@ test('two browsers at one project: neither writes over the other, and both come 
   ] as const) {
     await page.reload();
     await settled(page);
-    await page.getByRole('list', { name: 'Parts and surfaces' }).getByRole('button', { name: surface.name }).click();
+    await page.getByRole('list', { name: 'Surfaces by group' }).getByRole('button', { name: surface.name }).click();
     await expect(page.getByLabel('Turned')).toHaveValue(`${value}°`);
   }
   for (const page of [hers, his]) await page.context().close();

@@ -14,7 +14,7 @@ const ON_INPUT = ['size', 'corners', 'crop'];
 
 /** The picture on a light table: what goes into the step that is looked at, or what comes out; its handles over it. */
 export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }) {
-  const { prep, step: lookedId, before, showBefore, change, brush, setBrush } = usePrep();
+  const { prep, step: lookedId, before, showBefore, change, brush, setBrush, pinning, setPinning } = usePrep();
   const step = prep?.steps.find((s) => s.id === lookedId) ?? null;
   // their handles come first; what comes out is shown when asked for
   const [outOf, setOutOf] = useState<string | null>(null);
@@ -77,7 +77,8 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
     if (!shown) return;
     if (healing && e.button === 0) {
       const at = toShare(e);
-      if (e.altKey) {
+      if (pinning) {
+        setPinning(false);
         if (brush.kind === 'paint') {
           const [x, y] = [Math.floor(at[0] * shown.width), Math.floor(at[1] * shown.height)];
           const i = (y * shown.width + x) * 4;
@@ -175,14 +176,21 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
             />
           )}
           {brush.kind === 'copy' && healing && from && (
-            <circle
-              cx={toScreen(from)[0]}
-              cy={toScreen(from)[1]}
-              r={brush.radius * shown.width * scale}
-              fill="none"
-              stroke="var(--color-secondary)"
-              strokeDasharray="4 3"
-            />
+            <g>
+              <circle
+                cx={toScreen(from)[0]}
+                cy={toScreen(from)[1]}
+                r={brush.radius * shown.width * scale}
+                fill="none"
+                stroke="var(--color-secondary)"
+                strokeDasharray="4 3"
+              />
+              <path
+                d={`M${toScreen(from).join(' ')}l-5 -13a5.5 5.5 0 1 1 10 0z`}
+                fill="var(--color-primary)"
+                stroke="var(--color-base-100)"
+              />
+            </g>
           )}
         </svg>
       )}

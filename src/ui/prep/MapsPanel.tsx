@@ -36,54 +36,60 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
     setOpen(role);
   };
   return (
-    <section aria-label="Maps" className="hair flex h-[204px] shrink-0 gap-3 overflow-hidden border-t bg-base-100 p-2">
-      <div className="w-36 shrink-0 space-y-1">
-        <p className="font-semibold">Maps</p>
-        <Select
-          label="Start from"
-          hideLabel
-          value=""
-          options={[['', 'Presets…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]}
-          onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })}
-        />
-        <Select
-          label="Grain runs"
-          value={prep!.grain}
-          options={[
-            ['x', 'along x'],
-            ['y', 'along y'],
-            ['none', 'no way'],
-          ]}
-          onChange={(v) => change({ grain: v as 'x' })}
-        />
-        <LeafFields />
-      </div>
-      {ROLES.map((role) => (
-        <div key={role} className="w-[92px] shrink-0">
-          <Tick label={LABELS[role]} checked={!!d[role]} onChange={() => toggle(role)} />
-          <button
-            type="button"
-            aria-label={`Edit ${LABELS[role]}`}
-            aria-pressed={open === role}
-            disabled={!d[role]}
-            onClick={() => setOpen(role)}
-            className={
-              'block h-[84px] w-full overflow-hidden rounded-[6px] border ' +
-              `${open === role && d[role] ? 'border-primary' : 'border-base-300'}`
-            }
-          >
-            {maps[role] ? (
-              <Small shown={maps[role]} />
-            ) : (
-              <span className="quiet text-2xs">{d[role] ? '…' : 'none'}</span>
-            )}
-          </button>
+    <section aria-label="Maps" className="segment min-w-[700px] flex-1">
+      <header className="flex h-8 shrink-0 items-center px-2.5 pt-1.5">
+        <h2 className="font-semibold">Maps</h2>
+      </header>
+      <div className="flex min-h-0 flex-1 gap-4 overflow-y-auto px-2.5 pt-1 pb-2">
+        <div className="w-40 shrink-0 space-y-1">
+          <Select
+            label="Start from"
+            hideLabel
+            value=""
+            options={[['', 'Begin with…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]}
+            onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })}
+          />
+          <Select
+            label="Grain runs"
+            value={prep!.grain}
+            options={[
+              ['x', 'along x'],
+              ['y', 'along y'],
+              ['none', 'no way'],
+            ]}
+            onChange={(v) => change({ grain: v as 'x' })}
+          />
+          <LeafFields />
         </div>
-      ))}
-      <div className="min-w-[200px] flex-1 overflow-auto">
-        <MapFields role={open} d={d} set={set} />
+        <div className="min-w-0 flex-1">
+          <ul aria-label="Prints of the maps" className="print-line">
+            {ROLES.map((role) => (
+              <li key={role} className="print">
+                <button
+                  type="button"
+                  aria-label={`Edit ${LABELS[role]}`}
+                  aria-pressed={open === role}
+                  disabled={!d[role]}
+                  onClick={() => setOpen(role)}
+                  className={
+                    'block h-[72px] w-full overflow-hidden border ' +
+                    `${open === role && d[role] ? 'border-primary' : 'border-base-300'}`
+                  }
+                >
+                  {maps[role] ? (
+                    <Small shown={maps[role]} />
+                  ) : (
+                    <span className="quiet text-2xs">{d[role] ? 'being made' : 'none'}</span>
+                  )}
+                </button>
+                <Tick label={LABELS[role]} checked={!!d[role]} onChange={() => toggle(role)} />
+              </li>
+            ))}
+          </ul>
+          <MapFields role={open} d={d} set={set} />
+        </div>
+        <SampleBoard run={run} maps={maps} />
       </div>
-      <SampleBoard run={run} maps={maps} />
     </section>
   );
 }
@@ -164,7 +170,9 @@ function MapFields({
       onChange={(v, g) => on(v / 100, g)}
     />
   );
-  const grid = (...children: React.ReactNode[]) => <div className="grid grid-cols-4 gap-1.5">{children}</div>;
+  const grid = (...children: React.ReactNode[]) => (
+    <div className="mt-1.5 grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">{children}</div>
+  );
   if (role === 'height' && d.height) {
     const h = d.height;
     const on = (c: Partial<NonNullable<Derived['height']>>, g?: string) => set({ height: { ...h, ...c } }, g);
@@ -300,8 +308,9 @@ function MapFields({
     );
   }
   return (
-    <p className="quiet text-2xs leading-tight">
-      Tick the maps the material needs, or take a preset. They follow the picture: change a step and they are made anew.
+    <p className="quiet mt-2 text-2xs leading-tight">
+      Tick the maps the material needs, or begin with a set of them. They follow the picture: change a step and they are
+      made anew.
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Camera, History, ImageUp, LoaderCircle, Redo2, Trash2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { Group, Panel, Separator } from 'react-resizable-panels';
 import { toast } from 'sonner';
 import { GROUNDS } from '@/core/picture/camera';
 import type { Prep } from '@/core/prep/schema';
@@ -17,10 +18,10 @@ import { isTyping, useKeys } from '../shared/keys';
 import { HistoryList } from '../shared/HistoryList';
 import { Menu } from '../shared/Menu';
 import { LightTable } from './LightTable';
-import { MapsPanel } from './MapsPanel';
+import { PrepBench } from './PrepBench';
 import { settlePrep, usePrep } from './prepStore';
 import { RepeatedView } from './RepeatedView';
-import { StepStack } from './StepStack';
+import { StepLine } from './StepLine';
 import { type PrepWork, usePrepRun } from './usePrepRun';
 
 /** From a photograph to a straight, even, seamless material of true size. */
@@ -183,14 +184,17 @@ export function PrepView() {
       </div>
       {prep ? (
         <>
-          <div className="flex min-h-0 flex-1">
-            <aside className="flex w-[304px] shrink-0 flex-col border-r border-base-300 bg-base-100">
-              <StepStack run={run} />
-            </aside>
-            <LightTable run={run} busy={busy} />
-            <RepeatedView run={run} busy={busy} />
-          </div>
-          <MapsPanel run={run} maps={maps} />
+          <StepLine />
+          <Group orientation="horizontal" className="min-h-0 flex-1">
+            <Panel defaultSize="42%" minSize="20%">
+              <RepeatedView run={run} busy={busy} />
+            </Panel>
+            <Separator className="w-px bg-base-300 hover:bg-secondary data-[separator=active]:bg-secondary" />
+            <Panel defaultSize="58%" minSize="25%" className="flex">
+              <LightTable run={run} busy={busy} />
+            </Panel>
+          </Group>
+          <PrepBench run={run} maps={maps} />
         </>
       ) : (
         <Start preps={preps.data ?? []} onOpen={(id) => void switchTo(id)} />

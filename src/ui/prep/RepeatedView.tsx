@@ -47,7 +47,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
     }
   });
   const wall = shown?.mmPerPx ? shown.width * shown.mmPerPx[0] * times : null;
-  const healHere = (e: React.MouseEvent) => {
+  const mendHere = (e: React.MouseEvent) => {
     const { prep, change, look } = usePrep.getState();
     if (!prep || !run) return;
     const r = box.current!.getBoundingClientRect();
@@ -71,7 +71,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
     look(made.id);
   };
   return (
-    <section aria-label="Repeated" className="flex min-h-0 w-[34%] shrink-0 flex-col border-l border-base-300">
+    <section aria-label="Repeated" className="flex h-full min-h-0 w-full flex-col">
       <div className="hair flex h-8 items-center gap-2 border-b bg-base-100 px-2">
         <span className="font-semibold">Repeated</span>
         <input
@@ -90,7 +90,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
           type="button"
           className="tool ml-auto h-6"
           aria-pressed={heat}
-          title="What will be seen to recur; click it to heal it"
+          title="What will be seen to recur; click it to mend it"
           onClick={() => setHeat(!heat)}
         >
           Heat
@@ -101,7 +101,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
         className="relative min-h-0 flex-1 overflow-hidden bg-base-200"
         data-testid="repeated"
         aria-busy={busy}
-        onClick={heat ? healHere : undefined}
+        onClick={heat ? mendHere : undefined}
       >
         <canvas ref={canvas} className={`absolute inset-0 h-full w-full ${heat ? 'cursor-pointer' : ''}`} />
         {wall && (
@@ -136,7 +136,7 @@ function distanceTo({ ends: [a, b] }: Blotch, x: number, y: number, high: number
 function Figures({ run }: { run: PrepRun }) {
   const worseOf = (w: PrepRun['wrap']) => (w.across.percentile > w.down.percentile ? w.across : w.down);
   const worse = worseOf(run.wrap);
-  const was = `was ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}%`;
+  const was = `was ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}`;
   const say = (f: SeamFigure) => (f.percentile <= 0.95 ? 'not to be found' : 'it shows');
   const row = (label: string, value: string, note: string, good: boolean) => (
     <div className="flex items-baseline gap-2" key={label}>
@@ -147,19 +147,8 @@ function Figures({ run }: { run: PrepRun }) {
   );
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row(
-        'Over the edge',
-        `above ${Math.round(worse.percentile * 100)}% of inner lines, ${was}`,
-        say(worse),
-        worse.percentile <= 0.95,
-      )}
-      {run.seam &&
-        row(
-          'Along the seam',
-          `above ${Math.round(run.seam.percentile * 100)}% of inner lines`,
-          say(run.seam),
-          run.seam.percentile <= 0.95,
-        )}
+      {row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), worse.percentile <= 0.95)}
+      {run.seam && row('Along the seam', `${asLines(run.seam.percentile)}`, say(run.seam), run.seam.percentile <= 0.95)}
       {row(
         'Strongest blotch',
         `${run.blotches.strongest.toFixed(1)} × the common, was ${run.untouched.strongest.toFixed(1)} ×`,
@@ -169,6 +158,9 @@ function Figures({ run }: { run: PrepRun }) {
     </dl>
   );
 }
+
+/** How a line compares with those within the picture: one stronger than nearly all of them is seen. */
+const asLines = (percentile: number) => `stronger than ${Math.round(percentile * 100)} of 100 lines in it`;
 
 function heatCanvas(run: PrepRun): HTMLCanvasElement {
   const { heat, strongest } = run.blotches;

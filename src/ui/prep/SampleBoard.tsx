@@ -19,9 +19,11 @@ import type { Derived } from '@/core/prep/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
 
-const SIDE = 184;
+const SIDE = 164;
+/** Radians. */
+const MOST_TILT = 1.25;
 
-/** A lit sample of picture and maps; the light follows the pointer. */
+/** A lit sample of picture and maps: the light follows the pointer, and a drag tilts the board. */
 export function SampleBoard({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
   const host = useRef<HTMLDivElement>(null);
   const board = useRef<Board | null>(null);
@@ -39,11 +41,14 @@ export function SampleBoard({ run, maps }: { run: PrepRun | null; maps: Partial<
     <div
       ref={host}
       role="img"
-      aria-label="A lit sample; move the pointer over it to move the light"
-      title="Move the pointer to move the light"
+      aria-label="A lit sample; the pointer moves the light, dragging tilts the board"
+      title="The pointer moves the light; drag to tilt the board, double-click to lay it flat"
       className="shrink-0 overflow-hidden rounded-[6px] border border-base-300"
       style={{ width: SIDE, height: SIDE }}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onDoubleClick={() => board.current?.tilt(null)}
       onPointerMove={(e) => {
+        if (e.buttons & 1) return board.current?.tilt([e.movementX / SIDE, e.movementY / SIDE]);
         const r = e.currentTarget.getBoundingClientRect();
         board.current?.light(((e.clientX - r.left) / r.width) * 2 - 1, 1 - ((e.clientY - r.top) / r.height) * 2);
       }}
@@ -71,6 +76,15 @@ class Board {
 
   light(x: number, y: number): void {
     this.sun.position.set(x * 2, y * 2, 0.9);
+    this.renderer.render(this.scene, this.camera);
+  }
+
+  /** Turned by so much of its own size, or laid flat again. */
+  tilt(by: [number, number] | null): void {
+    const { rotation } = this.plane;
+    const within = (v: number) => Math.min(MOST_TILT, Math.max(-MOST_TILT, v));
+    if (by) rotation.set(within(rotation.x + by[1] * 2), within(rotation.y + by[0] * 2), 0);
+    else rotation.set(0, 0, 0);
     this.renderer.render(this.scene, this.camera);
   }
 

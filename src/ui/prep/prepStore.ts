@@ -26,11 +26,14 @@ interface PrepState {
   /** The light table shows what goes into it. */
   before: boolean;
   brush: Brush;
+  /** The next click on the table sets where to take from: a place, or a colour. */
+  pinning: boolean;
   error: string | null;
   open: (opened: OpenPrep | null) => void;
   look: (step: string | null) => void;
   showBefore: (before: boolean) => void;
   setBrush: (change: Partial<Brush>) => void;
+  setPinning: (pinning: boolean) => void;
   change: (change: PrepChange, gesture?: string) => void;
   undo: () => Promise<void>;
   redo: () => Promise<void>;
@@ -68,6 +71,7 @@ export const usePrep = create<PrepState>((set, get) => {
     step: null,
     before: false,
     brush: { kind: 'patch', radius: 0.03, hardness: 0.5, opacity: 1, colour: '#8a7a60' },
+    pinning: false,
     error: null,
     open: (opened) => {
       line?.close();
@@ -79,8 +83,9 @@ export const usePrep = create<PrepState>((set, get) => {
         set({ prep, ...rest, step: step === null ? null : stepIn(prep.steps, step) });
       });
     },
-    look: (step) => set({ step }),
+    look: (step) => set({ step, pinning: false }),
     showBefore: (before) => set({ before }),
+    setPinning: (pinning) => set({ pinning }),
     setBrush: (change) => set((s) => ({ brush: { ...s.brush, ...change } })),
     change: (change, gesture) => {
       const { prep } = get();
@@ -97,7 +102,7 @@ export const usePrep = create<PrepState>((set, get) => {
 export const newStep = <K extends StepKind>(kind: K): Step =>
   ({ id: newId('step'), on: true, mask: null, ...stepOf({ kind }).first }) as unknown as Step;
 
-/** The stroke that patches a blotch from end to end. */
+/** The stroke that covers a blotch from end to end. */
 export const patchOf = ({ ends, radius }: Blotch): Static<typeof StrokeSchema> => ({
   kind: 'patch',
   points: ends,

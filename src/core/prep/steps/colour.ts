@@ -42,6 +42,7 @@ export const colour = defineStep(
       },
     ],
     brief: () => '',
+    said: () => 'its colours set',
     run: (stage, step) => ({ ...stage, raster: limited(stage.raster, adjust(stage.raster, step), step.mask) }),
   },
 );

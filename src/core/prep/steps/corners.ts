@@ -39,6 +39,8 @@ export const corners = defineStep(
     ],
     brief: ({ widthMm, heightMm }) =>
       `${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
+    said: ({ widthMm, heightMm }) =>
+      `straightened to ${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
     run({ raster: r }, step, { fail }) {
       if (!isQuadrangle(step.corners))
         fail('the four corners cross or lie on a line; set them clockwise from the upper left.');

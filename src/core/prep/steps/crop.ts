@@ -19,6 +19,7 @@ export const crop = defineStep(
       },
     ],
     brief: () => '',
+    said: () => 'cropped',
     run(stage, { from, to, wholePeriods }, { fail, remark }) {
       const { raster: r, mmPerPx } = stage;
       const share = (v: number) => Math.max(0, Math.min(1, v));

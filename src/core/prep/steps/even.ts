@@ -25,6 +25,7 @@ export const even = defineStep(
       },
     ],
     brief: ({ radiusMm }) => `over ${formatLength(radiusMm, 'mm')}`,
+    said: ({ radiusMm }) => `evened over ${formatLength(radiusMm, 'mm')}`,
     run(stage, step, { remark }) {
       const { raster: r, mmPerPx } = stage;
       const mm = mmPerPx ? (mmPerPx[0] + mmPerPx[1]) / 2 : null;

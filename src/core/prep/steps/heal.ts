@@ -15,18 +15,19 @@ export const StrokeSchema = Type.Object({
   colour: Type.Optional(Colour),
 });
 
-/** Patched, copied, painted or sharpened by hand. */
+/** Covered, copied, painted or sharpened by hand. */
 export const heal = defineStep(
   'heal',
   { strokes: Type.Array(StrokeSchema, { maxItems: 2000 }) },
   {
-    label: 'Heal',
-    what: 'patch, copy, paint or sharpen by hand',
+    label: 'Mend',
+    what: 'cover, copy, paint or sharpen by hand',
     first: { strokes: [] },
     masked: true,
     hint: () => 'Paint on the picture.',
     groups: () => [],
     brief: ({ strokes }) => `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
+    said: ({ strokes }) => `mended in ${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
     run(stage, step) {
       const { raster: r, closes } = stage;
       return { ...stage, raster: limited(r, healed(r, step.strokes, closes.across && closes.down), step.mask) };

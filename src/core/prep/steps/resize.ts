@@ -52,6 +52,7 @@ export const resize = defineStep(
       },
     ],
     brief: () => '',
+    said: ({ to }) => (to.kind === 'density' ? `made ${to.pxPerMm} pixels per mm` : 'made a power of two'),
     run(stage, { to }, { fail, remark, scale }) {
       const { raster: r, mmPerPx, closes } = stage;
       // a smaller picture stands for the original: it becomes what that would become, as much smaller

@@ -42,6 +42,12 @@ export const seamless = defineStep(
       },
     ],
     brief: ({ mode }) => (mode === 'period' ? 'on whole periods' : mode === 'mirror' ? 'mirrored' : 'blended'),
+    said: ({ mode, overlap }) =>
+      mode === 'period'
+        ? 'closed on whole periods'
+        : mode === 'mirror'
+          ? 'closed by mirroring'
+          : `closed over ${Math.round(overlap * 100)}%`,
     run(stage, step, { fail, remark }) {
       const { raster: r, mmPerPx } = stage;
       if (!step.across && !step.down) return stage;

@@ -102,6 +102,18 @@ export const size = defineStep(
           return `${by.pixelsPerInch} px/in`;
       }
     },
+    said({ by }) {
+      switch (by.kind) {
+        case 'line':
+          return `measured by a line of ${formatLength(by.lengthMm, 'mm')}`;
+        case 'count':
+          return `measured by ${by.count} pieces of ${formatLength(by.pieceMm, 'mm')}`;
+        case 'typed':
+          return `said to be ${formatLength(by.widthMm, 'mm')} wide`;
+        case 'resolution':
+          return `taken at ${by.pixelsPerInch} pixels per inch`;
+      }
+    },
     run(stage, { by }, { fail, remark, scale }) {
       const { raster: r } = stage;
       const sized = (x: number, y = x) => ({ ...stage, mmPerPx: [x, y] as Vec2 });

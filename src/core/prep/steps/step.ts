@@ -75,6 +75,8 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   masked?: true;
   /** Its values in a few words, beside its name. */
   brief(step: S): string;
+  /** What it did, as the sentence over the picture says it: “turned 5.1°”. */
+  said(step: S): string;
   run(stage: Stage, step: S, tools: Tools): Stage;
 }
 

@@ -107,6 +107,22 @@ describe('steps as definitions', () => {
   ])('%j is put in a few words', (step, words) => expect(stepOf(step).brief(step)).toBe(words));
 });
 
+test.each([
+  [made('corners', { widthMm: 1000, heightMm: 750 }), 'straightened to 1000 × 750 mm'],
+  [made('turn', { turnDeg: 5.1 }), 'turned 5.1°'],
+  [made('turn', { turnDeg: 0, leanDeg: 2 }), 'turned 0° and set upright'],
+  [made('size', { by: { kind: 'typed', widthMm: 900, heightMm: 600 } }), 'said to be 900 mm wide'],
+  [made('size', { by: { kind: 'resolution', pixelsPerInch: 300 } }), 'taken at 300 pixels per inch'],
+  [made('crop'), 'cropped'],
+  [made('colour'), 'its colours set'],
+  [made('even', { radiusMm: 150 }), 'evened over 150 mm'],
+  [made('seamless'), 'closed over 20%'],
+  [made('seamless', { mode: 'period' }), 'closed on whole periods'],
+  [made('seamless', { mode: 'mirror' }), 'closed by mirroring'],
+  [made('heal', { strokes: [{}] }), 'mended in 1 stroke'],
+  [made('resize'), 'made a power of two'],
+])('%j is said in the sentence', (step, words) => expect(stepOf(step).said(step)).toBe(words));
+
 describe('size', () => {
   const mm = (by: object) => run(made('size', { by })).stage.mmPerPx!.map((v) => Math.round(v * 1e6) / 1e6);
 

@@ -25,6 +25,7 @@ export const turn = defineStep(
       },
     ],
     brief: ({ turnDeg }) => `${turnDeg}°`,
+    said: ({ turnDeg, leanDeg, slopeDeg }) => `turned ${turnDeg}°${leanDeg || slopeDeg ? ' and set upright' : ''}`,
     run(stage, step, { fail, remark }) {
       const { raster: r, mmPerPx } = stage;
       if (!step.turnDeg && !step.leanDeg && !step.slopeDeg) return stage;

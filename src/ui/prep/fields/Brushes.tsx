@@ -1,19 +1,20 @@
 'use client';
 
+import { MapPin } from 'lucide-react';
 import { ValueField } from '../../shared/ValueField';
 import { patchOf, usePrep } from '../prepStore';
 import type { Of } from './of';
 
 const BRUSHES: [string, string, string][] = [
-  ['patch', 'Patch', 'Covered by a piece from elsewhere that meets what lies around'],
-  ['copy', 'Copy', 'Alt-click where to copy from, then paint'],
-  ['paint', 'Paint', 'With a colour; Alt-click picks one from the picture'],
-  ['sharpen', 'Sharpen', 'Where healing left it soft'],
+  ['patch', 'Cover', 'Covered by a piece from elsewhere that meets what lies around'],
+  ['copy', 'Copy', 'Set the pin where to take from, then paint'],
+  ['paint', 'Paint', 'With a colour, or with one picked from the picture'],
+  ['sharpen', 'Sharpen', 'Where mending left it soft'],
 ];
 
 /** What is painted with, and what is painted at once. */
 export function Brushes({ step: s, run, onChange }: Of<'heal'>) {
-  const { brush, setBrush } = usePrep();
+  const { brush, setBrush, pinning, setPinning } = usePrep();
   const blotches = run?.blotches.blotches ?? [];
   return (
     <>
@@ -57,6 +58,21 @@ export function Brushes({ step: s, run, onChange }: Of<'heal'>) {
           />
         ))}
       </div>
+      {(brush.kind === 'copy' || brush.kind === 'paint') && (
+        <button
+          type="button"
+          className="tool tool-line h-[24px] px-1.5 text-2xs"
+          aria-pressed={pinning}
+          title={
+            brush.kind === 'copy'
+              ? 'Then click the picture where to take from'
+              : 'Then click the picture where the colour is'
+          }
+          onClick={() => setPinning(!pinning)}
+        >
+          <MapPin size={12} /> {brush.kind === 'copy' ? 'Set the pin' : 'Take a colour'}
+        </button>
+      )}
       {brush.kind === 'paint' && (
         <label className="flex items-center gap-2 text-2xs">
           Colour{' '}
@@ -79,7 +95,7 @@ export function Brushes({ step: s, run, onChange }: Of<'heal'>) {
             })
           }
         >
-          Patch what stands out ({Math.min(6, blotches.length)})
+          Cover what stands out ({Math.min(6, blotches.length)})
         </button>
         <button
           type="button"

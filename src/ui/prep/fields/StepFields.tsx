@@ -30,12 +30,14 @@ export function StepFields<K extends StepKind>(props: Of<K>) {
     onEach: (change: (own: AnyStep) => AnyStep, gesture?: string) => onChange(change(step) as Step, gesture),
   };
   return (
-    <div className="space-y-1.5">
-      <FieldGroups groups={groups} {...rest} />
-      {Tools && <Tools {...props} />}
-      {said && <p className="quiet text-2xs leading-tight">{said}</p>}
+    <div className={masked ? 'grid grid-cols-[1fr_1fr] gap-4' : ''}>
+      <div className="space-y-1.5">
+        <FieldGroups groups={groups} {...rest} />
+        {Tools && <Tools {...props} />}
+        {said && <p className="quiet text-2xs leading-tight">{said}</p>}
+      </div>
       {masked && (
-        <div className="border-t border-base-300 pt-1.5">
+        <div className="hair border-l pl-4">
           <FieldGroups groups={MASK_GROUPS} {...rest} />
         </div>
       )}

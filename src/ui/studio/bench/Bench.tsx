@@ -23,11 +23,7 @@ export function Bench() {
     return () => observer.disconnect();
   }, [setRoom]);
   return (
-    <section
-      ref={ref}
-      aria-label="Bench"
-      className="hair flex max-h-[46vh] min-h-[212px] shrink-0 items-stretch gap-1.5 border-t bg-base-200 p-2"
-    >
+    <section ref={ref} aria-label="Bench" className="bench">
       <MaterialCard />
       <MappingCard />
       <RepeatCard />

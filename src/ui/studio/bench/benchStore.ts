@@ -46,7 +46,12 @@ export const useBenchFold = create<BenchState>()(
       },
       setWhole: (whole) => set(({ recent }) => ({ whole, recent: whole ? workedOn(recent, whole) : recent })),
       goTo: (segment, field = null) =>
-        set(({ recent }) => ({ recent: workedOn(recent, segment), goal: { segment, field } })),
+        set(({ recent: before, whole, room }) => {
+          const recent = workedOn(before, segment);
+          // one that takes the whole length gives way where there is no room beside it
+          const folded = foldsOf(recent, whole, room)[segment] === 'spine';
+          return { recent, goal: { segment, field }, ...(folded ? { whole: null } : {}) };
+        }),
       arrived: () => set({ goal: null }),
       asAtFirst: () => set(AT_FIRST),
     }),

@@ -36,7 +36,7 @@ export function MaterialCard() {
       className={
         large
           ? 'grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-1'
-          : 'grid h-[100px] snap-y auto-rows-[32px] grid-cols-2 gap-x-1 gap-y-[2px] overflow-y-auto'
+          : 'grid h-[106px] snap-y auto-rows-[34px] grid-cols-2 gap-x-1 gap-y-[2px] overflow-y-auto'
       }
     >
       {shown.map((m) => (

@@ -1,0 +1,41 @@
+import type { STACKS } from '@/core/prep/schema';
+import { type Step, type StepKind, STEPS } from '@/core/prep/steps/registry';
+import { newStep, usePrep } from './prepStore';
+
+/** A new one goes in after those that usually come before it. */
+const ORDER = STEPS.map((d) => d.kind);
+
+const stepsNow = (): Step[] => usePrep.getState().prep?.steps ?? [];
+export const setSteps = (steps: Step[], gesture?: string) => usePrep.getState().change({ steps }, gesture);
+
+/** Puts a new step where it belongs, and unfolds it. */
+export function addStep(kind: StepKind): void {
+  const steps = stepsNow();
+  const made = newStep(kind);
+  const at = ORDER.indexOf(kind);
+  let index = steps.length;
+  while (index > 0 && ORDER.indexOf(steps[index - 1].kind) > at) index--;
+  setSteps([...steps.slice(0, index), made, ...steps.slice(index)]);
+  usePrep.getState().look(made.id);
+}
+
+/** A whole way to begin, in place of all there is. */
+export function beginWith({ steps: of }: (typeof STACKS)[number]): void {
+  const made = ORDER.filter((k) => of[k]).map((k) => ({ ...newStep(k), ...of[k] }) as Step);
+  setSteps(made);
+  usePrep.getState().look(made[0].id);
+}
+
+/** One step that closes the picture, in place of any there is. */
+export function makeSeamless(): void {
+  const made = newStep('seamless');
+  setSteps([...stepsNow().filter((s) => s.kind !== 'seamless'), made]);
+  usePrep.getState().look(made.id);
+}
+
+export function moveStep(from: number, to: number): void {
+  const steps = [...stepsNow()];
+  const [moved] = steps.splice(from, 1);
+  steps.splice(to, 0, moved);
+  setSteps(steps);
+}
