@@ -53,6 +53,7 @@ const AS_IT_RUNS: Course = { ends: [], low: -Infinity, high: Infinity };
 export const flemish: Layout<FlemishLayout> = {
   kind: 'flemish',
   label: 'Flemish bond',
+  also: ['headers and stretchers', 'brick'],
   schema: FlemishLayout,
   cells: 'laid',
   preset: { spec: bond(215, 102.5, 65), joint: { ...defaultJoint(10, '#b9b2a4'), recessMm: 3, roundingMm: 2 } },

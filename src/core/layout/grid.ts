@@ -38,6 +38,7 @@ const HALF_DIAGONAL = Math.SQRT1_2;
 export const grid: Layout<GridLayout> = {
   kind: 'grid',
   label: 'Grid',
+  also: ['tiles', 'stack bond', 'third bond', 'half bond', 'diagonal', 'slabs'],
   schema: GridLayout,
   cells: 'laid',
   preset: { spec: tile(150), joint: { ...defaultJoint(3, '#d8d4cb'), recessMm: 1, roundingMm: 1 } },

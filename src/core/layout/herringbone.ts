@@ -33,6 +33,7 @@ const staves = (lengthMm: number, widthMm: number, strands = 1): HerringboneLayo
 export const herringbone: Layout<HerringboneLayout> = {
   kind: 'herringbone',
   label: 'Herringbone',
+  also: ['parquet', 'staves', 'zigzag'],
   schema: HerringboneLayout,
   cells: 'laid',
   preset: { spec: staves(490, 70), joint: defaultJoint(1, '#3a2c20') },

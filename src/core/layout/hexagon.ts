@@ -21,6 +21,7 @@ const ROOT3 = Math.sqrt(3);
 export const hexagon: Layout<HexagonLayout> = {
   kind: 'hexagon',
   label: 'Hexagon',
+  also: ['honeycomb', 'six-sided tiles'],
   schema: HexagonLayout,
   cells: 'laid',
   preset: { spec: hex(200), joint: { ...defaultJoint(2, '#cfc8bb'), recessMm: 1, roundingMm: 1 } },

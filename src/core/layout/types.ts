@@ -76,6 +76,8 @@ export interface PieceSize<Spec> {
 export interface Layout<Spec extends AnyLayoutSpec> {
   kind: Spec['kind'];
   label: string;
+  /** What else people call it when they look for it. */
+  also?: readonly string[];
   /** What is stored of it; its `kind` is a literal. */
   schema: TSchema & { static: Spec };
   /** Laid by rule on the sheet, found as bodies of the mesh, or none: then the picture lies as one whole. */

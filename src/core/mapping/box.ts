@@ -24,6 +24,7 @@ export type BoxMapping = Static<typeof BoxMapping>;
 export const box: Mapping<BoxMapping> = {
   kind: 'box',
   label: 'Box',
+  also: ['cube', 'six sides'],
   schema: BoxMapping,
   first: { kind: 'box', axes: 'surface' },
   fields: [

@@ -31,6 +31,7 @@ const DIRECTIONS: Record<Exclude<CylinderMapping['axis'], 'found'>, Vec3> = {
 export const cylinder: Mapping<CylinderMapping> = {
   kind: 'cylinder',
   label: 'Cylinder',
+  also: ['round', 'column', 'drum', 'pipe', 'barrel'],
   schema: CylinderMapping,
   first: { kind: 'cylinder', axis: 'found', seamDeg: null, around: null },
   fields: [

@@ -60,6 +60,7 @@ export interface Ring {
 export const fan: Mapping<FanMapping> = {
   kind: 'fan',
   label: 'Fan',
+  also: ['arch', 'rays', 'radial', 'ring'],
   schema: FanMapping,
   first: { kind: 'fan', centre: null, reference: 'inner', referenceMm: null, seamDeg: null, around: null },
   fields: [

@@ -89,6 +89,7 @@ export function placeFace(mesh: PartMesh, face: number, frame: Frame, out: Float
 export const flat: Mapping<FlatMapping> = {
   kind: 'flat',
   label: 'Flat',
+  also: ['plane', 'wall', 'floor', 'thrown on'],
   schema: FlatMapping,
   first: { kind: 'flat', direction: 'auto' },
   fields: [

@@ -134,6 +134,7 @@ const round = (mm: number) => (mm < 10 ? Math.round(mm * 1000) / 1000 : Math.rou
 export const own: Mapping<OwnMapping> = {
   kind: 'own',
   label: 'Model’s own',
+  also: ['the file’s coordinates', 'UV'],
   schema: OwnMapping,
   first: { kind: 'own', set: 0, unit: null },
   fields: [

@@ -24,6 +24,7 @@ export type SphereMapping = Static<typeof SphereMapping>;
 export const sphere: Mapping<SphereMapping> = {
   kind: 'sphere',
   label: 'Sphere',
+  also: ['ball', 'globe', 'dome'],
   schema: SphereMapping,
   first: { kind: 'sphere', seamDeg: null, around: null },
   fields: [aroundField(), seamField()],

@@ -70,6 +70,8 @@ export interface Stroke {
 export interface Mapping<Spec extends AnyMappingSpec> {
   kind: Spec['kind'];
   label: string;
+  /** What else people call it when they look for it. */
+  also?: readonly string[];
   /** What is stored of it; its `kind` is a literal. */
   schema: TSchema & { static: Spec };
   /** How it starts out. */

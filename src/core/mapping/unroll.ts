@@ -36,6 +36,7 @@ const TOLERANCE = 0.05;
 export const unroll: Mapping<UnrollMapping> = {
   kind: 'unroll',
   label: 'Unroll',
+  also: ['unfold', 'strip', 'development'],
   schema: UnrollMapping,
   first: { kind: 'unroll' },
   fields: [

@@ -58,6 +58,29 @@ export type ChoiceField<Spec, Context> = FieldOf<Spec, Context, 'choice', string
 export type ColourField<Spec, Context> = FieldOf<Spec, Context, 'colour', string>;
 export type SizesField<Spec, Context> = FieldOf<Spec, Context, 'sizes', Sizes>;
 
+/** Two ends of one range. */
+export interface Range {
+  from: number;
+  to: number;
+}
+export type RangeField<Spec, Context> = FieldOf<Spec, Context, 'range', Range> &
+  Limits & {
+    /** What its numbers are. */
+    of: 'length' | 'number';
+    /** What a sample piece looks like at one end: which of its looks, in the field's own numbers. */
+    look?: keyof SampleLook;
+  };
+
+/** A sample piece: its print slid (mm along and across it), sized and toned (percent). */
+export interface SampleLook {
+  alongMm: number;
+  acrossMm: number;
+  sizePercent: number;
+  lightness: number;
+  warmth: number;
+  saturation: number;
+}
+
 /** The value as it is kept, and as people read it. */
 export type Option = readonly [string, string];
 
@@ -67,6 +90,8 @@ export type Field<Spec, Context = unknown> =
   | NumberField<Spec, Context>
   /** A number, or null for what suits best. */
   | FreeField<Spec, Context>
+  /** From … to. */
+  | RangeField<Spec, Context>
   | ToggleField<Spec, Context>
   | ChoiceField<Spec, Context>
   | ColourField<Spec, Context>

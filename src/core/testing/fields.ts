@@ -11,6 +11,13 @@ function others<S, C>(field: Field<S, C>, spec: S, context: C): unknown[] {
       return optionsOf(field, spec, context)
         .map(([value]) => value)
         .filter((value) => value !== field.get(spec, context));
+    case 'range': {
+      const [least, most] = [field.min ?? -1000, field.max ?? 1000];
+      return [
+        { from: least, to: most },
+        { from: least, to: (least + most) / 2 },
+      ];
+    }
     case 'sizes':
       return [{ kind: 'one', mm: 123 }];
     default: {

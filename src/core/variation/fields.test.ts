@@ -37,13 +37,13 @@ test('a slide is free, or has a range that is kept when it is chosen again', () 
   const along = find('Slide along');
   const ranged = along.set(plain, 'range' as never, undefined);
   expect(ranged.variation.slideAlong).toEqual({ fromMm: 0, toMm: 400, stepMm: 0 });
-  expect(shown(plain)).not.toContain('Slide along, from');
-  expect(shown(ranged)).toContain('Slide along, from');
-  expect(shown(ranged)).not.toContain('Slide across, from');
-  const to = find('Slide along, to').set(ranged, 90 as never, undefined);
+  expect(shown(plain)).not.toContain('Slide along by');
+  expect(shown(ranged)).toContain('Slide along by');
+  expect(shown(ranged)).not.toContain('Slide across by');
+  const to = find('Slide along by').set(ranged, { from: 0, to: 90 } as never, undefined);
   expect(along.set(to, 'range' as never, undefined)).toEqual(to);
   // of several picked, one that slides anywhere is let be
-  expect(find('Slide along, to').set(plain, 90 as never, undefined)).toBe(plain);
+  expect(find('Slide along by').set(plain, { from: 0, to: 90 } as never, undefined)).toBe(plain);
 });
 
 test('leaves: those the picture has', () => {

@@ -1,5 +1,5 @@
 import { type Leaves, type Material, ROLE_LABELS, ROLES } from '../material/schema';
-import type { Field, FieldGroup } from '../schema/fields';
+import type { Field, FieldGroup, SampleLook } from '../schema/fields';
 import type { PercentRange, Slide, VariationSpec } from './schema';
 
 /** How pieces differ, with the material whose prints they take. */
@@ -19,28 +19,30 @@ const toggle = (label: string, key: Toggle): Field<Of> => ({
   set: (of, on) => having(of, { [key]: on }),
 });
 
-/** A range in percent, as two numbers. */
-function percents(
+/** A range in percent, seen on a sample piece at either end. */
+const percents = (
   label: string,
+  look: keyof SampleLook,
   read: (own: VariationSpec) => PercentRange,
   write: (own: VariationSpec, range: PercentRange) => Partial<VariationSpec>,
   [min, max] = [-100, 100],
-): Field<Of>[] {
-  return (['from', 'to'] as const).map((end) => ({
-    kind: 'number',
-    label: `${label}, ${end}`,
-    suffix: '%',
-    min,
-    max,
-    step: 1,
-    get: ({ variation }) => read(variation)[end],
-    set: (of, value) => having(of, write(of.variation, { ...read(of.variation), [end]: value })),
-  }));
-}
+): Field<Of> => ({
+  kind: 'range',
+  label,
+  of: 'number',
+  look,
+  suffix: '%',
+  min,
+  max,
+  step: 1,
+  get: ({ variation }) => read(variation),
+  set: (of, range) => having(of, write(of.variation, range)),
+});
 
 const tone = (key: keyof VariationSpec['tone'], label: string) =>
   percents(
     label,
+    key,
     (own) => own.tone[key],
     ({ tone: own }, range) => ({ tone: { ...own, [key]: range } }),
   );
@@ -50,38 +52,46 @@ const TONES = [tone('lightness', 'Lightness'), tone('warmth', 'Warmth'), tone('s
 /** The range that a slide starts with when it is no longer free. */
 const FIRST_SLIDE: Slide = { fromMm: 0, toMm: 400, stepMm: 0 };
 
-/** How far prints slide: anywhere, or within a range with its ends and steps. */
-function slide(label: string, key: 'slideAlong' | 'slideAcross'): { how: Field<Of>; range: Field<Of>[] } {
-  const lengths = [
-    ['from', 'fromMm', -100_000],
-    ['to', 'toMm', -100_000],
-    ['step', 'stepMm', 0],
-  ] as const;
-  return {
-    how: {
-      kind: 'choice',
-      label,
-      options: [
-        ['any', 'anywhere in the picture'],
-        ['range', 'within a range'],
-      ],
-      get: ({ variation }) => (variation[key] ? 'range' : 'any'),
-      set: (of, v) => having(of, { [key]: v === 'range' ? (of.variation[key] ?? FIRST_SLIDE) : null }),
+/** How far prints slide: anywhere, or within a range, in steps. */
+const slide = (label: string, key: 'slideAlong' | 'slideAcross', look: keyof SampleLook): Field<Of>[] => [
+  {
+    kind: 'choice',
+    label,
+    options: [
+      ['any', 'anywhere in the picture'],
+      ['range', 'within a range'],
+    ],
+    get: ({ variation }) => (variation[key] ? 'range' : 'any'),
+    set: (of, v) => having(of, { [key]: v === 'range' ? (of.variation[key] ?? FIRST_SLIDE) : null }),
+  },
+  {
+    kind: 'range',
+    label: `${label} by`,
+    of: 'length',
+    look,
+    min: -100_000,
+    max: 100_000,
+    shown: ({ variation }) => variation[key] !== null,
+    get: ({ variation }) => {
+      const { fromMm: from, toMm: to } = variation[key] ?? FIRST_SLIDE;
+      return { from, to };
     },
-    range: lengths.map(([name, end, min]): Field<Of> => ({
-      kind: 'length',
-      label: `${label}, ${name}`,
-      min,
-      max: 100_000,
-      shown: ({ variation }) => variation[key] !== null,
-      get: ({ variation }) => (variation[key] ?? FIRST_SLIDE)[end],
-      // those that slide anywhere stay so
-      set: (of, mm) => (of.variation[key] ? having(of, { [key]: { ...of.variation[key], [end]: mm } }) : of),
-    })),
-  };
-}
+    // those that slide anywhere stay so
+    set: (of, { from, to }) =>
+      of.variation[key] ? having(of, { [key]: { ...of.variation[key], fromMm: from, toMm: to } }) : of,
+  },
+  {
+    kind: 'length',
+    label: `${label} in steps of`,
+    min: 0,
+    max: 100_000,
+    shown: ({ variation }) => variation[key] !== null,
+    get: ({ variation }) => (variation[key] ?? FIRST_SLIDE).stepMm,
+    set: (of, stepMm) => (of.variation[key] ? having(of, { [key]: { ...of.variation[key], stepMm } }) : of),
+  },
+];
 
-const SLIDES = [slide('Slide along', 'slideAlong'), slide('Slide across', 'slideAcross')];
+const SLIDES = [...slide('Slide along', 'slideAlong', 'alongMm'), ...slide('Slide across', 'slideAcross', 'acrossMm')];
 
 const leafOptions = ({ columns, rows }: Leaves): [string, string][] =>
   Array.from({ length: columns * rows }, (_, i) => {
@@ -114,7 +124,7 @@ export const VARIATION_FIELDS: readonly FieldGroup<Of>[] = [
       toggle('Each piece takes its own print', 'on'),
       {
         kind: 'number',
-        label: 'Prints alike from an overlap of',
+        label: 'Alike when they share',
         suffix: '%',
         min: 0,
         max: 90,
@@ -145,8 +155,9 @@ export const VARIATION_FIELDS: readonly FieldGroup<Of>[] = [
       },
       toggle('Flip along', 'flipAlong'),
       toggle('Flip across', 'flipAcross'),
-      ...percents(
+      percents(
         'Picture size',
+        'sizePercent',
         (own) => own.sizePercent,
         (_own, sizePercent) => ({ sizePercent }),
         [10, 1000],
@@ -154,9 +165,8 @@ export const VARIATION_FIELDS: readonly FieldGroup<Of>[] = [
       LEAF,
     ],
   },
-  { label: 'Slides', columns: 2, fields: SLIDES.map((s) => s.how) },
-  { label: 'Ranges of slides', columns: 3, fields: SLIDES.flatMap((s) => s.range) },
-  { label: 'Tones', columns: 3, fields: [0, 1].flatMap((end) => TONES.map((t) => t[end])) },
+  { label: 'Slides', columns: 2, fields: SLIDES },
+  { label: 'Tones', columns: 3, fields: TONES },
   {
     label: 'Maps that move with the piece',
     columns: 3,

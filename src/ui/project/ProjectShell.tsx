@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect } from 'react';
 import { TopStrip } from '../shared/TopStrip';
-import { Palette } from '../studio/Palette';
+import { Palette } from '../studio/palette/Palette';
 import { SidePanels } from '../studio/SidePanels';
 import { usePanels } from './panels';
 import { useProject } from './projectStore';

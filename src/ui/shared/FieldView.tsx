@@ -1,10 +1,11 @@
 'use client';
 
-import { type Field, type FieldGroup, optionsOf } from '@/core/schema/fields';
+import { type Field, type FieldGroup, optionsOf, type Range } from '@/core/schema/fields';
 import type { Sizes } from '@/core/schema/sizes';
 import type { LengthUnit } from '@/core/units/length';
 import { Select, Tick } from './fields';
 import { FieldSet } from './FieldSet';
+import { RangeView } from './RangeView';
 import { sharedBy } from './sharedValue';
 import { SizesView } from './SizesView';
 import { MIXED, ValueField } from './ValueField';
@@ -24,7 +25,10 @@ interface Props<S, C> {
 /** The fields of a definition, each acting on every picked thing by itself. */
 export function FieldViews<S, C>({ fields, specs, context, unit, onEach }: Props<S, C>) {
   return shownOf(fields, specs, context).map((f) => (
-    <div key={f.label} className={`grid min-w-0 ${SPANS[f.span ?? (f.kind === 'sizes' ? 2 : 1)]}`}>
+    <div
+      key={f.label}
+      className={`grid min-w-0 ${SPANS[f.span ?? (f.kind === 'sizes' || f.kind === 'range' ? 2 : 1)]}`}
+    >
       <FieldView field={f} specs={specs} context={context} unit={unit} onEach={onEach} />
     </div>
   ));
@@ -160,6 +164,23 @@ function FieldView<S, C>({
             onChange={({ target }) => onEach((s) => f.set(s, target.value, context), f.label)}
           />
         </label>
+      );
+    }
+    case 'range': {
+      const end = (e: keyof Range) => sharedBy(specs, (s) => f.get(s, context)[e]);
+      return (
+        <RangeView
+          label={f.label}
+          value={f.get(specs[0], context)}
+          ends={{ from: end('from'), to: end('to') }}
+          of={f.of}
+          look={f.look}
+          unit={unit}
+          suffix={f.suffix}
+          min={f.min}
+          max={f.max}
+          onChange={(e, v, g) => onEach((s) => f.set(s, { ...f.get(s, context), [e]: v }, context), g)}
+        />
       );
     }
     case 'sizes': {

@@ -2,20 +2,19 @@
 
 import { layoutOf, LAYOUTS } from '@/core/layout/registry';
 import { type LayoutSpec, type PiecesSpec } from '@/core/layout/schema';
-import { noMix } from '@/core/layout/mix';
 import type { JointSpec } from '@/core/layout/joint';
 import type { Layout } from '@/core/layout/types';
 import { whole } from '@/core/layout/whole';
 import { goAround } from '@/core/setout/around';
 import { aroundOf } from '@/core/mapping/schema';
 import { formatLength } from '@/core/units/length';
-import { plainVariation } from '@/core/variation/schema';
 import { FieldSet } from '../../shared/FieldSet';
 import { FieldViews, type OnEach } from '../../shared/FieldView';
 import { Select } from '../../shared/fields';
 import { SizeField } from '../../shared/SizeField';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Segment } from '../bench/Segment';
+import { becomeLayout } from '../pieces/becomeLayout';
 import { BondDrawing } from '../pieces/BondDrawing';
 import { JointFields } from '../pieces/JointFields';
 import { MixFields } from '../pieces/MixFields';
@@ -40,21 +39,7 @@ export function PiecesCard() {
   const onJoint: OnEach<JointSpec> = (change, g) => setPieces((p) => ({ ...p, joint: change(p.joint) }), g);
   const onLayout: OnEach<LayoutSpec> = (change, g) => setPieces((p) => ({ ...p, layout: change(p.layout) }), g);
 
-  function become(next: LayoutSpec['kind']) {
-    const { preset, cells } = layoutOf<LayoutSpec>(LAYOUTS.find((l) => l.kind === next)!.preset.spec);
-    edit((l) => {
-      const now = l.spec.pieces;
-      const joint = cells === 'laid' ? preset.joint : (now?.joint ?? preset.joint);
-      // a colour or material chosen for joints stays with the next layout
-      const kept = now && layoutOf(now.layout).cells !== 'none' ? { ...joint, material: now.joint.material } : joint;
-      const arris = now?.arris ? { arris: now.arris } : {};
-      return {
-        ...l.spec,
-        pieces: { layout: preset.spec, joint: kept, mix: now?.mix ?? noMix(), ...arris },
-        variation: l.spec.variation ?? plainVariation(),
-      };
-    });
-  }
+  const become = (next: LayoutSpec['kind']) => edit((l) => becomeLayout(l.spec, next));
   const def = layout && all ? layoutOf(layout) : null;
   const inPieces = def?.cells === 'laid';
   const every = laid.flatMap((l) => (l.spec.pieces ? [l.spec.pieces] : []));

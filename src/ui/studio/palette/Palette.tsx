@@ -2,14 +2,15 @@
 
 import { useShallow } from 'zustand/react/shallow';
 import { Command } from 'cmdk';
-import { usePanels } from '../project/panels';
-import { useProject } from '../project/projectStore';
-import { useSelection } from '../project/selection';
-import { useLibrary } from '../materials/useLibrary';
-import { ACTIONS } from './keys';
-import { layNow } from './lay';
+import { usePanels } from '../../project/panels';
+import { useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
+import { useLibrary } from '../../materials/useLibrary';
+import { ACTIONS } from '../keys';
+import { layNow } from '../lay';
+import { type Entry, fieldEntries, toolEntries, wayEntries } from './entries';
 
-/** Ctrl+K: every command, every surface and every material by name. */
+/** Ctrl+K: every command, tool, layout, field, surface and material by name, or by what else people call it. */
 export function Palette() {
   const { open, close } = usePanels();
   const project = useProject((s) => s.project);
@@ -20,6 +21,12 @@ export function Palette() {
     close();
     work();
   };
+  const spec = ids[0] ? (project.surfaces[ids[0]]?.spec ?? null) : null;
+  const groups: [string, Entry[]][] = [
+    ['Tools', toolEntries(project)],
+    ...(spec ? [['Layouts and mappings', wayEntries()] as [string, Entry[]]] : []),
+    ['Fields', fieldEntries(spec)],
+  ];
   const item = 'flex h-7 cursor-pointer items-center gap-2 rounded-[5px] px-2 data-[selected=true]:bg-secondary/15';
   return (
     <div className="fixed inset-0 z-50" onPointerDown={(e) => e.target === e.currentTarget && close()}>
@@ -38,6 +45,21 @@ export function Palette() {
               </Command.Item>
             ))}
           </Command.Group>
+          {groups.map(([heading, entries]) => (
+            <Command.Group key={heading} heading={heading}>
+              {entries.map(({ label, where, also, run }) => (
+                <Command.Item
+                  key={`${where} ${label}`}
+                  value={`${label} ${where}`}
+                  keywords={[...also]}
+                  className={item}
+                  onSelect={then(run)}
+                >
+                  {label} <span className="quiet ml-auto text-2xs">{where}</span>
+                </Command.Item>
+              ))}
+            </Command.Group>
+          ))}
           {ids.length > 0 && (
             <Command.Group heading="Lay on what is picked">
               {(library.data ?? []).map((m) => (
