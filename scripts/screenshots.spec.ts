@@ -94,11 +94,11 @@ test('zones: a border laid straight', async ({ page }) => {
 test('faces picked by hand', async ({ page }) => {
   await page.goto('/projects/pellow-landing');
   await settled(page);
-  await page.getByRole('button', { name: 'Faces', exact: true }).click();
+  await page.getByRole('button', { name: 'Mark out', exact: true }).click();
   const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
   await page.mouse.click(canvas.x + canvas.width * 0.29, canvas.y + canvas.height * 0.6);
-  await expect(page.getByTestId('faces-picked')).not.toHaveText('no faces picked');
-  await page.getByRole('button', { name: 'Grow' }).click();
+  await expect(page.getByTestId('faces-picked')).not.toHaveText('nothing marked');
+  await page.getByRole('button', { name: 'Carry on' }).click();
   await page.getByRole('button', { name: 'Along the strip' }).click();
   await look(page, 'faces');
 });

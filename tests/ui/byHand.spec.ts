@@ -147,7 +147,7 @@ test(
     await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
     await settled(page);
     expect((await mapping()).from).toBeDefined();
-    await (await card(page, 'Mapping')).getByRole('button', { name: 'Cut along…' }).click();
+    await (await card(page, 'Mapping')).getByRole('button', { name: 'Scribe a cut…' }).click();
     await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
     await settled(page);
     expect((await mapping()).cuts?.length).toBeGreaterThan(0);

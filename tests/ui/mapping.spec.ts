@@ -81,7 +81,7 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   // a mat well, drawn on the lobby's sheet with a material of its own
   await pick(page, 'Hall floor', 'Floor');
   await page.getByRole('button', { name: 'Zone', exact: true }).click();
-  await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
   const sheet = (await page.getByTestId('zone-drawing').boundingBox())!;
   await page.mouse.move(sheet.x + sheet.width * 0.4, sheet.y + sheet.height * 0.5);
   await page.mouse.down();
@@ -133,7 +133,7 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   }
 });
 
-test('faces are picked in the room, grown, made a surface, and let go again', async ({ page }) => {
+test('faces are marked out in the room, carried on, made a surface, and let go again', async ({ page }) => {
   const id = await newProject(page.request, 'By hand');
   expect((await drop(page.request, `/api/projects/${id}/models`, [upload('room.glb', await room())])).ok()).toBe(true);
   await useDraft(page);
@@ -143,12 +143,12 @@ test('faces are picked in the room, grown, made a surface, and let go again', as
   await page.getByRole('button', { name: 'Counter', exact: true }).click();
   await page.keyboard.press('f');
   await settled(page);
-  await page.getByRole('button', { name: 'Faces', exact: true }).click();
+  await page.getByRole('button', { name: 'Mark out', exact: true }).click();
   const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
   await page.mouse.click(canvas.x + canvas.width / 2, canvas.y + canvas.height / 2);
   await expect(page.getByTestId('faces-picked')).toHaveText('1 faces of Counter');
-  await page.getByRole('button', { name: 'Grow' }).click();
-  await page.getByRole('button', { name: 'All that hangs together' }).click();
+  await page.getByRole('button', { name: 'Carry on' }).click();
+  await page.getByRole('button', { name: 'Over all that hangs together' }).click();
   await expect(page.getByTestId('faces-picked')).toHaveText('12 faces of Counter');
   // the selection has an undo of its own
   await page.getByRole('button', { name: 'Picked before' }).click();
@@ -161,7 +161,7 @@ test('faces are picked in the room, grown, made a surface, and let go again', as
     await page.mouse.move(box.x + box.width * to[0], box.y + box.height * to[1], { steps: 6 });
     await page.mouse.up();
   };
-  await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
   await sweep([0.02, 0.02], [0.98, 0.98]);
   await expect(page.getByTestId('faces-picked')).toHaveText('6 faces of Counter');
   await page.getByLabel('through').check();
@@ -170,13 +170,13 @@ test('faces are picked in the room, grown, made a surface, and let go again', as
   await page.keyboard.down('Alt');
   await sweep([0.02, 0.02], [0.98, 0.98]);
   await page.keyboard.up('Alt');
-  await expect(page.getByTestId('faces-picked')).toHaveText('no faces picked');
-  await page.getByRole('button', { name: 'Paint', exact: true }).click();
+  await expect(page.getByTestId('faces-picked')).toHaveText('nothing marked');
+  await page.getByRole('button', { name: 'Chalk', exact: true }).click();
   await sweep([0.5, 0.5], [0.52, 0.52]);
   await expect(page.getByTestId('faces-picked')).toContainText('of Counter');
   await page.getByRole('button', { name: 'Picked before' }).click();
-  await expect(page.getByTestId('faces-picked')).toHaveText('no faces picked');
-  await page.getByRole('button', { name: 'Click', exact: true }).click();
+  await expect(page.getByTestId('faces-picked')).toHaveText('nothing marked');
+  await page.getByRole('button', { name: 'One by one', exact: true }).click();
   const now = (await page.getByTestId('room-canvas').boundingBox())!;
   await page.mouse.click(now.x + now.width / 2, now.y + now.height / 2);
   await expect(page.getByTestId('faces-picked')).toHaveText('1 faces of Counter');

@@ -72,6 +72,7 @@ export function MaterialsView() {
   } = useDropzone({ onDrop: (f) => void take(f), noClick: true, noKeyboard: true });
   return (
     <div className="flex min-h-0 flex-1" {...getRootProps()}>
+      <h1 className="sr-only">Materials</h1>
       <input {...getInputProps({ 'aria-label': 'Pictures' })} />
       <section
         aria-label="Library"

@@ -89,6 +89,7 @@ export function PrepView() {
       }
       {...drop.getRootProps()}
     >
+      <h1 className="sr-only">Prep</h1>
       <input {...drop.getInputProps({ 'aria-label': 'Pictures to prepare' })} />
       <div className="hair flex h-10 shrink-0 items-center gap-1.5 border-b bg-base-100 px-2">
         <select

@@ -94,7 +94,22 @@ export function ProjectsBoard() {
           </p>
         ))}
         {projects.isError && <p className="text-error">{messageOf(projects.error)}</p>}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-4">
+        {projects.isPending && (
+          <p role="status" className="sr-only">
+            Projects are being read
+          </p>
+        )}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-4" aria-busy={projects.isPending}>
+          {projects.isPending &&
+            [1, 2, 3].map((n) => (
+              <li key={n} className="card-panel animate-pulse motion-reduce:animate-none" aria-hidden>
+                <Weave colours={[]} />
+                <div className="space-y-2 p-3">
+                  <div className="h-4 w-32 rounded-[4px] bg-base-300" />
+                  <div className="h-3 w-44 rounded-[4px] bg-base-300" />
+                </div>
+              </li>
+            ))}
           {shown.map((p) => (
             <li key={p.id} className="card-panel overflow-visible">
               <Link

@@ -98,6 +98,7 @@ export function Studio() {
       onDragEnd={drop}
       onDragCancel={() => setDragged(null)}
     >
+      <h1 className="sr-only">Studio, {project.name}</h1>
       <SpecLine />
       <Group key={laidOut} orientation="horizontal" className="min-h-0 flex-1">
         <Panel defaultSize="19%" minSize="12%" maxSize="40%">

@@ -1,6 +1,6 @@
 'use client';
 
-import { BoxSelect, Brush, FlipVertical, MousePointerClick, Sprout, Undo2, X } from 'lucide-react';
+import { BoxSelect, Brush, FlipVertical, MousePointerClick, Spline, Undo2, X } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Grow } from '@/core/mesh/growFaces';
@@ -19,9 +19,9 @@ import { ValueField } from '../../shared/ValueField';
 import { type FaceTool, useFaces } from './facesStore';
 
 const TOOLS: [FaceTool, string, typeof Brush][] = [
-  ['click', 'Click', MousePointerClick],
-  ['paint', 'Paint', Brush],
-  ['rectangle', 'Rectangle', BoxSelect],
+  ['click', 'One by one', MousePointerClick],
+  ['paint', 'Chalk', Brush],
+  ['rectangle', 'Frame', BoxSelect],
 ];
 
 /** Picking faces by hand, and what can be made of them. */
@@ -45,19 +45,19 @@ export function FacesBar() {
     setActive(false);
     select([command.into.id]);
   });
-  const growths: [string, Grow][] = [
-    ['All in the same plane', { how: 'plane' }],
-    [`On over turns up to ${deg}°`, { how: 'angle', deg }],
-    ['Along the strip', { how: 'strip' }],
-    ['All that hangs together', { how: 'body' }],
-    ['All that face this way', { how: 'facing', deg: 5 }],
-    ['All at this height', { how: 'level' }],
-    ['All alike', { how: 'alike' }],
+  const growths: [string, string, Grow][] = [
+    ['Over the whole flat', 'M3 13 8 4h13l-5 9z', { how: 'plane' }],
+    [`On round turns up to ${deg}°`, 'M2 13 7 5h5v8zM12 5l9 3v8l-9-3z', { how: 'angle', deg }],
+    ['Along the strip', 'M2 6h20v5H2zM8 6v5M15 6v5', { how: 'strip' }],
+    ['Over all that hangs together', 'M4 6l8-3 8 3v8l-8 3-8-3zM4 6l8 3 8-3M12 9v8', { how: 'body' }],
+    ['To all that face this way', 'M3 14V5l4-2v9zM11 14V5l4-2v9zM19 9h4m-2-2 2 2-2 2', { how: 'facing', deg: 5 }],
+    ['To all at this height', 'M2 9h20M5 6h4v6H5zM14 7h5v4h-5z', { how: 'level' }],
+    ['To all of its size', 'M2 5h5v8H2zM10 5h5v8h-5zM18 5h5v8h-5z', { how: 'alike' }],
   ];
   return (
     <div
       role="group"
-      aria-label="Pick faces"
+      aria-label="Mark out"
       className="hair flex min-h-8 shrink-0 flex-wrap items-center gap-0.5 border-b bg-base-100 px-1"
     >
       {TOOLS.map(([kind, label, Icon]) => (
@@ -86,14 +86,14 @@ export function FacesBar() {
       <Menu
         label={
           <>
-            <Sprout size={13} /> Grow
+            <Spline size={13} /> Carry on
           </>
         }
-        title="Make what is picked more"
+        title="Carry what is marked on over the part"
       >
         {(close) => (
           <>
-            {growths.map(([label, how]) => (
+            {growths.map(([label, drawing, how]) => (
               <button
                 key={label}
                 type="button"
@@ -101,6 +101,13 @@ export function FacesBar() {
                 disabled={!count}
                 onClick={() => (close(), grow(how)())}
               >
+                <svg
+                  viewBox="0 0 25 18"
+                  className="h-4 w-6 fill-primary/15 stroke-base-content stroke-[1.2]"
+                  aria-hidden
+                >
+                  <path d={drawing} />
+                </svg>
                 {label}
               </button>
             ))}
@@ -115,10 +122,10 @@ export function FacesBar() {
         type="button"
         className="tool px-1.5"
         disabled={!of}
-        title="Pick the rest of the part instead"
+        title="Mark the rest of the part instead"
         onClick={() => put(part, invertFaces(facesOfPart(project, part!), faces))}
       >
-        Invert
+        The rest
       </button>
       <button
         type="button"
@@ -131,7 +138,7 @@ export function FacesBar() {
         <Undo2 size={13} />
       </button>
       <span className="num quiet px-1 text-2xs" data-testid="faces-picked">
-        {count ? `${count.toLocaleString('en')} faces of ${of?.name ?? ''}` : 'no faces picked'}
+        {count ? `${count.toLocaleString('en')} faces of ${of?.name ?? ''}` : 'nothing marked'}
       </span>
       <span className="ml-auto flex">
         <button

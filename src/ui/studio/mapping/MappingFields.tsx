@@ -67,7 +67,7 @@ function UnrollTools({ mapping, onChange }: { mapping: UnrollMapping; onChange: 
         title="Then click near an edge in the room: it is cut there, or joined again"
         onClick={() => setTool(tool === 'cut' ? null : 'cut')}
       >
-        Cut along…
+        Scribe a cut…
       </button>
       {own && (
         <button

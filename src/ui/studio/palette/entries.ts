@@ -119,7 +119,7 @@ export function toolEntries(project: Project): Entry[] {
     tool('Pull a row of the sheet', ['correct', 'warp'], () => s.setPullTool('row')),
     tool('Unroll: start at a face', ['unfold'], () => s.setUnrollTool('start')),
     tool('Unroll: cut along an edge', ['unfold', 'seam'], () => s.setUnrollTool('cut')),
-    tool('Pick faces by hand', ['marking out', 'polygons'], () => useFaces.getState().setActive(true)),
+    tool('Mark out faces by hand', ['faces', 'polygons', 'grow'], () => useFaces.getState().setActive(true)),
     tool('Pick what is seen in a rectangle', ['marquee', 'box'], () => s.setRectangle('seen')),
     tool('Pick all that lies in a rectangle', ['marquee', 'box', 'through'], () => s.setRectangle('through')),
     tool('A person of 1.72 m', ['scale', 'figure'], () => room.set({ person: !room.person })),

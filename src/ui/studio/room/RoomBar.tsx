@@ -106,10 +106,10 @@ export function RoomBar({ room }: { room: Room | null }) {
         type="button"
         className="tool"
         aria-pressed={picking.active}
-        title="Pick faces and make surfaces of them"
+        title="Mark out faces of a part and make surfaces of them"
         onClick={() => picking.setActive(!picking.active)}
       >
-        <Shapes size={14} /> Faces
+        <Shapes size={14} /> Mark out
       </button>
       <button
         type="button"

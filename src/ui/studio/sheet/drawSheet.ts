@@ -140,7 +140,7 @@ const MONO = '"Spline Sans Mono Variable", monospace';
 /** Places taken by labels of one drawing: [left, top, right, bottom]. */
 type Taken = [number, number, number, number][];
 
-/** Writes a text unless it would cover another; the first to come stays. */
+/** Writes a text unless it would cover another; the first to come stays. Says whether it was written. */
 function label(
   ctx: CanvasRenderingContext2D,
   text: string,
@@ -148,12 +148,12 @@ function label(
   y: number,
   angle: number,
   d: SheetDrawing,
-): void {
+): boolean {
   ctx.font = `11px ${MONO}`;
   const width = ctx.measureText(text).width;
   const reach = [Math.abs(Math.cos(angle)) * width + 16, Math.abs(Math.sin(angle)) * width + 16].map((v) => v / 2);
   const place: Taken[number] = [x - reach[0], y - reach[1], x + reach[0], y + reach[1]];
-  if (d.taken!.some((t) => place[0] < t[2] && place[2] > t[0] && place[1] < t[3] && place[3] > t[1])) return;
+  if (d.taken!.some((t) => place[0] < t[2] && place[2] > t[0] && place[1] < t[3] && place[3] > t[1])) return false;
   d.taken!.push(place);
   ctx.save();
   ctx.translate(x, y);
@@ -167,14 +167,20 @@ function label(
   ctx.textBaseline = 'middle';
   ctx.fillText(text, 0, 0.5);
   ctx.restore();
+  return true;
 }
 
-/** Lengths of the straight edges that are long enough on screen, when there are few of them. */
+/**
+ * Lengths of the straight edges that are long enough on screen, when there are few of them: beside the outline where
+ * there is room, in an opening where it is wide enough, else on the sheet itself.
+ */
 function edgeLengths(ctx: CanvasRenderingContext2D, view: SheetViewport, loops: Loop[], d: SheetDrawing): void {
   const { minX, minY, maxX, maxY } = d.sheet.bounds;
   for (const loop of loops) {
     if (loop.length > 16) continue;
-    const inward = loopArea(loop) > 0 ? 1 : -1;
+    const isOutline = loopArea(loop) > 0;
+    const inward = isOutline ? 1 : -1;
+    const opening = isOutline ? null : boundsOn(view, loop);
     for (let i = 0; i < loop.length; i++) {
       const [a, b] = [loop[i], loop[(i + 1) % loop.length]];
       const mm = Math.hypot(b[0] - a[0], b[1] - a[1]);
@@ -187,16 +193,22 @@ function edgeLengths(ctx: CanvasRenderingContext2D, view: SheetViewport, loops: 
       let angle = Math.atan2(q[1] - p[1], q[0] - p[0]);
       if (angle > Math.PI / 2 + 0.01 || angle <= -Math.PI / 2 + 0.01) angle += Math.PI;
       const n: Vec2 = [((q[1] - p[1]) / (mm * view.scale)) * inward, (-(q[0] - p[0]) / (mm * view.scale)) * inward];
-      label(
-        ctx,
-        formatLength(mm, d.unit, { decimals: 1 }),
-        (p[0] + q[0]) / 2 + n[0] * 12,
-        (p[1] + q[1]) / 2 + n[1] * 12,
-        angle,
-        d,
-      );
+      const text = formatLength(mm, d.unit, { decimals: 1 });
+      const [mx, my] = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+      const beside = (away: number) => label(ctx, text, mx + n[0] * away, my + n[1] * away, angle, d);
+      if (opening && Math.min(...opening) < LEAST_OPENING) continue;
+      if (!beside(-12) && isOutline) beside(12);
     }
   }
+}
+
+/** An opening must be so wide on the screen, px, for its sides to be labelled in it. */
+const LEAST_OPENING = 60;
+
+/** Width and height of a loop on the screen, px. */
+function boundsOn(view: SheetViewport, loop: Loop): Vec2 {
+  const side = (c: 0 | 1) => (Math.max(...loop.map((p) => p[c])) - Math.min(...loop.map((p) => p[c]))) * view.scale;
+  return [side(0), side(1)];
 }
 
 function overallDimensions(ctx: CanvasRenderingContext2D, view: SheetViewport, d: SheetDrawing): void {

@@ -11,13 +11,20 @@ export interface SheetViewport {
 }
 
 /** Room for rules and dimensions round the sheet, px. */
-const MARGIN = 64;
+const MARGIN = { left: 40, top: 38, right: 46, bottom: 44 };
 
 export function fit(bounds: Bounds2, width: number, height: number): SheetViewport {
   const w = Math.max(bounds.maxX - bounds.minX, 1);
   const h = Math.max(bounds.maxY - bounds.minY, 1);
-  const scale = Math.min(Math.max(width - 2 * MARGIN, 40) / w, Math.max(height - 2 * MARGIN, 40) / h);
-  return { x: (bounds.minX + bounds.maxX) / 2, y: (bounds.minY + bounds.maxY) / 2, scale, width, height };
+  const { left, top, right, bottom } = MARGIN;
+  const scale = Math.min(Math.max(width - left - right, 40) / w, Math.max(height - top - bottom, 40) / h);
+  return {
+    x: (bounds.minX + bounds.maxX) / 2 + (right - left) / 2 / scale,
+    y: (bounds.minY + bounds.maxY) / 2 - (bottom - top) / 2 / scale,
+    scale,
+    width,
+    height,
+  };
 }
 
 export const toScreen = (v: SheetViewport, [x, y]: Vec2): Vec2 => [
