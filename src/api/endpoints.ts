@@ -377,8 +377,11 @@ export const ENDPOINTS = {
     problems: [413, 422],
   },
   'GET /api/images/{hash}': {
-    summary: 'A picture, at `size` pixels when given',
-    query: shape({ size: Type.Optional(Type.String({ pattern: '^\\d+$' })) }),
+    summary: 'A picture, at `size` pixels when given; `as` compresses it for the screen, as colours or as a map',
+    query: shape({
+      size: Type.Optional(Type.String({ pattern: '^\\d+$' })),
+      as: Type.Optional(oneOf('colour', 'data')),
+    }),
     status: 200,
     answer: 'bytes',
     problems: [404],

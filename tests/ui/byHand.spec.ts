@@ -171,7 +171,7 @@ test('zones are drawn as circle, outline and margin, and areas add up', async ({
   };
   await draw('Circle');
   await drag(page, 'zone-drawing', [0.4, 0.5], [0.44, 0.5]);
-  await expect(line(page)).toContainText('round field');
+  await expect(line(page)).toContainText('Floor, circle');
   await zoneBar.getByLabel('Radius').fill('0.5 m');
   await zoneBar.getByLabel('Radius').press('Enter');
   await settled(page);

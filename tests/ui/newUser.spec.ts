@@ -268,7 +268,7 @@ test('merge, split, hide, lock', async ({ page, request }) => {
   await rows.getByRole('button', { name: 'Bench cushion', exact: true }).click();
   await page.getByRole('button', { name: 'Merge' }).click();
   await expect(page.getByText('1 picked')).toBeVisible();
-  await page.getByRole('button', { name: 'Box', exact: true }).click();
+  await (await card(page, 'Mapping')).getByRole('button', { name: 'Box', exact: true }).click();
   await expect(page.getByText(/The sheet breaks in/)).toBeVisible();
   await page.getByRole('button', { name: 'Split', exact: true }).click();
   await page.getByRole('button', { name: 'Split by crease' }).click();

@@ -73,6 +73,7 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   await expect(figures.getByText('it shows')).toHaveCount(0);
   const whole = await page.getByTestId('picture-size').innerText();
 
+  await page.getByRole('button', { name: 'Unfold Maps' }).click();
   await page.getByLabel('Start from').selectOption('Even grain');
   await page.getByLabel('Grain runs').selectOption('along x');
   await page.getByLabel('Name of the material').fill('Boathouse boards');
@@ -93,7 +94,8 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   expect(Math.abs(made.heightMm / h - 1)).toBeLessThan(0.01);
 
   // a step in the middle is switched off, and everything after it follows
-  await page.getByRole('button', { name: 'Switch off Crop' }).click();
+  await page.getByRole('button', { name: 'Unfold Crop' }).click();
+  await page.getByLabel('On', { exact: true }).uncheck();
   await settled(page);
   await expect(page.getByTestId('picture-size')).not.toHaveText(whole);
   await page.getByRole('button', { name: 'Undo in prep' }).click();

@@ -41,7 +41,7 @@ const shown = (page: Page) =>
       return sum;
     });
 
-test('a rule left in a photograph is found and healed; brushes, masks, colour and size by hand', async ({ page }) => {
+test('a rule left in a photograph is found and mended; brushes, masks, colour and size by hand', async ({ page }) => {
   test.setTimeout(420_000);
   await useDraft(page);
   await photograph(page, 'Rough plaster');
@@ -72,11 +72,11 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
   await page.getByRole('button', { name: 'Make it seamless' }).click();
   await settled(page);
 
-  // heat: the rule recurs; what is clicked is healed, then all the rest
+  // heat: the rule recurs; what is clicked is mended, then all the rest
   await expect(figures(page)).toContainText('it will recur');
   await page.getByRole('button', { name: 'Heat' }).click();
   const box = (await page.getByTestId('repeated').boundingBox())!;
-  const heal = page.getByRole('button', { name: 'Unfold Mend' });
+  const heal = page.getByRole('heading', { name: /Mend$/ });
   const tile = box.width / 4;
   for (let n = 0; n < 400 && !(await heal.isVisible()); n++) {
     await page.mouse.click(box.x + ((n % 20) + 0.5) * (tile / 20), box.y + (Math.floor(n / 20) + 0.5) * (tile / 20));
@@ -132,6 +132,7 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
   await type(page, 'Pixels per mm', '1');
 
   // three strips of uneven height
+  await page.getByRole('button', { name: 'Unfold Maps' }).click();
   await type(page, 'by', '3');
   const line = (await page.getByLabel('Line 1 between rows').boundingBox())!;
   await dragHandle(page, 'Line 1 between rows', [line.x + 5, line.y - 40]);
@@ -140,7 +141,8 @@ test('a rule left in a photograph is found and healed; brushes, masks, colour an
   await expect.poll(async () => (await stored(page)).leaves?.rowLines?.[1]).toBeCloseTo(2 / 3 + 0.01, 4);
 
   // stopped in the middle of a step, and gone on with
-  await page.getByRole('button', { name: 'Switch off Even out' }).click();
+  await page.getByRole('button', { name: 'Unfold Even out' }).click();
+  await page.getByLabel('On', { exact: true }).uncheck();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByText('Stopped: what you see is older than the steps.')).toBeVisible();
   await page.getByRole('button', { name: 'Go on' }).click();

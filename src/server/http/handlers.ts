@@ -280,7 +280,7 @@ export const HANDLERS: Handlers = {
     const size = query.size === undefined ? null : Number(query.size);
     if (size !== null && !SERVED.includes(size))
       throw badField('size', `Pictures are served at ${SERVED.join(', ')} pixels.`);
-    const { bytes, mime } = await serveImage(params.hash, size);
+    const { bytes, mime } = await serveImage(params.hash, size, query.as ?? null);
     return bytesOf(bytes, mime, `public, ${FOREVER}`);
   },
 };

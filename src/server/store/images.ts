@@ -138,11 +138,18 @@ export async function imageRow(hash: string): Promise<StoredImage> {
 }
 
 /**
- * A picture no larger than `size` on its longer side, as PNG (nothing is lost to compression), from the cache or made.
+ * A picture no larger than `size` on its longer side, from the cache or made: as PNG (nothing is lost to compression),
+ * or as WebP for the screen.
  * @param size one of SERVED, or null for the stored file itself
+ * @param as what the screen shows it as; null for PNG
  */
-export async function serveImage(hash: string, size: number | null): Promise<{ bytes: Buffer; mime: string }> {
+export async function serveImage(
+  hash: string,
+  size: number | null,
+  as: keyof typeof FOR_SCREEN | null = null,
+): Promise<{ bytes: Buffer; mime: string }> {
   const row = await imageRow(hash);
+  if (size !== null && as !== null) return serveForScreen(hash, size, as);
   if (size === null || size >= Math.max(row.width, row.height)) {
     return { bytes: await readBlob(hash), mime: `image/${row.format}` };
   }
@@ -154,4 +161,22 @@ export async function serveImage(hash: string, size: number | null): Promise<{ b
     .toBuffer();
   await writeFlushed(cached, bytes);
   return { bytes, mime: 'image/png' };
+}
+
+/** How pictures are compressed for the screen: colours as eyes want them, maps so that light on them shows nothing. */
+const FOR_SCREEN = {
+  colour: { quality: 86, smartSubsample: true },
+  data: { quality: 93, smartSubsample: true },
+} as const;
+
+async function serveForScreen(hash: string, size: number, as: keyof typeof FOR_SCREEN) {
+  const mime = 'image/webp';
+  const cached = path.join(folder('cache'), `${hash}-${size}-${as}.webp`);
+  if (existsSync(cached)) return { bytes: await readFile(cached), mime };
+  const bytes = await sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS })
+    .resize(size, size, { fit: 'inside', kernel: 'lanczos3', withoutEnlargement: true })
+    .webp(FOR_SCREEN[as])
+    .toBuffer();
+  await writeFlushed(cached, bytes);
+  return { bytes, mime };
 }

@@ -113,7 +113,11 @@ function pathOf(file: File): string {
   return (path || file.name).replace(/^\.?\//, '');
 }
 
-export const imageUrl = (hash: string, size?: number): string => `/api/images/${hash}${size ? `?size=${size}` : ''}`;
+/** What a picture is shown as: compressed as colours are, or gently, as maps must be. */
+export type ScreenUse = 'colour' | 'data';
+
+export const imageUrl = (hash: string, size?: number, as?: ScreenUse): string =>
+  `/api/images/${hash}${size ? `?size=${size}${as ? `&as=${as}` : ''}` : ''}`;
 
 /** Word for word what a person should read of any error. */
 export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

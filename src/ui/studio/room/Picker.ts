@@ -69,6 +69,17 @@ export class Picker {
     this.raycaster.firstHitOnly = true;
   }
 
+  /** Makes search trees that are still missing, for so many ms at most; says whether all are there. */
+  prepare(ms: number): boolean {
+    const start = performance.now();
+    for (const { mesh } of this.entries()) {
+      if (mesh.geometry.boundsTree) continue;
+      ensureTree(mesh.geometry);
+      if (performance.now() - start > ms) return false;
+    }
+    return true;
+  }
+
   pick(x: number, y: number): Picked | null {
     const { x: w, y: h } = this.size();
     this.raycaster.setFromCamera(new Vector2((x / w) * 2 - 1, 1 - (y / h) * 2), this.camera);

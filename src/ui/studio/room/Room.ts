@@ -22,12 +22,18 @@ import { type Picked, Picker } from './Picker';
 import { RoomCamera } from './RoomCamera';
 import { StoredPicture } from './StoredPicture';
 import { Supply } from './Supply';
+import type { Material } from '@/core/material/schema';
+import { materialsOf, repeatOf } from '@/core/specification/schema';
+import { Sight } from './nearness';
 import { TextureStore } from './textures';
 
 /** Dressing goes on in the next task after so long, ms: the page must answer meanwhile. */
 const MOST_MS = 12;
 /** While much is on its way it is drawn once in so long, ms: a picture of thousands of surfaces takes its time. */
 const BETWEEN_MS = 200;
+/** Work on search trees in one go, and the rest between, ms. */
+const TREES_MS = 8;
+const BETWEEN_TREES_MS = 16;
 /** What is asked of the graphics card before a shader is made. */
 const ASKED_BY_SHADERS = [
   'KHR_parallel_shader_compile',
@@ -89,6 +95,7 @@ export class Room {
   private supplying = false;
   private stillTimer: ReturnType<typeof setTimeout> | undefined;
   private dressTimer: ReturnType<typeof setTimeout> | undefined;
+  private treesTimer: ReturnType<typeof setTimeout> | undefined;
   private disposed = false;
   /** The first picture of the project is there, or could not be made and that was said. */
   ready = false;
@@ -177,7 +184,11 @@ export class Room {
   private moved(): void {
     this.invalidate();
     clearTimeout(this.stillTimer);
-    this.stillTimer = setTimeout(() => !this.disposed && this.supply.look(), STILL_MS);
+    this.stillTimer = setTimeout(() => {
+      if (this.disposed) return;
+      this.supply.look();
+      this.refinePictures();
+    }, STILL_MS);
   }
 
   /** Gives entries that came or changed their materials, as long as nobody has to wait; then light and a picture. */
@@ -198,6 +209,8 @@ export class Room {
     }
     if (this.undressed.size) this.dressTimer = setTimeout(() => this.dress());
     else {
+      this.prepareTrees();
+      this.refinePictures();
       this.materials.prune(() => this.drawnWith());
       this.drawMarks();
     }
@@ -206,6 +219,35 @@ export class Room {
     this.placePerson(state.person);
     this.makeShaders();
     if (!this.supplying || performance.now() - this.drawnAt > BETWEEN_MS) this.invalidate();
+  }
+
+  /** Larger pictures for what is seen so near that the first ones do not do. */
+  private refinePictures(): void {
+    if (!this.state) return;
+    const { project } = this.state;
+    const sight = new Sight(this.view.camera, this.canvasSize.y * this.renderer.getPixelRatio());
+    const seen = new Map<Material, number>();
+    for (const entry of this.seen()) {
+      const { spec } = entry.region;
+      if (!spec || !sight.sees(entry)) continue;
+      const pxPerMm = sight.pxPerMm(entry);
+      for (const id of materialsOf(spec)) {
+        const material = project.materials[id];
+        if (!material) continue;
+        const { widthMm, heightMm } = id === spec.material ? repeatOf(spec, material) : material;
+        seen.set(material, Math.max(seen.get(material) ?? 0, pxPerMm * Math.max(widthMm, heightMm)));
+      }
+    }
+    for (const [{ maps }, px] of seen)
+      for (const ref of Object.values(maps)) if (ref) this.textures.refine(ref.image, px);
+  }
+
+  /** Search trees are made a few at a time while nothing is asked: the first look at something costs no more then. */
+  private prepareTrees(): void {
+    clearTimeout(this.treesTimer);
+    this.treesTimer = setTimeout(() => {
+      if (!this.disposed && !this.picker.prepare(TREES_MS)) this.prepareTrees();
+    }, BETWEEN_TREES_MS);
   }
 
   /** Has new shaders made beside, so that no drawing waits for them; until then the last picture stays. */
@@ -358,6 +400,7 @@ export class Room {
     this.disposed = true;
     clearTimeout(this.stillTimer);
     clearTimeout(this.dressTimer);
+    clearTimeout(this.treesTimer);
     cancelAnimationFrame(this.frameAsked);
     this.supply.dispose();
     this.batches.dispose();

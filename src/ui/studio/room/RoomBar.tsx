@@ -125,7 +125,7 @@ export function RoomBar({ room }: { room: Room | null }) {
         label={
           <>
             <SquareDashedMousePointer size={14} /> {rectangle ? RECTANGLES[rectangle] : ''}
-            {!rectangle && <span className="sr-only">Rectangle</span>}
+            {!rectangle && <span className="sr-only">Pick by a rectangle</span>}
           </>
         }
         className={`tool ${rectangle ? 'tool-main' : ''}`}

@@ -35,6 +35,9 @@ interface Drag {
   view: SheetViewport;
 }
 
+/** A hand that has not moved for so long rests, ms. */
+const RESTS_MS = 140;
+
 /** The picked surface laid flat, true to scale, with handles to slide, size and turn what is laid on it. */
 export function SheetView() {
   const ids = useSelection((s) => s.ids);
@@ -50,10 +53,15 @@ export function SheetView() {
   const found = useSheet(primary);
   const sheet = found && found.surface === primary ? found.sheet : null;
   const surface = primary ? project?.surfaces[primary] : undefined;
-  const spec = (primary ? preview[primary] : null) ?? surface?.spec ?? null;
+  const laidSpec = (primary ? preview[primary] : null) ?? surface?.spec ?? null;
+  // while it is dragged what is there moves along; it is laid anew when the hand rests
+  const [ghost, setGhost] = useState<Spec | null>(null);
+  const spec = ghost ?? laidSpec;
   const material = spec && project ? (project.materials[spec.material] ?? null) : null;
   const part = surface ? project?.parts[surface.part] : undefined;
-  const placement = sheet && spec && material && part ? placeSpec(spec, material, sheet, part.origin) : null;
+  const placed = (of: Spec | null) =>
+    sheet && of && material && part ? placeSpec(of, material, sheet, part.origin) : null;
+  const placement = placed(spec);
 
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -62,15 +70,22 @@ export function SheetView() {
   const [view, setView] = useState<SheetViewport | null>(null);
   const [guides, setGuides] = useState<[number | null, number | null]>([null, null]);
   const drag = useRef<Drag | null>(null);
+  const frame = useRef(0);
+  const rest = useRef(0);
   const [dragging, setDragging] = useState<Handle | null>(null);
   const inPieces = !!spec && liesInPieces(spec);
   const { counted, request, busy: counting } = usePieces(primary);
-  const { pieces, busy: drawing } = useDrawnPieces(inPieces ? request : null, view, colours);
   const tint = spec && material ? finishOn(spec.finish, material).tint : null;
   const picture = usePicture(inPieces ? null : material, placement, view, tint);
   // in pieces the handles hold one piece, not one picture
+  const holds = (of: Spec | null): Placement | null => {
+    const at = placed(of);
+    const one = at && of && liesInPieces(of) ? sizeOfPiece(of) : null;
+    return at && one ? { ...at, widthMm: one[0], heightMm: one[1] } : at;
+  };
   const pieceSize = inPieces ? sizeOfPiece(spec) : null;
-  const held = placement && pieceSize ? { ...placement, widthMm: pieceSize[0], heightMm: pieceSize[1] } : placement;
+  const held = holds(spec);
+  const { pieces, busy: drawing } = useDrawnPieces(inPieces ? request : null, view, colours, holds(laidSpec), held);
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setSize([entry.contentRect.width, entry.contentRect.height]));
@@ -100,14 +115,10 @@ export function SheetView() {
     // drawn by the processor: it never waits for what the room has its card do
     const ctx = element.getContext('2d', { willReadFrequently: true })!;
     ctx.scale(ratio, ratio);
-    const rest = spec?.repeat.once?.rest;
-    const beside =
-      rest?.kind === 'colour'
-        ? rest.colour
-        : rest?.kind === 'material'
-          ? (project?.materials[rest.material]?.colour ?? null)
-          : null;
-    const colour = inPieces ? spec.pieces.joint.colour : rest ? beside : (material?.colour ?? null);
+    const aside = spec?.repeat.once?.rest;
+    const below = aside && 'material' in aside ? aside.material : aside?.kind === 'below' ? aside.spec.material : null;
+    const beside = aside?.kind === 'colour' ? aside.colour : below ? (project?.materials[below]?.colour ?? null) : null;
+    const colour = inPieces ? spec.pieces.joint.colour : aside ? beside : (material?.colour ?? null);
     drawSheet(ctx, view, {
       sheet,
       picture,
@@ -185,30 +196,45 @@ export function SheetView() {
       setView({ ...d.view, x: d.view.x - dx, y: d.view.y + dy });
       return;
     }
-    const change = changed(d, to, e.altKey);
-    if (change) setPreview(Object.fromEntries(laid.map((l) => [l.surface.id, change(l.spec, l.material)])));
+    const free = e.altKey;
+    cancelAnimationFrame(frame.current);
+    frame.current = requestAnimationFrame(() => {
+      const change = changed(d, to, free);
+      const own = laid.find((l) => l.surface.id === primary);
+      if (!change || !own) return;
+      setGhost(change(own.spec, own.material));
+      clearTimeout(rest.current);
+      rest.current = window.setTimeout(
+        () => setPreview(Object.fromEntries(laid.map((l) => [l.surface.id, change(l.spec, l.material)]))),
+        RESTS_MS,
+      );
+    });
+  }
+
+  /** Nothing is dragged any more. */
+  function letGo(): void {
+    cancelAnimationFrame(frame.current);
+    clearTimeout(rest.current);
+    drag.current = null;
+    setDragging(null);
+    setGuides([null, null]);
+    setGhost(null);
+    setPreview({});
   }
 
   function end(e: PointerEvent) {
     const d = drag.current;
-    drag.current = null;
-    setDragging(null);
-    if (!d || d.handle === 'pan') return;
+    if (!d || d.handle === 'pan') {
+      drag.current = null;
+      return setDragging(null);
+    }
     const to = pointOf(e);
     const still = Math.hypot(to[0] - d.from[0], to[1] - d.from[1]) < 3;
     const change = still ? null : changed(d, to, e.altKey);
-    setGuides([null, null]);
-    setPreview({});
+    letGo();
     if (still && pieceTool && primary) void applyPieceTool(primary, { sheet: toSheet(d.view, to) }, pieceTool);
     if (change) edit((l) => change(l.spec, l.material));
   }
-
-  const cancel = () => {
-    drag.current = null;
-    setDragging(null);
-    setGuides([null, null]);
-    setPreview({});
-  };
 
   const counts =
     sheet && spec && material
@@ -265,8 +291,8 @@ export function SheetView() {
         onPointerDown={(e) => begin('pan', e)}
         onPointerMove={move}
         onPointerUp={end}
-        onPointerCancel={cancel}
-        onKeyDown={(e) => e.key === 'Escape' && cancel()}
+        onPointerCancel={letGo}
+        onKeyDown={(e) => e.key === 'Escape' && letGo()}
         style={{ cursor: dragging === 'pan' ? 'grabbing' : undefined }}
       >
         <canvas ref={canvas} className="absolute inset-0 h-full w-full" data-testid="sheet-canvas" />

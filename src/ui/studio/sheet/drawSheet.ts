@@ -30,6 +30,8 @@ export interface SheetPicture {
 export interface SheetPieces {
   bitmap: ImageBitmap;
   view: SheetViewport;
+  /** Where the first piece lay when they were drawn, and where it is to lie now; null where that is the same. */
+  dragged: { from: Placement; to: Placement } | null;
 }
 
 export interface SheetDrawing {
@@ -129,10 +131,22 @@ function fillPicture(ctx: CanvasRenderingContext2D, view: SheetViewport, picture
   ctx.globalCompositeOperation = 'source-over';
 }
 
-function placePieces(ctx: CanvasRenderingContext2D, view: SheetViewport, { bitmap, view: made }: SheetPieces): void {
+function placePieces(ctx: CanvasRenderingContext2D, view: SheetViewport, pieces: SheetPieces): void {
+  const { bitmap, view: made, dragged } = pieces;
   const [x, y] = toScreen(view, toSheet(made, [0, 0]));
   const k = view.scale / made.scale;
+  ctx.save();
+  if (dragged) {
+    // turned and sized about the start, which goes with the pointer
+    const { from, to } = dragged;
+    const [was, is] = [toScreen(view, from.at), toScreen(view, to.at)];
+    ctx.translate(...is);
+    ctx.rotate((-(to.turnDeg - from.turnDeg) * Math.PI) / 180);
+    ctx.scale(to.widthMm / from.widthMm, to.heightMm / from.heightMm);
+    ctx.translate(-was[0], -was[1]);
+  }
   ctx.drawImage(bitmap, x, y, made.width * k, made.height * k);
+  ctx.restore();
 }
 
 const MONO = '"Spline Sans Mono Variable", monospace';

@@ -13,14 +13,28 @@ import type { Tint } from '@/core/draw/pieces';
 import { picturesOf, tintsOf } from '../usePieces';
 import { type SheetViewport } from './view';
 
+interface Drawn {
+  bitmap: ImageBitmap;
+  view: SheetViewport;
+  region: string;
+  held: Placement | null;
+}
+type Moved = NonNullable<SheetPieces['dragged']>;
+
 /** Sizes in which pictures are served, px. */
 const SERVED = [64, 128, 256, 512, 1024, 2048, 4096];
 
-/** Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped. */
+/**
+ * Pieces as a picture of the view; the last one stays until a newer is there, and late answers are dropped.
+ * @param held where their first piece lies as they are laid now
+ * @param to where it is to lie, dragged or changed: until they are drawn anew they are moved there
+ */
 export function useDrawnPieces(
   request: LaidRequest | null,
   view: SheetViewport | null,
   colours: SheetColours,
+  held: Placement | null,
+  to: Placement | null,
 ): { pieces: SheetPieces | null; busy: boolean } {
   const project = useProject((s) => s.project);
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio || 1;
@@ -40,9 +54,10 @@ export function useDrawnPieces(
           view,
           pictures,
           tints,
+          held,
         }
       : null;
-  const answer = useLatest(question, async (asked): Promise<(SheetPieces & { region: string }) | null> => {
+  const answer = useLatest(question, async (asked): Promise<Drawn | null> => {
     const { request: of, view: seenFrom } = asked;
     const sharp = {
       ...seenFrom,
@@ -51,12 +66,18 @@ export function useDrawnPieces(
       height: Math.round(seenFrom.height * ratio),
     };
     const bitmap = await sheetService().drawPieces(of, sharp, asked.pictures, { ink, thread }, asked.tints);
-    return bitmap && { bitmap, view: seenFrom, region: of.region.id };
+    return bitmap && { bitmap, view: seenFrom, region: of.region.id, held: asked.held };
   });
   const drawn = answer?.value ?? null;
   // a picture that has been replaced lets go of its memory
   useEffect(() => () => drawn?.bitmap.close(), [drawn]);
-  const pieces = drawn && request && drawn.region === request.region.id ? drawn : null;
+  const own = drawn && request && drawn.region === request.region.id ? drawn : null;
+  const moved =
+    own?.held && to && JSON.stringify(own.held) !== JSON.stringify(to) ? JSON.stringify({ from: own.held, to }) : null;
+  const pieces = useMemo(
+    () => own && { bitmap: own.bitmap, view: own.view, dragged: moved ? (JSON.parse(moved) as Moved) : null },
+    [own, moved],
+  );
   return { pieces, busy: question !== null && answer?.asked.key !== question.key };
 }
 

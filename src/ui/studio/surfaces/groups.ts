@@ -60,9 +60,18 @@ function placeOf(by: GroupBy, surface: Surface, project: Project, rooms: Rooms |
     return material ? { key: material.id, name: material.name, rank: 0 } : { key: 'bare', name: 'Bare', rank: 1 };
   }
   const found = by === 'room' && rooms ? rooms.of[surface.id] : undefined;
-  if (!found || !rooms) return { key: part.id, name: part.name, rank: 0, part };
+  if (!found || !rooms) return { key: part.id, name: part.name, rank: rankOf(part, project), part };
   if (found.room === null) return { key: 'closed in', name: 'Closed in', rank: 1e6, closedIn: true };
   return { key: `room ${found.room}`, name: rooms.rooms[found.room].name, rank: found.room };
+}
+
+const ranks = new WeakMap<Project['parts'], Map<string, number>>();
+
+/** Parts stand in the order in which they came. */
+function rankOf(part: Part, { parts }: Project): number {
+  let known = ranks.get(parts);
+  if (!known) ranks.set(parts, (known = new Map(Object.keys(parts).map((id, n) => [id, n]))));
+  return known.get(part.id) ?? 0;
 }
 
 /** Words that all have to be found; “walls” finds a wall, “top” a ceiling’s top. */
@@ -83,13 +92,14 @@ function findable(s: Surface, project: Project, found: InRoom | undefined, rooms
   const part = project.parts[s.part];
   const material = s.spec ? (project.materials[s.spec.material]?.name ?? '') : 'bare';
   const room = found && rooms && found.room !== null ? rooms.rooms[found.room].name : '';
+  // a roof’s top that the importer called a floor is not found as one
+  const name = found && !s.zone ? found.called : s.name;
   return [
     part.name,
     ...part.path,
-    s.name,
+    name,
     material,
     room,
-    found?.called ?? '',
     found?.kind ?? '',
     facingOf(s.normal, project.northDeg),
     s.zone ? 'zone' : '',
