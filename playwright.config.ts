@@ -28,5 +28,7 @@ export default defineConfig({
     launchOptions: CHROMIUM,
     screenshot: 'only-on-failure',
     trace: 'off',
+    // what is not there after so long does not come
+    actionTimeout: 45_000,
   },
 });

@@ -146,7 +146,7 @@ const RULES: Rule[] = [
   { slot: 'tile', material: 'glazed-tile', spec: both(unrolled, tiled) },
   // nine tiles of 157 would be too wide, ten of 141 suit a column of 460
   { part: /^Column/, slot: 'tile', material: 'glazed-tile', spec: both(round(10), tiled) },
-  { slot: 'stone', material: 'corran-stone', spec: boxed },
+  { slot: 'stone', material: 'sallow-stone', spec: boxed },
   { slot: 'slate', material: 'harbour-slate' },
   { slot: 'door boards', material: 'painted-board', spec: sized(1400, 1400) },
   { slot: 'metal', material: 'brushed-metal' },
@@ -166,8 +166,8 @@ const RULES: Rule[] = [
   { slot: 'lamp', material: 'lamp-glass' },
   { slot: 'roof', material: 'harbour-slate', spec: sized(1800, 1800) },
   { slot: 'lamp', material: 'lamp-glass', spec: (s) => ({ ...s, mapping: FIRST_MAPPING.sphere }) },
-  { slot: 'printed band', material: 'test-picture', spec: both(round(2), sized(480, 480)) },
-  { slot: 'notice', material: 'test-picture', spec: once(640, 840, true) },
+  { slot: 'printed band', material: 'rope-band', spec: both(round(2), sized(480, 480)) },
+  { slot: 'notice', material: 'tide-table', spec: once(640, 840, true) },
 ];
 
 /** Commands that dress the freshly imported demo, one per material, as an artist would work. */

@@ -1,6 +1,7 @@
 import type { Recipe } from './canvas';
 import { brushedMetal, juteWebbing, lampGlass, woolCloth } from './cloth';
 import { facingBrick, laidBrick, limePlaster, slate, stone, terrazzo } from './masonry';
+import { ropeBand, tideTable } from './prints';
 import { testPicture } from './testPicture';
 import { clayOctagon, glazedTile } from './tiles';
 import { paintedBoard, smokedOak, tallowWalnut } from './wood';
@@ -23,4 +24,6 @@ export const RECIPES: Recipe[] = [
   stone,
   lampGlass,
   testPicture,
+  tideTable,
+  ropeBand,
 ];

@@ -151,8 +151,8 @@ const LIMESTONE = rgb('#d9cfba');
 const LIMESTONE_DEEP = rgb('#c2b49a');
 
 export const stone: Recipe = {
-  id: 'corran-stone',
-  name: 'Corran limestone, honed',
+  id: 'sallow-stone',
+  name: 'Sallow limestone, honed',
   kind: 'stone',
   tags: ['limestone', 'counter', 'coping'],
   widthMm: 1400,

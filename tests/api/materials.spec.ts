@@ -96,7 +96,7 @@ test('a material is replaced wherever a project uses it, at the version the proj
   const get = async (m: string) => (await (await request.get(`/api/materials/${m}`)).json()) as Record<string, unknown>;
   const strip = ({ usedIn: _usedIn, ...rest }: Record<string, unknown>) => rest;
   const spec = {
-    material: 'corran-stone',
+    material: 'sallow-stone',
     mapping: { kind: 'flat', direction: 'auto' },
     repeat: { own: null, locked: true },
     start: { datum: 'corner', xMm: 0, yMm: 0 },
@@ -107,13 +107,13 @@ test('a material is replaced wherever a project uses it, at the version the proj
   const change = (baseRevision: number, command: object) =>
     request.post(`/api/projects/${id}/changes`, { data: { baseRevision, commands: [command] } });
   expect(
-    (await change(revision, { kind: 'setSpecs', specs, materials: [strip(await get('corran-stone'))] })).ok(),
+    (await change(revision, { kind: 'setSpecs', specs, materials: [strip(await get('sallow-stone'))] })).ok(),
   ).toBe(true);
   expect(
     (
       await change(revision + 1, {
         kind: 'replaceMaterial',
-        from: 'corran-stone',
+        from: 'sallow-stone',
         to: strip(await get('lime-plaster')),
       })
     ).ok(),

@@ -81,7 +81,7 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   // a mat well, drawn on the lobby's sheet with a material of its own
   await pick(page, 'Hall floor', 'Floor');
   await page.getByRole('button', { name: 'Zone', exact: true }).click();
-  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.getByRole('button', { name: 'Rectangle', exact: true }).click();
   const sheet = (await page.getByTestId('zone-drawing').boundingBox())!;
   await page.mouse.move(sheet.x + sheet.width * 0.4, sheet.y + sheet.height * 0.5);
   await page.mouse.down();

@@ -2,14 +2,14 @@
 
 import { ChevronLeft, ChevronRight, Trash2, TriangleAlert } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { Derived } from '@/core/prep/schema';
+import { type Derived, STACKS } from '@/core/prep/schema';
 import { type Step, stepOf } from '@/core/prep/steps/registry';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { Tick } from '../shared/fields';
 import { StepFields } from './fields/StepFields';
 import { MapsPanel } from './MapsPanel';
 import { usePrep } from './prepStore';
-import { moveStep, setSteps } from './steps';
+import { beginWith, moveStep, setSteps } from './steps';
 
 /** Widths, CSS pixels: a folded segment, an unfolded one, one with more beside its fields, and that of the maps. */
 const SPINE = 92;
@@ -160,22 +160,38 @@ function StepSegment({ step: s, index, last, run }: { step: Step; index: number;
   );
 }
 
-/** Before there is any step. */
+/** Before there is any step: what makes a material of it, and the usual ways to begin. */
 function First() {
   return (
-    <section aria-label="How to begin" className="segment w-72 shrink-0">
-      <div className="quiet space-y-1 p-3 text-2xs leading-tight">
-        <p>Three things make a photograph a material:</p>
-        <p>
-          1. Say how large it is: draw a <b>Size</b> line along something known, or set <b>four corners</b> of a known
-          rectangle.
-        </p>
-        <p>
-          2. <b>Even out</b> its light and <b>make it seamless</b>.
-        </p>
-        <p>
-          3. Choose its <b>maps</b>, then <b>Make the material</b>.
-        </p>
+    <section aria-label="How to begin" className="segment w-[560px] shrink-0">
+      <div className="grid grid-cols-[1fr_1fr] gap-4 p-3">
+        <ul className="space-y-1">
+          {STACKS.map((way) => (
+            <li key={way.label}>
+              <button
+                type="button"
+                className="tool tool-line h-auto w-full flex-col items-start gap-0 py-1 text-left whitespace-normal"
+                onClick={() => beginWith(way)}
+              >
+                <span>Begin with {way.label.toLowerCase()}</span>
+                <span className="quiet text-2xs">{way.what}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <div className="quiet space-y-1 text-2xs leading-tight">
+          <p>Three things make a photograph a material:</p>
+          <p>
+            1. Say how large it is: draw a <b>Size</b> line along something known, or set <b>four corners</b> of a known
+            rectangle.
+          </p>
+          <p>
+            2. <b>Even out</b> its light and <b>make it seamless</b>.
+          </p>
+          <p>
+            3. Choose its <b>maps</b>, then <b>Make the material</b>.
+          </p>
+        </div>
       </div>
     </section>
   );

@@ -10,6 +10,9 @@ import { GROUNDS } from '@/core/picture/camera';
 import type { Prep } from '@/core/prep/schema';
 import { stepOf } from '@/core/prep/steps/registry';
 import { useLibraryRefresh } from '../materials/useLibrary';
+import { useProject } from '../project/projectStore';
+import { useSelection } from '../project/selection';
+import { layNow } from '../studio/lay';
 import type { Job } from '@/api/answers';
 import { call, imageUrl, messageOf, sendFiles } from '../shared/api';
 import { followJob } from '../shared/followJob';
@@ -274,7 +277,7 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
         const now = usePrep.getState().prep;
         if (now?.id === prep.id) usePrep.setState({ prep: { ...now, material: next.result?.material ?? null } });
         void refresh();
-        toast.success(`“${prep.name}” is in the library.`);
+        offer(prep.name, next.result?.material ?? null);
       });
     } catch (e) {
       toast.error('No material was made', { description: messageOf(e) });
@@ -313,6 +316,26 @@ function MakeMaterial({ prep, sized, broken }: { prep: Prep; sized: boolean; bro
       {prep.material ? 'Make the material anew' : 'Make the material'}
     </button>
   );
+}
+
+/** Says that a material is made, and offers to lay it on what is picked in the studio. */
+function offer(name: string, id: string | null): void {
+  const { project } = useProject.getState();
+  const ids = useSelection.getState().ids.filter((one) => project?.surfaces[one]);
+  const layIt = async () => {
+    const made = (await call('GET /api/materials', {})).find((m) => m.id === id);
+    if (made) await layNow(ids, made);
+  };
+  const [first] = ids;
+  toast.success(`“${name}” is in the library.`, {
+    duration: 12_000,
+    ...(first && {
+      action: {
+        label: `Lay it on ${ids.length > 1 ? `the ${ids.length} picked` : project!.surfaces[first].name}`,
+        onClick: () => void layIt().catch((e: unknown) => toast.error(messageOf(e))),
+      },
+    }),
+  });
 }
 
 /** What was done to the prep; each step can be gone to and named. */

@@ -23,7 +23,8 @@ export function addStep(kind: StepKind): void {
 export function beginWith({ steps: of }: (typeof STACKS)[number]): void {
   const made = ORDER.filter((k) => of[k]).map((k) => ({ ...newStep(k), ...of[k] }) as Step);
   setSteps(made);
-  usePrep.getState().look(made[0].id);
+  // how large it is is what only people know
+  usePrep.getState().look((made.find((s) => s.kind === 'size' || s.kind === 'corners') ?? made[0]).id);
 }
 
 /** One step that closes the picture, in place of any there is. */

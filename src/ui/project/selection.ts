@@ -44,7 +44,8 @@ interface SelectionState {
   forward: () => void;
   hover: (id: string | null) => void;
   foresee: (ids: readonly string[]) => void;
-  lift: (spec: Spec, from: string) => void;
+  /** @param portions all, or those chosen for what was lifted before, where none are said */
+  lift: (spec: Spec, from: string, portions?: Portion[]) => void;
   setPortions: (portions: Portion[]) => void;
   setLaying: (laying: boolean) => void;
   setOnce: (once: boolean) => void;
@@ -101,7 +102,8 @@ export const useSelection = create<SelectionState>((set, get) => ({
     if (get().hovered !== hovered) set({ hovered });
   },
   foresee: (foreseen) => set({ foreseen }),
-  lift: (spec, from) => set({ lifted: { spec, from, portions: get().lifted?.portions ?? PORTIONS.map((p) => p.key) } }),
+  lift: (spec, from, portions = get().lifted?.portions ?? PORTIONS.map((p) => p.key)) =>
+    set({ lifted: { spec, from, portions } }),
   setPortions: (portions) => {
     const { lifted } = get();
     if (lifted) set({ lifted: { ...lifted, portions } });

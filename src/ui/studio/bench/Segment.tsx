@@ -1,9 +1,11 @@
 'use client';
 
-import { FoldHorizontal, UnfoldHorizontal } from 'lucide-react';
+import { FoldHorizontal, HandGrab, UnfoldHorizontal } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
+import { toast } from 'sonner';
 import { PORTIONS } from '@/core/specification/portions';
 import { formatLength } from '@/core/units/length';
+import { useSelection } from '../../project/selection';
 import { useBench } from '../useBench';
 import { useBenchFold, useFold } from './benchStore';
 import { fieldIn, firstFieldIn } from './findField';
@@ -82,10 +84,11 @@ export function Segment({
           </button>
         )}
         {own === false && follows && <span className="quiet text-2xs whitespace-nowrap">as {follows}</span>}
+        <LiftAlone id={id} title={title} />
         {further && (
           <button
             type="button"
-            className="tool -mr-1.5 ml-auto h-5 gap-1 px-1 text-2xs"
+            className="tool -mr-1.5 h-5 gap-1 px-1 text-2xs"
             aria-expanded={whole}
             title={whole ? 'Fold what is rarely used' : 'Open it over its whole length'}
             onClick={() => setWhole(whole ? null : id)}
@@ -108,6 +111,31 @@ export function Segment({
         )}
       </div>
     </section>
+  );
+}
+
+/** Takes what this segment says, and nothing else, into the hand: every click on a surface lays it. */
+function LiftAlone({ id, title }: { id: SegmentId; title: string }) {
+  const { laid } = useBench();
+  const [first] = laid;
+  if (!first) return <span className="ml-auto" />;
+  const what = title.toLowerCase();
+  return (
+    <button
+      type="button"
+      className="tool ml-auto h-5 px-1"
+      aria-label={`Lift the ${what} alone`}
+      title={`Lift the ${what} alone and lay it on others, click after click`}
+      onClick={() => {
+        const { lift, setLaying } = useSelection.getState();
+        const portions = PORTIONS.filter((p) => p.segment === id).map((p) => p.key);
+        lift(first.spec, first.surface.name, portions);
+        setLaying(true);
+        toast(`The ${what} of ${first.surface.name} is in your hand: click others to lay it, Escape to stop.`);
+      }}
+    >
+      <HandGrab size={12} />
+    </button>
   );
 }
 
