@@ -80,9 +80,9 @@ export async function stepHistory(page: Page, which: 'Undo' | 'Redo', project: s
   await settled(page);
 }
 
-/** Takes a picture with the simulated camera, in the demo’s prep or another’s. */
-export async function photograph(page: Page, ground: string, at = '/projects/pellow-landing/prep'): Promise<void> {
-  await page.goto(at);
+/** Takes a picture with the simulated camera, in the demo’s prep, or where one is. */
+export async function photograph(page: Page, ground: string, at: string | null = '/projects/pellow-landing/prep') {
+  if (at) await page.goto(at);
   await page.getByRole('button', { name: 'Photograph', exact: true }).click();
   await page.getByRole('button', { name: ground }).click();
   await expect(page.getByText('Three things make a photograph a material:')).toBeVisible({ timeout: 60_000 });

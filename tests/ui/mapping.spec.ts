@@ -88,17 +88,15 @@ test('every shape lies true: column, reveal, mat well, printed band, and all the
   await page.mouse.move(sheet.x + sheet.width * 0.46, sheet.y + sheet.height * 0.53, { steps: 4 });
   await page.mouse.move(sheet.x + sheet.width * 0.5, sheet.y + sheet.height * 0.57, { steps: 4 });
   await page.mouse.up();
-  await expect(line(page)).toContainText('Hall floor, inset field');
+  await expect(line(page)).toContainText('Hall floor, rectangle');
   const width = page.getByRole('group', { name: 'Zone' }).getByLabel('Width');
   await width.fill('1.6 m');
   await width.press('Enter');
   await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('whole');
   await page.getByRole('button', { name: 'Skerry wool twill' }).first().click();
-  await expect(line(page)).toContainText('inset field is laid in Skerry wool twill');
+  await expect(line(page)).toContainText('rectangle is laid in Skerry wool twill');
   await settled(page);
-  const floors = Object.values((await document(page)).project.surfaces).filter(
-    (s) => s.zone && s.name === 'Inset field',
-  );
+  const floors = Object.values((await document(page)).project.surfaces).filter((s) => s.zone && s.name === 'Rectangle');
   expect(floors).toHaveLength(1);
   const described = await get<{ areaMm2: number; boundsMm: { minX: number; maxX: number } }>(
     page,

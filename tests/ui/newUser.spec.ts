@@ -160,7 +160,7 @@ test('lift and lay only chosen portions, several at once with mixed values', asy
   await rows.getByRole('button', { name: 'Top', exact: true }).click();
   await page.getByLabel('Turned').fill('90');
   await page.getByLabel('Turned').press('Enter');
-  await page.getByRole('button', { name: 'Lift' }).click();
+  await page.getByRole('button', { name: 'Lift', exact: true }).click();
   await page.getByRole('button', { name: 'Portions' }).click();
   for (const p of ['material', 'mapping', 'repeat', 'start', 'finish'])
     await page.getByRole('checkbox', { name: p }).uncheck();

@@ -63,11 +63,11 @@ test('herringbone by hand: layout, size, joints, shuffle, pin, shuffle, undo all
   const [total] = /[\d,]+(?= pieces)/.exec((await counts(page).textContent())!)!;
   expect(Number(total.replace(',', ''))).toBeGreaterThan((22.68 - 2.65) * 28.23);
 
-  await page.getByRole('button', { name: 'Anew' }).click();
+  await (await card(page, 'Variation')).getByRole('button', { name: 'Anew' }).click();
   await expect(line(page)).toContainText('shuffle 2');
 
   // pin the piece in the middle of the sheet
-  await page.getByRole('button', { name: 'Pin pieces' }).click();
+  await (await card(page, 'Variation')).getByRole('button', { name: 'Pin pieces' }).click();
   const sheet = (await page.getByTestId('slide-area').boundingBox())!;
   await page.mouse.click(sheet.x + sheet.width * 0.52, sheet.y + sheet.height * 0.47);
   await expect(line(page)).toContainText('1 pinned');
@@ -127,7 +127,7 @@ test('a layout is slid and sized by its handles, dealt again piece by piece, and
   await settled(page);
 
   const before = await pieces(page, id);
-  await page.getByRole('button', { name: 'New print' }).click();
+  await (await card(page, 'Variation')).getByRole('button', { name: 'New print' }).click();
   // in the room this time; the roof is in the way
   await page.locator('body').click({ position: { x: 640, y: 20 } });
   await page.keyboard.press('i');

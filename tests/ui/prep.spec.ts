@@ -97,8 +97,11 @@ test('a photograph of boards becomes a material of true size and lies on the hal
   await page.getByRole('button', { name: 'Unfold Crop' }).click();
   await page.getByLabel('On', { exact: true }).uncheck();
   await settled(page);
+  await page.getByRole('button', { name: 'Unfold Seamless' }).click();
+  await settled(page);
   await expect(page.getByTestId('picture-size')).not.toHaveText(whole);
   await page.getByRole('button', { name: 'Undo in prep' }).click();
+  await page.getByRole('button', { name: 'Unfold Seamless' }).click();
   await settled(page);
   await expect(page.getByTestId('picture-size')).toHaveText(whole);
 

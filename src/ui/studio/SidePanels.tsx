@@ -21,7 +21,9 @@ function Panel({ title, children }: { title: string; children: ReactNode }) {
           <X size={14} />
         </button>
       </header>
-      <div className="min-h-0 overflow-auto p-2">{children}</div>
+      <div className="min-h-0 overflow-auto p-2" tabIndex={0} role="group" aria-label={title}>
+        {children}
+      </div>
     </aside>
   );
 }

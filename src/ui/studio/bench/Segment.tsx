@@ -9,7 +9,7 @@ import { useSelection } from '../../project/selection';
 import { useBench } from '../useBench';
 import { useBenchFold, useFold } from './benchStore';
 import { fieldIn, firstFieldIn } from './findField';
-import { type SegmentId, SEGMENTS, SPINE } from './fold';
+import { type SegmentId, SEGMENTS, SPINE, WHOLE_LENGTH } from './fold';
 
 /**
  * A segment of the folding rule. Folded it still says its value; opened over its whole length it shows what is rarely
@@ -66,8 +66,8 @@ export function Segment({
       ref={ref}
       id={`segment-${id}`}
       aria-label={title}
-      className={`segment ${whole ? 'segment-whole' : ''}`}
-      style={{ flex: whole ? '12 1 0' : `${narrowest} 1 0`, minWidth: whole ? undefined : narrowest }}
+      className="segment"
+      style={{ flex: whole ? `2000 1 ${WHOLE_LENGTH}px` : `${narrowest} 1 0`, minWidth: whole ? 0 : narrowest }}
       onFocus={() => touch(id)}
       onPointerDown={() => touch(id)}
     >

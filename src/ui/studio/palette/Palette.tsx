@@ -10,6 +10,15 @@ import { ACTIONS } from '../keys';
 import { layNow } from '../lay';
 import { type Entry, fieldEntries, toolEntries, wayEntries } from './entries';
 
+/** Every typed word must be in its name or in what else it is called; the beginning of its name counts most. */
+function found(value: string, search: string, keywords: string[] = []): number {
+  const [name, all] = [value.toLowerCase(), `${value} ${keywords.join(' ')}`.toLowerCase()];
+  const typed = search.trim().toLowerCase();
+  if (!typed.split(/\s+/).every((word) => all.includes(word))) return 0;
+  if (name.startsWith(typed)) return 1;
+  return all.split(/\s+/).some((word) => word.startsWith(typed)) ? 0.8 : 0.5;
+}
+
 /** Ctrl+K: every command, tool, layout, field, surface and material by name, or by what else people call it. */
 export function Palette() {
   const { open, close } = usePanels();
@@ -29,9 +38,15 @@ export function Palette() {
   ];
   const item = 'flex h-7 cursor-pointer items-center gap-2 rounded-[5px] px-2 data-[selected=true]:bg-secondary/15';
   return (
-    <div className="fixed inset-0 z-50" onPointerDown={(e) => e.target === e.currentTarget && close()}>
+    <div
+      role="dialog"
+      aria-label="Commands"
+      className="fixed inset-0 z-50"
+      onPointerDown={(e) => e.target === e.currentTarget && close()}
+    >
       <Command
         label="Commands"
+        filter={found}
         className="menu-list mx-auto mt-24 w-[520px]"
         onKeyDown={(e) => e.key === 'Escape' && close()}
       >

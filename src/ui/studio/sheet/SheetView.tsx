@@ -247,7 +247,10 @@ export function SheetView() {
       className="relative flex h-full min-w-0 flex-col bg-base-200"
     >
       <div className="hair flex h-8 shrink-0 items-center gap-2 border-b bg-base-100 px-2">
-        <span className="min-w-[5.5rem] truncate font-medium">
+        <span
+          className="min-w-[5.5rem] truncate font-medium"
+          title={surface ? `${part?.name}, ${surface.name}` : undefined}
+        >
           {surface ? `${part?.name}, ${surface.name}` : 'Sheet'}
         </span>
         {sheet && (

@@ -109,9 +109,7 @@ export function SurfacesList() {
             const row = rows[item.index];
             const style = { position: 'absolute' as const, top: item.start, height: item.size, left: 0, right: 0 };
             if (row.kind === 'group')
-              return (
-                <GroupRow key={row.group.key} style={style} row={row} onTurn={turn} onPick={() => select(row.ids)} />
-              );
+              return <GroupRow key={row.group.key} style={style} row={row} onTurn={turn} onPick={select} />;
             if (row.kind === 'fold')
               return (
                 <li key={row.key} style={style} className="flex items-center pr-1.5 pl-5">
@@ -162,8 +160,9 @@ function GroupRow({
   row: Extract<Row, { kind: 'group' }>;
   style: React.CSSProperties;
   onTurn: (key: string) => void;
-  onPick: () => void;
+  onPick: (ids: string[]) => void;
 }) {
+  const foresee = useSelection((s) => s.foresee);
   const run = useProject((s) => s.run);
   const { part } = group;
   return (
@@ -181,10 +180,23 @@ function GroupRow({
         type="button"
         className="min-w-0 flex-1 truncate text-left font-semibold"
         title={group.closedIn ? 'Nobody could stand before any of these. Pick them all' : 'Pick all of it'}
-        onClick={onPick}
+        onClick={() => onPick(ids)}
       >
         {group.name}
       </button>
+      {group.walls.length > 0 && (
+        <button
+          type="button"
+          className="tool h-5 px-1 text-2xs"
+          aria-label={`Walls of ${group.name}`}
+          title={`Pick its ${group.walls.length} walls`}
+          onMouseEnter={() => foresee(group.walls)}
+          onMouseLeave={() => foresee([])}
+          onClick={() => (foresee([]), onPick(group.walls))}
+        >
+          walls
+        </button>
+      )}
       <span className="num quiet text-2xs">{ids.length}</span>
       {part && (
         <button

@@ -24,6 +24,8 @@ export interface Group {
   folded: { key: string; name: string; listed: Listed[] }[];
   /** Nobody could stand before any of it. */
   closedIn: boolean;
+  /** Its walls, where it is a room. */
+  walls: string[];
 }
 
 /** Smaller ones are slivers, reveals, edges of boards, mm². */
@@ -135,11 +137,13 @@ export function groupSurfaces(project: Project, rooms: Rooms | null, by: GroupBy
           listed: [],
           folded: [],
           closedIn: !!place.closedIn,
+          walls: [],
         };
         groups.set(place.key, group);
       }
       const called = surface.zone || by === 'part' ? surface.name : (found?.called ?? surface.name);
       const of = place.part ? null : project.parts[surface.part].name;
+      if (by === 'room' && !surface.zone && !surface.leftBare && found?.kind === 'wall') group.walls.push(surface.id);
       const aside = filter ? null : surface.leftBare ? 'left bare' : base.areaMm2 < SMALL ? 'small' : null;
       if (!aside) group.listed.push({ surface, called, of });
       else {
