@@ -5,7 +5,7 @@
 const FLOORS = [
   ['schema', 'units', 'finding', 'geometry', 'colour', 'noise', 'history'],
   ['mesh', 'picture'],
-  ['material'],
+  ['material', 'rooms'],
   ['mapping'],
   ['layout'],
   ['variation'],

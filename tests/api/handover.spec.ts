@@ -5,7 +5,7 @@ import { validateBytes } from 'gltf-validator';
 import { readdirSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
 import path from 'node:path';
-import { drop, newProject, upload } from '../fixtures';
+import { drop, newProject, room, upload } from '../fixtures';
 
 interface Job {
   id: string;
@@ -123,4 +123,36 @@ test('names that try to leave their folder stay in it', async ({ request }) => {
   expect((await response.json()) as { model: { file: string } }).toMatchObject({
     model: { file: expect.not.stringContaining('..') },
   });
+});
+
+test('OBJ brings roughness as a picture of its own, and says what has no place in it', async ({ request }) => {
+  const id = await newProject(request, 'As OBJ');
+  const placed = await drop(request, `/api/projects/${id}/models`, [upload('room.glb', await room())]);
+  const { project, revision } = (await placed.json()) as {
+    revision: number;
+    project: { surfaces: Record<string, { id: string }> };
+  };
+  const materials = (await (await request.get('/api/materials')).json()) as { id: string; maps: object }[];
+  const oak = materials.find((m) => m.id === 'smoked-oak')!;
+  expect(Object.keys(oak.maps)).toContain('roughness');
+  const [floor] = Object.keys(project.surfaces);
+  const spec = {
+    material: oak.id,
+    mapping: { kind: 'flat', direction: 'auto' },
+    repeat: { own: null, locked: true },
+    start: { datum: 'corner', xMm: 0, yMm: 0 },
+    direction: { turnDeg: 0, mirrorX: false, mirrorY: false },
+    finish: {},
+  };
+  const changed = await request.post(`/api/projects/${id}/changes`, {
+    data: { baseRevision: revision, commands: [{ kind: 'setSpecs', specs: { [floor]: spec }, materials: [oak] }] },
+  });
+  expect(changed.status()).toBe(200);
+  const files = unzipSync((await exported(request, id, 'obj-zip')).bytes);
+  const mtl = new TextDecoder().decode(files[Object.keys(files).find((n) => n.endsWith('.mtl'))!]);
+  const [, picture] = /^map_Pr (\S+)$/m.exec(mtl)!;
+  expect(Object.keys(files)).toContain(picture);
+  // grey: one channel of eight bits (PNG, colour type 0)
+  expect([files[picture][24], files[picture][25]]).toEqual([8, 0]);
+  expect(mtl).toMatch(/^map_Kd /m);
 });

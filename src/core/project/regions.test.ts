@@ -1,3 +1,4 @@
+import type { Spec } from '../specification/schema';
 import fc from 'fast-check';
 import { laidSpec, oak } from '../testing/surfaces';
 import { part, surface as bareSurface } from '../testing/project';
@@ -144,6 +145,28 @@ describe('regions of a project', () => {
     const bare = project(surface('wall', { spec: null }));
     const [region] = regionsOf(bare, bare.surfaces.wall);
     expect([region.spec, region.colour, region.cuts]).toEqual([null, null, []]);
+  });
+
+  test('what lies below a picture goes on beside it; its level moves with the project’s', () => {
+    const { repeat, ...below } = surface('x').spec!;
+    const level = { id: 'l', heightMm: 100 };
+    const rest = {
+      kind: 'below' as const,
+      spec: {
+        ...below,
+        repeat: { own: repeat.own, locked: true },
+        start: { ...below.start, datum: 'level' as const, level },
+      },
+    };
+    const mapping = { kind: 'box' as const, direction: 'auto' as const } as unknown as Spec['mapping'];
+    const spec = { ...surface('x').spec!, mapping, repeat: { own: null, locked: true, once: { fitted: false, rest } } };
+    const p = { ...project(surface('wall', { spec })), levels: { l: { id: 'l', name: 'Courses', heightMm: 100 } } };
+    const [, beside] = regionsOf(p, p.surfaces.wall);
+    expect(beside.spec).toMatchObject({ pieces: below.pieces, mapping, start: { level } });
+    const moved = after(p, { kind: 'setLevel', level: { id: 'l', name: 'Courses', heightMm: 250 } });
+    expect(regionsOf(moved, moved.surfaces.wall)[1].spec!.start.level!.heightMm).toBe(250);
+    // it is still set out from the level
+    expect(() => after(p, { kind: 'removeLevel', id: 'l' })).toThrow(/set out from this level/);
   });
 
   test('what lies beside a picture is a material, a colour or bare', () => {

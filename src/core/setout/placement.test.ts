@@ -4,6 +4,7 @@ import { defaultFinish, type Material } from '../material/schema';
 import { defaultSpec, type Spec } from '../specification/schema';
 import { floorTriangles, preparedFrom } from '../testing/fixtures';
 import { dressSurface, shapeSurface } from '../dress/dressSurface';
+import { pictureFrame } from './handles';
 import { countsAcross, datumOf, placeSpec, repeatMatrix } from './placement';
 import { turnOf } from '../geometry/turn';
 
@@ -64,6 +65,33 @@ test('locked to the world, the pattern stays where the world has it when the flo
   ] as const) {
     (await uvAt(w, at as [number, number, number], 1234, 567)).forEach((v, i) => expect(v).toBeCloseTo(before[i], 6));
   }
+});
+
+test('on the centre: a joint, or the middle of a picture; of one that is laid once always its middle', async () => {
+  const { sheet } = await floor();
+  const [cx, cy] = [(sheet.bounds.minX + sheet.bounds.maxX) / 2, (sheet.bounds.minY + sheet.bounds.maxY) / 2];
+  const base = defaultSpec('m');
+  const start = { datum: 'centre' as const, xMm: 0, yMm: 0 };
+  const once = { fitted: false, rest: { kind: 'bare' as const } };
+  const specs: Spec[] = [
+    { ...base, start: { ...start, middle: 'piece' } },
+    { ...base, start, repeat: { ...base.repeat, once } },
+  ];
+  for (const spec of specs)
+    for (const turnDeg of [0, 30, 90, -145])
+      for (const mirrorX of [false, true]) {
+        const placed = placeSpec(
+          { ...spec, direction: { turnDeg, mirrorX, mirrorY: false } },
+          material,
+          sheet,
+          [0, 0, 0],
+        );
+        const corners = pictureFrame(placed);
+        expect(corners.reduce((sum, p) => sum + p[0], 0) / 4).toBeCloseTo(cx, 6);
+        expect(corners.reduce((sum, p) => sum + p[1], 0) / 4).toBeCloseTo(cy, 6);
+      }
+  const joint = placeSpec({ ...base, start }, material, sheet, [0, 0, 0]);
+  expect(joint.at).toEqual([cx, cy]);
 });
 
 test('counts across follow quarter turns', async () => {
