@@ -290,7 +290,7 @@ test('a photograph becomes a laid material: 8 steps', async ({ page }) => {
   const steps = new Steps(page);
   // bringing the picture in is a step, by drop or by camera
   await page.getByRole('link', { name: 'Prep' }).click();
-  await photograph(page, 'Sawn boards', null);
+  await photograph(page, 'Granite', null);
   steps.count++;
   await steps.press(page.getByRole('button', { name: /^Begin with a photograph size/ }));
   await steps.choose(page.getByLabel('Known by'), { label: 'its width and height' });

@@ -52,8 +52,8 @@ test('a field changes that field on each of several surfaces, and nothing else; 
   await settled(page);
 
   // the lap of both; lengths, joints and prints stay as they were
-  const pieces = await await card(page, 'Pieces');
-  await pieces.getByRole('button', { name: /more/i }).click();
+  const pieces = await card(page, 'Pieces');
+  await pieces.getByRole('button', { name: 'Longer' }).click();
   await page.getByRole('combobox', { name: /^Lap/ }).selectOption('0.25');
   const specOf = async (surface: string) => (await read()).project.surfaces[surface].spec!;
   await expect.poll(async () => (await specOf(north)).pieces!.layout).toMatchObject({ lap: 0.25, lengthMm: 290 });
@@ -70,8 +70,8 @@ test('a field changes that field on each of several surfaces, and nothing else; 
 
   // variation: another turn of prints leaves shuffle numbers and tones alone
   await page.keyboard.press('Escape');
-  const variation = await await card(page, 'Variation');
-  await variation.getByRole('button', { name: /more/i }).click();
+  const variation = await card(page, 'Variation');
+  await variation.getByRole('button', { name: 'Longer' }).click();
   await page.getByRole('combobox', { name: /^Prints turned/ }).selectOption('180');
   await expect.poll(async () => (await specOf(north)).variation!.turnStepDeg).toBe(180);
   const [a, b] = [(await specOf(south)).variation!, (await specOf(north)).variation!];
