@@ -223,7 +223,7 @@ class PictureMaker {
     return this.once(`grey ${hash} ${shift}`, async () => {
       const raw = await this.read(hash, 1);
       for (let i = 0; i < raw.data.length; i++) raw.data[i] = Math.min(255, Math.max(0, raw.data[i] + shift));
-      return this.png(raw);
+      return sharp(raw.data, { raw }).toColourspace('b-w').png({ compressionLevel: 6 }).toBuffer();
     });
   }
 
