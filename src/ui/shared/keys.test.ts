@@ -30,7 +30,9 @@ test.each([
   [event('?', 'Shift'), 'Keys'],
   [event('?'), 'Keys'],
   [event('k', 'Control'), 'Find a command'],
-  [event('Escape'), 'Put the lifted spec down'],
+  [event('Escape'), 'Leave what is under way'],
+  [{ ...event('!', 'Shift'), code: 'Digit1' }, 'To Material'],
+  [{ ...event(')', 'Shift'), code: 'Digit0' }, 'Views and bench'],
 ])('%j does what it says, and only one thing', (e, label) => {
   const found = ACTIONS.filter((a) => a.matches(e));
   expect(found).toHaveLength(1);

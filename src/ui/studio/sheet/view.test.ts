@@ -13,7 +13,7 @@ test('the whole sheet fits with room for dimensions', () => {
     const v = fit(bounds, w, h);
     const [x0, y0] = toScreen(v, [bounds.minX, bounds.minY]);
     const [x1, y1] = toScreen(v, [bounds.maxX, bounds.maxY]);
-    expect(Math.min(x0, w - x1)).toBeGreaterThanOrEqual(Math.min(25, w / 4));
+    expect(Math.min(x0, w - x1)).toBeGreaterThanOrEqual(Math.min(25, w / 5));
     expect(Math.min(y1, h - y0)).toBeGreaterThanOrEqual(Math.min(25, h / 4));
   }
 });
