@@ -98,6 +98,7 @@ if (peak) {
     ['pictures', () => benchPictures(rows)],
     ['largest', () => benchLargest(rows, peakMb)],
     ['script', () => benchScript()],
+    ['gestures', async () => (await import('./gestures')).benchGestures(rows)],
   ];
   // takes long, and has names of its own: only when it is asked for
   if (names[0] === 'growth') await (await import('./growth')).benchGrowth(rows, names.slice(1));

@@ -8,7 +8,7 @@ export interface Row {
   budget: number | null;
 }
 
-function median(values: number[]): number {
+export function median(values: number[]): number {
   return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 }
 

@@ -257,7 +257,10 @@ export class Room {
     if (key === this.shadersKey) return;
     this.shadersKey = key;
     const { camera } = this.view;
-    const made = [this.renderer.compileAsync(this.scene, camera)];
+    const made: Promise<unknown>[] = [
+      this.renderer.compileAsync(this.scene, camera),
+      this.drawn.prepare(this.renderer),
+    ];
     if (lines) made.push(this.renderer.compileAsync(this.marks.samples(lines), camera));
     this.compiling++;
     void Promise.all(made).then(() => {

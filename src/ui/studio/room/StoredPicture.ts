@@ -45,6 +45,11 @@ export class StoredPicture {
     renderer.copyFramebufferToTexture(this.texture);
   }
 
+  /** Has its shader made beside, so that the first mark does not wait for it. */
+  prepare(renderer: WebGLRenderer): Promise<unknown> {
+    return renderer.compileAsync(this.scene, this.camera);
+  }
+
   /** Draws what was kept. */
   put(renderer: WebGLRenderer): void {
     renderer.render(this.scene, this.camera);
