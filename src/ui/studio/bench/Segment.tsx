@@ -71,7 +71,7 @@ export function Segment({
       onFocus={() => touch(id)}
       onPointerDown={() => touch(id)}
     >
-      <header className="flex h-7 shrink-0 items-center gap-2 px-2.5 pt-1.5">
+      <header className="flex h-7 shrink-0 items-center gap-1.5 px-2.5 pt-1.5">
         <h2 className="font-semibold">{title}</h2>
         {own && (
           <button
@@ -83,7 +83,11 @@ export function Segment({
             <span className="knot" /> own
           </button>
         )}
-        {own === false && follows && <span className="quiet text-2xs whitespace-nowrap">as {follows}</span>}
+        {own === false && follows && (
+          <span className="quiet min-w-0 truncate text-2xs" title={`It follows ${follows}`}>
+            as {follows}
+          </span>
+        )}
         <LiftAlone id={id} title={title} />
         {further && (
           <button
