@@ -66,6 +66,8 @@ export interface DressedPieces {
   modules: readonly Module[];
   /** Half a joint along and across the pieces, mm. */
   inset: [number, number];
+  /** Whether joints at ends and along pieces run straight on. */
+  runOn: readonly [boolean, boolean];
   /** By how much the pictures of each material are brightened before tones darken them. */
   brightened: number[];
 }
@@ -189,7 +191,17 @@ async function bitmap(url: string | null): Promise<ImageBitmap | null> {
   }
 }
 
-const arraysOf = (b: PieceBuffers) => [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.places, b.indices];
+const arraysOf = (b: PieceBuffers) => [
+  b.positions,
+  b.normals,
+  b.uvs,
+  b.local,
+  b.half,
+  b.sides,
+  b.tones,
+  b.places,
+  b.indices,
+];
 
 const service = {
   /** Buffers of the pieces of a region, or null when it is laid as one whole picture. */
@@ -202,6 +214,7 @@ const service = {
       buffers,
       modules: arrangement.layout.modules,
       inset: [...arrangement.layout.inset],
+      runOn: arrangement.layout.runOn ?? [false, false],
       brightened: materials.map((m) => m.brightened),
     };
     return transfer(out, [...new Set(buffers.flatMap((b) => arraysOf(b).map((a) => a.buffer as ArrayBuffer)))]);

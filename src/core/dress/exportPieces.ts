@@ -1,4 +1,4 @@
-import { moduleCorners } from '../layout/modules';
+import { cellAbout, pieceAbout, putCorners } from '../layout/modules';
 import type { Arrangement } from '../lay/arrange';
 import type { ClipPart, TakePart, VisitedCell } from '../lay/cellSource';
 import { type Appearance, blankAppearance, showPiece } from '../variation/appearance';
@@ -69,43 +69,45 @@ export function exportPieces(arrangement: Arrangement, { tangents, share }: Piec
 
 /** Puts a cell's piece, and the ring between the two, into a mesh. */
 function cellWriter({ layout }: Arrangement) {
-  const most = Math.max(...layout.modules.map((m) => m.corners.length));
-  const outer = new Float64Array(most);
-  const inner = new Float64Array(most);
-  const side = new Float64Array(8);
-  const outline = ({ module, x, y, a, b, axis }: VisitedCell): number => {
-    const { corners } = layout.modules[module];
-    moduleCorners(corners, x, y, Math.max(0, a - layout.inset[0]), Math.max(0, b - layout.inset[1]), axis, inner);
-    return corners.length / 2;
-  };
+  let corners = new Float64Array(64);
   const whole = ({ uncut }: VisitedCell, clip: ClipPart): ClipPart =>
-    uncut ? (corners, sides, take) => take(corners, sides, uncut) : clip;
+    uncut ? (part, sides, take) => take(part, sides, uncut) : clip;
+  /** Clips what lies about a cell's middle, and hands on its parts. */
+  const put = (about: ArrayLike<number>, cell: VisitedCell, clip: ClipPart, take: TakePart): void => {
+    if (about.length > corners.length) corners = new Float64Array(about.length);
+    putCorners(about, cell.x, cell.y, cell.axis, corners);
+    whole(cell, clip)(corners, about.length / 2, take);
+  };
+  const piecesOf = ({ shape, a, b }: VisitedCell) => shape?.pieceParts ?? [pieceAbout(null, a, b, layout.inset)];
+  const ringOf = ({ shape, a, b }: VisitedCell) => shape?.ringParts ?? ringOfRectangle(a, b, layout.inset);
 
   return {
-    hasJoints: layout.inset[0] > 0 || layout.inset[1] > 0,
+    hasJoints: layout.inset[0] > 0 || layout.inset[1] > 0 || layout.modules.some((m) => m.shape?.ringParts.length),
 
     piece(to: Triangles, cell: VisitedCell, clip: ClipPart, appearance: Appearance): void {
-      const sides = outline(cell);
-      whole(cell, clip)(inner, sides, (part, count, onMesh) =>
-        to.piece(part, count, cell.x, cell.y, cell.axis, appearance, onMesh),
-      );
+      for (const part of piecesOf(cell))
+        put(part, cell, clip, (clipped, count, onMesh) =>
+          to.piece(clipped, count, cell.x, cell.y, cell.axis, appearance, onMesh),
+        );
     },
 
-    /** Side by side, each a convex four-sided strip. */
     ring(to: Triangles, cell: VisitedCell, clip: ClipPart): void {
-      const sides = outline(cell);
-      moduleCorners(layout.modules[cell.module].corners, cell.x, cell.y, cell.a, cell.b, cell.axis, outer);
       const take: TakePart = (part, count, onMesh) => to.plain(part, count, onMesh);
-      for (let k = 0; k < sides; k++) {
-        const [here, next] = [k * 2, ((k + 1) % sides) * 2];
-        for (let c = 0; c < 2; c++) {
-          side[c] = outer[here + c];
-          side[2 + c] = outer[next + c];
-          side[4 + c] = inner[next + c];
-          side[6 + c] = inner[here + c];
-        }
-        whole(cell, clip)(side, 4, take);
-      }
+      for (const part of ringOf(cell)) put(part, cell, clip, take);
     },
   };
+}
+
+/** Side by side, each a convex four-sided strip. */
+function ringOfRectangle(a: number, b: number, inset: readonly [number, number]): Float64Array[] {
+  const [outer, inner] = [cellAbout(null, a, b), pieceAbout(null, a, b, inset)];
+  return [0, 2, 4, 6].map((here) => {
+    const next = (here + 2) % 8;
+    return Float64Array.of(
+      ...outer.subarray(here, here + 2),
+      ...outer.subarray(next, next + 2),
+      ...inner.subarray(next, next + 2),
+      ...inner.subarray(here, here + 2),
+    );
+  });
 }

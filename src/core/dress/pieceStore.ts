@@ -1,5 +1,6 @@
 import type { AppearanceRows, Appearance } from '../variation/appearance';
 import type { MeshMap } from '../lay/meshMap';
+import type { Part, Shape, Side } from '../layout/modules';
 
 /**
  * What a renderer draws of the pieces of one material and module: cells, in whose shader joints and edges are drawn.
@@ -7,7 +8,7 @@ import type { MeshMap } from '../lay/meshMap';
 export interface PieceBuffers {
   /** Index into the surface's materials. */
   material: number;
-  /** Index into the layout's modules. */
+  /** Index into the layout's modules; −1 for cells whose vertices tell the nearest side of their pieces. */
   module: number;
   /** xyz, mm relative to the part's mesh origin. */
   positions: Float32Array;
@@ -17,8 +18,16 @@ export interface PieceBuffers {
   uvs: Float32Array;
   /** mm from the middle of the piece, along and across it. */
   local: Float32Array;
-  /** Half sides of the piece, mm. */
+  /** Half sides of the piece, or of the box round it, mm; empty where vertices tell the nearest side. */
   half: Float32Array;
+  /**
+   * The side of the piece nearest to all of the triangle: its outward normal, how far it lies from the middle, and half
+   * the joint beyond it, mm. Empty where a shader looks at all sides.
+   */
+  sides: Float32Array;
+  /** Of the area, how much is piece; and the mean area of a cell, mm². 0 where all are rectangles. */
+  share: number;
+  cellArea: number;
   /** Linear gain as bytes, red, green, blue, and 255. */
   tones: Uint8Array;
   /** Place in the layout's frame, mm, for what lies still while prints move; empty unless asked for. */
@@ -26,7 +35,17 @@ export interface PieceBuffers {
   indices: Uint32Array;
 }
 
-/** Growing buffers of one material and module. */
+/** A cell as it is written: the corners of its convex parts, in its half sides, and as they are in mm. */
+export interface Template {
+  /** Mm; of a rectangle in half sides. */
+  parts: readonly (Pick<Part, 'corners'> & { side: Side | null })[];
+  /** All of them one after the other, in half sides of the cell. */
+  corners: Float64Array;
+  /** Half sides of the piece, mm; null where they are what its joints leave of the cell. */
+  half: readonly [number, number] | null;
+}
+
+/** Growing buffers of one material and of modules that are drawn alike. */
 export class PieceStore {
   private room: number;
   private count = 0;
@@ -36,21 +55,27 @@ export class PieceStore {
   private uvs: Float32Array;
   private local: Float32Array;
   private half: Float32Array;
+  private sides: Float32Array;
+  private pieceArea = 0;
+  private cellArea = 0;
+  private weighed = 0;
   private tones: Uint32Array;
   private places: Float32Array;
   private indices: Uint32Array;
 
   constructor(
-    private readonly kind: { material: number; module: number },
+    readonly kind: { material: number; module: number },
     vertices: number,
     private readonly withPlaces: boolean,
+    private readonly withSides = false,
   ) {
     this.room = Math.ceil(vertices);
     this.positions = new Float32Array(this.room * 3);
     this.normals = new Int16Array(this.room * 4);
     this.uvs = new Float32Array(this.room * 2);
     this.local = new Float32Array(this.room * 2);
-    this.half = new Float32Array(this.room * 2);
+    this.half = new Float32Array(withSides ? 0 : this.room * 2);
+    this.sides = new Float32Array(withSides ? this.room * 4 : 0);
     this.tones = new Uint32Array(this.room);
     this.places = new Float32Array(withPlaces ? this.room * 2 : 0);
     this.indices = new Uint32Array(Math.ceil(this.room * 1.6));
@@ -66,6 +91,7 @@ export class PieceStore {
     ay: number,
     halfLength: number,
     halfWidth: number,
+    side: Side | null,
     appearance: Appearance,
     onMesh: MeshMap,
   ): void {
@@ -73,7 +99,7 @@ export class PieceStore {
     const first = this.count;
     const { position: p, normal: q } = onMesh;
     const tone = toneBytes(appearance.gain[0], appearance.gain[1], appearance.gain[2]);
-    const { positions, normals, uvs, local, half, tones, withPlaces } = this;
+    const { positions, normals, uvs, local, half, sides, tones, withPlaces } = this;
     let nx = 0;
     let ny = 0;
     let nz = 0;
@@ -118,8 +144,15 @@ export class PieceStore {
       const across = dy * ax - dx * ay;
       local[at * 2] = along;
       local[at * 2 + 1] = across;
-      half[at * 2] = halfLength;
-      half[at * 2 + 1] = halfWidth;
+      if (side) {
+        sides[at * 4] = side.x;
+        sides[at * 4 + 1] = side.y;
+        sides[at * 4 + 2] = side.away;
+        sides[at * 4 + 3] = side.joint;
+      } else {
+        half[at * 2] = halfLength;
+        half[at * 2 + 1] = halfWidth;
+      }
       uvs[at * 2] = u + along * uAlong + across * uAcross;
       uvs[at * 2 + 1] = v + along * vAlong + across * vAcross;
       tones[at] = tone;
@@ -133,13 +166,14 @@ export class PieceStore {
 
   /** Whole cells of a flat chart, what most of a large surface is made of: one kind of number after the other. */
   uncut(
-    shape: Float64Array,
+    template: Template,
     rows: AppearanceRows,
     insetAlong: number,
     insetAcross: number,
     { position: p, normal: q, turnedOver }: MeshMap,
   ): void {
     const { count } = rows;
+    const { corners: shape } = template;
     const sides = shape.length >> 1;
     const more = count * sides;
     if (this.count + more > this.room || this.indexCount + more * 3 > this.indices.length) this.grow(more);
@@ -185,14 +219,23 @@ export class PieceStore {
     }
     at = first * 2;
     for (let n = 0; n < count; n++) {
-      const halfLength = a[n] - insetAlong;
-      const halfWidth = b[n] - insetAcross;
       for (let k = 0; k < shape.length; k += 2) {
         local[at] = shape[k] * a[n];
         local[at + 1] = shape[k + 1] * b[n];
-        half[at] = halfLength;
-        half[at + 1] = halfWidth;
         at += 2;
+      }
+    }
+    if (this.withSides) this.uncutSides(template, first, count);
+    else {
+      at = first * 2;
+      for (let n = 0; n < count; n++) {
+        const halfLength = template.half ? template.half[0] : a[n] - insetAlong;
+        const halfWidth = template.half ? template.half[1] : b[n] - insetAcross;
+        for (let k = 0; k < sides; k++) {
+          half[at] = halfLength;
+          half[at + 1] = halfWidth;
+          at += 2;
+        }
       }
     }
     at = first;
@@ -212,7 +255,40 @@ export class PieceStore {
         }
       }
     }
-    this.fans(first, count, sides, turnedOver);
+    if (template.parts.length === 1) this.fans(first, count, sides, turnedOver);
+    else {
+      let from = first;
+      for (let n = 0; n < count; n++) {
+        for (const { corners } of template.parts) {
+          this.fans(from, 1, corners.length >> 1, turnedOver);
+          from += corners.length >> 1;
+        }
+      }
+    }
+  }
+
+  /** The sides of one cell, and copies of them. */
+  private uncutSides({ parts, corners }: Template, first: number, count: number): void {
+    const start = first * 4;
+    let at = start;
+    for (const { corners: own, side } of parts) {
+      for (let k = 0; k < own.length; k += 2) {
+        this.sides[at++] = side!.x;
+        this.sides[at++] = side!.y;
+        this.sides[at++] = side!.away;
+        this.sides[at++] = side!.joint;
+      }
+    }
+    const one = corners.length * 2;
+    const end = start + count * one;
+    for (let n = one; start + n < end; n *= 2) this.sides.copyWithin(start + n, start, Math.min(start + n, end - n));
+  }
+
+  /** Counts cells towards the share of the area that is piece. */
+  weigh({ pieceArea, cellArea }: Shape, cells: number): void {
+    this.pieceArea += pieceArea * cells;
+    this.cellArea += cellArea * cells;
+    this.weighed += cells;
   }
 
   /** Two of a normal's four numbers are written at a time; faces that do not lean have one for all. */
@@ -273,7 +349,8 @@ export class PieceStore {
     this.normals = larger(this.normals, this.room * 4);
     this.uvs = larger(this.uvs, this.room * 2);
     this.local = larger(this.local, this.room * 2);
-    this.half = larger(this.half, this.room * 2);
+    if (this.withSides) this.sides = larger(this.sides, this.room * 4);
+    else this.half = larger(this.half, this.room * 2);
     this.tones = larger(this.tones, this.room);
     if (this.withPlaces) this.places = larger(this.places, this.room * 2);
     this.indices = larger(this.indices, Math.max(Math.ceil(this.room * 1.6), this.indexCount + n * 3));
@@ -287,7 +364,10 @@ export class PieceStore {
       normals: this.normals.subarray(0, n * 4),
       uvs: this.uvs.subarray(0, n * 2),
       local: this.local.subarray(0, n * 2),
-      half: this.half.subarray(0, n * 2),
+      half: this.half.subarray(0, this.withSides ? 0 : n * 2),
+      sides: this.sides.subarray(0, this.withSides ? n * 4 : 0),
+      share: this.weighed ? this.pieceArea / this.cellArea : 0,
+      cellArea: this.weighed ? this.cellArea / this.weighed : 0,
       tones: new Uint8Array(this.tones.buffer, 0, n * 4),
       places: this.places.subarray(0, this.withPlaces ? n * 2 : 0),
       indices: this.indices.subarray(0, this.indexCount),

@@ -28,6 +28,7 @@ export class SharedShapes {
 
   /** @param appearance of its piece; absent where it does not matter, as for joints */
   count(cell: VisitedCell, appearance?: Appearance): void {
+    if (cell.module < 0) return;
     const key = this.keyOf(cell, cell.uncut!, appearance);
     const known = this.shapes.get(key);
     if (known) known.cells++;
@@ -40,7 +41,7 @@ export class SharedShapes {
    */
   put(cell: VisitedCell, write: (to: Triangles, at: VisitedCell) => void, appearance?: Appearance): boolean {
     const { uncut, x, y } = cell;
-    if (!uncut) return false;
+    if (!uncut || cell.module < 0) return false;
     const shape = this.shapes.get(this.keyOf(cell, uncut, appearance))!;
     if (shape.cells < LEAST_ALIKE) return false;
     const p = uncut.position;

@@ -126,7 +126,7 @@ function bodyCells(
   const cellOf = (index: number): FoundCell => ({
     course: 0,
     index,
-    module: 0,
+    shape: null,
     ...boxes[index],
     axis: axes[boxes[index].axis],
   });
@@ -143,7 +143,7 @@ function bodyCells(
           if (sheet.chartOf[i] !== chart) continue;
           if (mapTriangle(sheet.mesh, faces, t, onMesh)) {
             const corners = faces.corners.subarray(t * 6, t * 6 + 6);
-            visit({ ...cellOf(of[i]), uncut: null }, (_corners, _sides, take) => take(corners, 3, onMesh));
+            visit({ ...cellOf(of[i]), module: 0, uncut: null }, (_corners, _sides, take) => take(corners, 3, onMesh));
           }
           t++;
         }
@@ -151,7 +151,7 @@ function bodyCells(
     },
     outline(take) {
       for (let n = 0; n < count; n++) {
-        const { a, b, module: _rectangle, ...cell } = cellOf(n);
+        const { a, b, shape: _rectangle, ...cell } = cellOf(n);
         const outline = outlineOf(n);
         const area = Math.abs(outline.reduce((sum, loop) => sum + loopArea(loop), 0));
         const half = { halfLength: a, halfWidth: b };

@@ -1,14 +1,17 @@
 import type { Vec2 } from '../geometry/vec';
 import type { Loop } from '../geometry/loop';
 import type { Cells } from '../layout/cells';
+import type { Shape } from '../layout/modules';
 import type { MeshMap } from './meshMap';
 
 /** A cell as it is visited, in the layout's frame; one object, used again for the next. */
 export interface VisitedCell {
   course: number;
   index: number;
-  /** Index into the layout's modules. */
+  /** Index into the layout's modules; −1 where it has a shape of its own. */
   module: number;
+  /** Null for a rectangle. */
+  shape: Shape | null;
   /** Middle in the layout's frame, half sides of the cell, direction of its length. */
   x: number;
   y: number;
@@ -39,7 +42,7 @@ export interface OutlinedCell {
   index: number;
   x: number;
   y: number;
-  /** Half sides of the piece, without joints. */
+  /** Half sides of the piece, without joints, or of the box round it. */
   halfLength: number;
   halfWidth: number;
   axis: readonly [number, number];
@@ -73,8 +76,8 @@ export interface CellSource {
 export interface FoundCell {
   course: number;
   index: number;
-  /** Index into the layout's modules. */
-  module: number;
+  /** Null for a rectangle. */
+  shape: Shape | null;
   x: number;
   y: number;
   /** Half sides of the cell. */

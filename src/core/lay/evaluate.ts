@@ -1,5 +1,8 @@
 import type { Vec2 } from '../geometry/vec';
 import { pieceShare } from '../layout/coverage';
+import { convexHolds } from '../geometry/loop';
+import type { OpenLayout } from '../layout/types';
+import { halfOf, type Shape, sidesOfRectangle } from '../layout/modules';
 import { toLayout } from '../setout/layoutFrame';
 import { type Appearance, blankAppearance, showPiece } from '../variation/appearance';
 import type { Arrangement } from './arrange';
@@ -35,23 +38,43 @@ export function evaluateAt(arrangement: Arrangement, at: Vec2, footprint = 0): A
   const cell = arrangement.cells.find(at);
   if (!cell) return null;
   const { layout, frame } = arrangement;
-  const { course, index, module, x, y, a, b, axis } = cell;
+  const { course, index, shape, x, y, a, b, axis } = cell;
   const [px, py] = toLayout(frame, at[0], at[1]);
   const l = (px - x) * axis[0] + (py - y) * axis[1];
   const w = (py - y) * axis[0] - (px - x) * axis[1];
   const shown = showPiece(arrangement, course, index, x, y, axis, blank);
-  const half = [a - layout.inset[0], b - layout.inset[1]] as const;
+  const cover = shape ? coverOfShape(shape, l, w, footprint) : coverOfRectangle(layout, a, b, l, w, footprint);
   return {
     course,
     index,
     print: shown.print,
     seed: shown.seed,
-    share: pieceShare(layout.modules[module].coverage, l, w, half, layout.inset, [footprint, footprint]),
+    share: cover,
     material: shown.material,
     u: shown.u + l * shown.uAlong + w * shown.uAcross,
     v: shown.v + l * shown.vAlong + w * shown.vAcross,
     gain: [shown.gain[0], shown.gain[1], shown.gain[2]],
   };
+}
+
+function coverOfRectangle(
+  { inset, runOn = [false, false] }: Pick<OpenLayout, 'inset' | 'runOn'>,
+  a: number,
+  b: number,
+  l: number,
+  w: number,
+  footprint: number,
+): number {
+  const half = halfOf(null, a, b, inset);
+  return pieceShare(sidesOfRectangle(half, inset, runOn), l, w, [footprint, footprint], (half[0] * half[1]) / (a * b));
+}
+
+/** As the views do: by all sides where they are few, else by the one that is nearest there. */
+function coverOfShape(shape: Shape, l: number, w: number, footprint: number): number {
+  const share = shape.pieceArea / shape.cellArea;
+  if (!shape.parts) return pieceShare(shape.sides, l, w, [footprint, footprint], share);
+  const part = shape.parts.find(({ corners }) => convexHolds(corners, [l, w]));
+  return pieceShare(part ? [part.side] : [], l, w, [footprint, footprint], share, Math.sqrt(shape.cellArea));
 }
 
 const blank: Appearance = blankAppearance();

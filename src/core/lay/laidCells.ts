@@ -1,6 +1,6 @@
 import { boundsOfLoops, convexHolds, type Loop, loopArea } from '../geometry/loop';
-import { Cells } from '../layout/cells';
-import { moduleCorners } from '../layout/modules';
+import { Cells, shapeOfKind } from '../layout/cells';
+import { cellAbout, halfOf, pieceAbout, putCorners, type Shape } from '../layout/modules';
 import type { OpenLayout } from '../layout/types';
 import type { Sheet } from '../mapping/sheet';
 import { type LayoutFrame, loopInLayout, toLayout } from '../setout/layoutFrame';
@@ -22,7 +22,6 @@ export const laidCells = (sheet: Sheet, layout: OpenLayout, frame: LayoutFrame):
 });
 
 function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take: (cell: OutlinedCell) => void): void {
-  const [insetAlong, insetAcross] = layout.inset;
   const largest = Math.max(...layout.largest);
   for (const chart of sheet.charts) {
     const loops = chart.outline.map((loop) => loopInLayout(frame, loop));
@@ -38,16 +37,17 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
         const ry = Math.abs(a * axis[1]) + Math.abs(b * axis[0]);
         const where = mask.classify(x - rx, y - ry, x + rx, y + ry);
         if (where === OUTSIDE) continue;
-        const { corners: shape } = layout.modules[c.kind[n].module];
-        const corners = (l: number, w: number) => shapeLoop(shape, x, y, l, w, axis);
-        const piece = corners(a - insetAlong, b - insetAcross);
+        const shape = shapeOfKind(c.kind[n], layout.modules);
+        const piece = loopAt(pieceAbout(shape, a, b, layout.inset), x, y, axis);
+        const cell = loopAt(cellAbout(shape, a, b), x, y, axis);
+        const [halfLength, halfWidth] = halfOf(shape, a, b, layout.inset);
         const fullArea = loopArea(piece);
         let outline: Loop[] = [piece];
         let area = fullArea;
-        let cellArea = loopArea(corners(a, b));
+        let cellArea = loopArea(cell);
         if (where !== INSIDE) {
           const surface = near(x, y);
-          cellArea = areaOf(intersect(corners(a, b), surface));
+          cellArea = areaOf(intersect(cell, surface));
           if (cellArea < LEAST_AREA) continue;
           const cut = intersect(piece, surface);
           area = areaOf(cut);
@@ -60,8 +60,8 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
           index: c.index[n],
           x,
           y,
-          halfLength: a - insetAlong,
-          halfWidth: b - insetAcross,
+          halfLength,
+          halfWidth,
           axis,
           outline,
           area,
@@ -76,16 +76,9 @@ function outlineCells(sheet: Sheet, layout: OpenLayout, frame: LayoutFrame, take
   }
 }
 
-function shapeLoop(
-  shape: ArrayLike<number>,
-  x: number,
-  y: number,
-  a: number,
-  b: number,
-  axis: readonly [number, number],
-): Loop {
-  const flat = new Float64Array(shape.length);
-  moduleCorners(shape, x, y, a, b, axis, flat);
+function loopAt(about: ArrayLike<number>, x: number, y: number, axis: readonly [number, number]): Loop {
+  const flat = new Float64Array(about.length);
+  putCorners(about, x, y, axis, flat);
   return Array.from({ length: flat.length / 2 }, (_, i) => [flat[i * 2], flat[i * 2 + 1]]);
 }
 
@@ -95,14 +88,26 @@ function findCell(layout: OpenLayout, at: readonly [number, number]): FoundCell 
     for (let n = 0; n < c.count && !found; n++) {
       const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
       const axis = layout.axes[c.axis[n]];
-      const { corners: shape } = layout.modules[c.kind[n].module];
-      const corners = new Float64Array(shape.length);
-      moduleCorners(shape, x, y, a, b, axis, corners);
-      if (convexHolds(corners, at))
-        found = { course: c.course[n], index: c.index[n], module: c.kind[n].module, x, y, a, b, axis };
+      const shape = shapeOfKind(c.kind[n], layout.modules);
+      if (
+        cellHolds(
+          shape,
+          a,
+          b,
+          (at[0] - x) * axis[0] + (at[1] - y) * axis[1],
+          (at[1] - y) * axis[0] - (at[0] - x) * axis[1],
+        )
+      )
+        found = { course: c.course[n], index: c.index[n], shape, x, y, a, b, axis };
     }
   });
   const hair = 1e-6;
   layout.fill({ minX: at[0] - hair, minY: at[1] - hair, maxX: at[0] + hair, maxY: at[1] + hair }, cells);
   return found;
+}
+
+/** A place of a cell's own frame lies in it. */
+function cellHolds(shape: Shape | null, a: number, b: number, l: number, w: number): boolean {
+  const parts = shape ? shape.cellParts : [cellAbout(null, a, b)];
+  return parts.some((corners) => convexHolds(corners, [l, w]));
 }

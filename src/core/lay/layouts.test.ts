@@ -1,14 +1,14 @@
 import * as ClipperLib from 'clipper-lib';
 import fc from 'fast-check';
 import { areaOf } from '../layout/area';
-import { Cells } from '../layout/cells';
 import { openLayout } from '../layout/registry';
 import { type LayoutSpec } from '../layout/schema';
 import type { Stagger } from '../layout/planksSchema';
 import type { Sizes } from '../schema/sizes';
 import { defaultJoint } from '../layout/joint';
-import type { OpenLayout } from '../layout/types';
+
 import { type Loop, loopArea } from '../geometry/loop';
+import { listCells } from '../testing/cells';
 import { type Laid, laidSpec, listOn, polygon, rectangle, wallMesh, wallSheet } from '../testing/surfaces';
 import { frameOf, toLayout } from '../setout/layoutFrame';
 
@@ -113,30 +113,6 @@ const outlines: Record<string, Loop[]> = {
   ],
 };
 
-/** All cells of a layout that touch the outline's bounds, as corners in the layout's frame. */
-function cellsOf(
-  layout: OpenLayout,
-  bounds: { minX: number; minY: number; maxX: number; maxY: number },
-  less = [0, 0],
-) {
-  const out: { loop: Loop; course: number; index: number; halfLength: number; halfWidth: number }[] = [];
-  const cells = new Cells((c) => {
-    for (let n = 0; n < c.count; n++) {
-      const [ax, ay] = layout.axes[c.axis[n]];
-      const [a, b] = [c.halfLength[n] - less[0], c.halfWidth[n] - less[1]];
-      const { corners: shape } = layout.modules[c.kind[n].module];
-      const loop: Loop = [];
-      for (let k = 0; k < shape.length; k += 2) {
-        const [l, w] = [shape[k] * a, shape[k + 1] * b];
-        loop.push([c.x[n] + l * ax - w * ay, c.y[n] + l * ay + w * ax]);
-      }
-      out.push({ loop, course: c.course[n], index: c.index[n], halfLength: a, halfWidth: b });
-    }
-  });
-  layout.fill(bounds, cells);
-  return out;
-}
-
 const settings = fc.record({
   turnDeg: fc.constantFrom(0, 45, 17.3, -121),
   joint: fc.constantFrom(0, 2, 10),
@@ -155,13 +131,12 @@ describe.each(Object.keys(layouts))('%s', (name) => {
         const region = loopArea(own[0]) > 0 ? own : own.map((l) => [...l].reverse());
         const area = areaOf(region);
         const layout = openLayout(spec as never, defaultJoint(joint), area);
-        const cells = cellsOf(layout, area.bounds);
-        const pieces = cellsOf(layout, area.bounds, [...layout.inset]);
+        const cells = listCells(layout, area.bounds);
         const total = region.reduce((sum, l) => sum + loopArea(l), 0);
-        const each = cells.map((c) => clipped([c.loop], region, INTERSECTION));
+        const each = cells.map((c) => clipped([c.cell], region, INTERSECTION));
         expect(each.reduce((a, b) => a + b, 0) / total).toBeCloseTo(1, 3.3);
         const together = clipped(
-          cells.map((c) => c.loop),
+          cells.map((c) => c.cell),
           region,
           INTERSECTION,
         );
@@ -169,9 +144,9 @@ describe.each(Object.keys(layouts))('%s', (name) => {
         // every cell once
         expect(new Set(cells.map((c) => `${c.course},${c.index}`)).size).toBe(cells.length);
         // pieces inside their cells: together they are no larger
-        for (let i = 0; i < pieces.length; i += 7) {
-          const cell = loopArea(cells[i].loop);
-          expect(Math.abs(clipped([pieces[i].loop], [cells[i].loop], UNION) - cell)).toBeLessThan(0.5 + cell * 1e-4);
+        for (let i = 0; i < cells.length; i += 7) {
+          const cell = loopArea(cells[i].cell);
+          expect(Math.abs(clipped([cells[i].piece], [cells[i].cell], UNION) - cell)).toBeLessThan(0.5 + cell * 1e-4);
         }
       }),
       { numRuns: 6 },
@@ -183,7 +158,7 @@ describe.each(Object.keys(layouts))('%s', (name) => {
       fc.property(layouts[name], (spec) => {
         const area = areaOf([rectangle(2400, 1600)]);
         const layout = openLayout(spec as never, defaultJoint(2), area);
-        const cells = cellsOf(layout, area.bounds);
+        const cells = listCells(layout, area.bounds);
         const key = (c: { course: number; index: number }) => `${c.course},${c.index}`;
         const out = new Int32Array(layout.mostNeighbours * 2 + 2);
         const here = new Map(cells.map((c) => [key(c), c]));
@@ -191,7 +166,7 @@ describe.each(Object.keys(layouts))('%s', (name) => {
           const n = layout.neighbours(c.course, c.index, out);
           expect(n).toBeLessThanOrEqual(layout.mostNeighbours);
           const told = new Set(Array.from({ length: n }, (_, i) => `${out[i * 2]},${out[i * 2 + 1]}`));
-          const seen = cells.filter((o) => o !== c && shared(c.loop, o.loop) > 0.5);
+          const seen = cells.filter((o) => o !== c && shared(c.cell, o.cell) > 0.5);
           for (const o of seen) {
             expect({ of: key(c), told: [...told] }).toEqual(
               expect.objectContaining({ told: expect.arrayContaining([key(o)]) }),

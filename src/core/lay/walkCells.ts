@@ -1,5 +1,5 @@
 import { areaOfCorners, ConvexClipper } from '../geometry/clip';
-import { Cells, CHUNK } from '../layout/cells';
+import { Cells, CHUNK, shapeOfKind } from '../layout/cells';
 import type { Sheet } from '../mapping/sheet';
 import type { OpenLayout } from '../layout/types';
 import type { LayoutFrame } from '../setout/layoutFrame';
@@ -26,7 +26,18 @@ export function walkCells(
   visitUncut?: (uncut: UncutCells) => void,
 ): void {
   const clipper = new ConvexClipper();
-  const at: VisitedCell = { course: 0, index: 0, module: 0, x: 0, y: 0, a: 0, b: 0, axis: layout.axes[0], uncut: null };
+  const at: VisitedCell = {
+    course: 0,
+    index: 0,
+    module: 0,
+    shape: null,
+    x: 0,
+    y: 0,
+    a: 0,
+    b: 0,
+    axis: layout.axes[0],
+    uncut: null,
+  };
   const where = new Uint8Array(CHUNK);
   const which = new Uint16Array(CHUNK);
   for (let chart = 0; chart < sheet.charts.length; chart++) {
@@ -76,13 +87,14 @@ export function walkCells(
       let count = 0;
       for (let n = 0; n < c.count; n++) {
         if (where[n] === OUTSIDE) continue;
-        if (where[n] === INSIDE && visitUncut) {
+        if (where[n] === INSIDE && visitUncut && c.kind[n].module >= 0) {
           which[count++] = n;
           continue;
         }
         at.course = c.course[n];
         at.index = c.index[n];
         at.module = c.kind[n].module;
+        at.shape = shapeOfKind(c.kind[n], layout.modules);
         at.x = c.x[n];
         at.y = c.y[n];
         at.a = c.halfLength[n];

@@ -1,6 +1,13 @@
 import fc from 'fast-check';
+import { holdsPoint, type Loop } from '../geometry/loop';
+import { listCells } from '../testing/cells';
+import { convexHolds } from '../geometry/loop';
+import { areaOf } from './area';
 import { pieceShare } from './coverage';
-import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP, type Module, RECTANGLE } from './modules';
+import { defaultJoint } from './joint';
+import { halfOf, sidesOfRectangle } from './modules';
+import { openLayout } from './registry';
+import type { AnyLayoutSpec } from './types';
 
 /** Share of a stretch that lies on pieces, by looking at many points of it; rectangles are pieces both ways. */
 function supersampled(isPiece: (x: number) => boolean, x: number, f: number, n = 4000): number {
@@ -9,8 +16,17 @@ function supersampled(isPiece: (x: number) => boolean, x: number, f: number, n =
   return hits / n;
 }
 
+const ofRectangle = (l: number, w: number, half: [number, number], inset: [number, number], f: [number, number]) =>
+  pieceShare(
+    sidesOfRectangle(half, inset, [true, true]),
+    l,
+    w,
+    f,
+    (half[0] * half[1]) / ((half[0] + inset[0]) * (half[1] + inset[1])),
+  );
+
 describe('how much of a footprint is piece', () => {
-  test('rectangles: exactly what a supersampled picture shows, at any distance', () => {
+  test('rectangles: what a supersampled picture shows, at any distance', () => {
     fc.assert(
       fc.property(
         fc.integer({ min: 20, max: 300 }),
@@ -24,55 +40,77 @@ describe('how much of a footprint is piece', () => {
           const [px, py] = [length + joint, width + joint];
           const near = (value: number, pitch: number) => value - Math.round(value / pitch) * pitch;
           const [x, y] = [(u * px) / 2, (v * py) / 2];
-          const across = supersampled((at) => Math.abs(near(at, px)) <= h, x, footprint);
-          const up = supersampled((at) => Math.abs(near(at, py)) <= w, y, footprint);
-          const inset = [joint / 2, joint / 2] as const;
-          const share = pieceShare(RECTANGLE.coverage, x, y, [h, w], inset, [footprint, footprint]);
-          expect(Math.abs(share - across * up)).toBeLessThan(0.003);
+          // a footprint longer than a piece shows what one as long as a piece shows
+          const across = supersampled((at) => Math.abs(near(at, px)) <= h, x, Math.min(footprint, px));
+          const up = supersampled((at) => Math.abs(near(at, py)) <= w, y, Math.min(footprint, py));
+          const share = ofRectangle(x, y, [h, w], [joint / 2, joint / 2], [footprint, footprint]);
+          // the joints at both ends of one piece are taken one after the other
+          const both = (joint / 2 / px) ** 2 + (joint / 2 / py) ** 2;
+          expect(Math.abs(share - across * up)).toBeLessThan(0.004 + both);
         },
       ),
       { numRuns: 60 },
     );
   });
 
-  const cases: [string, Module][] = [
-    ['a corner up', HEXAGON_POINT_UP],
-    ['a flat side up', HEXAGON_FLAT_UP],
-  ];
-  test.each(cases)('hexagons with %s: near by, at the joint, and from far away', (_name, hexagon) => {
-    const [flats, joint] = [200, 6];
-    const corners = (2 * flats) / Math.sqrt(3);
-    const flat = hexagon === HEXAGON_FLAT_UP;
-    const half: [number, number] = flat ? [corners / 2, flats / 2] : [flats / 2, corners / 2];
-    const inset: [number, number] = flat ? [joint / Math.sqrt(3), joint / 2] : [joint / 2, joint / Math.sqrt(3)];
-    const at = (l: number, w: number, f: number) => pieceShare(hexagon.coverage, l, w, half, inset, [f, f]);
-    expect(at(0, 0, 1)).toBe(1);
-    // the middle of the joint along the flat direction
-    const out = flats / 2 + joint / 2;
-    expect(flat ? at(0, out, 1) : at(out, 0, 1)).toBe(0);
-    // on the very edge half of a small footprint is piece
-    expect(flat ? at(0, flats / 2, 2) : at(flats / 2, 0, 2)).toBeCloseTo(0.5, 6);
-    // far away all footprints show the share of the area
-    const share = (flats / (flats + joint)) ** 2;
-    for (const l of [0, 40, 90]) expect(at(l, l / 3, 900)).toBeCloseTo(share, 6);
-  });
-
   test('without a footprint it is one or the other', () => {
-    expect(pieceShare(RECTANGLE.coverage, 49.9, 0, [50, 20], [2, 2], [0, 0])).toBe(1);
-    expect(pieceShare(RECTANGLE.coverage, 50.1, 0, [50, 20], [2, 2], [0, 0])).toBe(0);
-    expect(pieceShare(HEXAGON_POINT_UP.coverage, 99, 0, [100, 115], [2, 2], [0, 0])).toBe(1);
-    expect(pieceShare(HEXAGON_POINT_UP.coverage, 101, 0, [100, 115], [2, 2], [0, 0])).toBe(0);
+    expect(ofRectangle(49.9, 0, [50, 20], [2, 2], [0, 0])).toBeCloseTo(1, 6);
+    expect(ofRectangle(50.1, 0, [50, 20], [2, 2], [0, 0])).toBeCloseTo(0, 6);
   });
 
-  test('modules cover the share of their rectangle that they say', () => {
-    for (const { corners, share } of [RECTANGLE, HEXAGON_POINT_UP, HEXAGON_FLAT_UP]) {
-      let twice = 0;
-      for (let k = 0; k < corners.length; k += 2) {
-        const n = (k + 2) % corners.length;
-        twice += corners[k] * corners[n + 1] - corners[n] * corners[k + 1];
+  test('on the very edge half of a small footprint is piece, in the middle of a joint none', () => {
+    expect(ofRectangle(50, 0, [50, 20], [2, 2], [1, 1])).toBeCloseTo(0.5, 9);
+    expect(ofRectangle(52, 0, [50, 20], [2, 2], [1, 1])).toBe(0);
+  });
+
+  const specs: [string, AnyLayoutSpec, number][] = [
+    ['bricks', { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false } as AnyLayoutSpec, 10],
+    ['hexagons', { kind: 'hexagon', acrossFlatsMm: 200, pointUp: true } as AnyLayoutSpec, 4],
+  ];
+
+  /** The mean of |formula − supersampled| over points of the plane. */
+  function meanError(spec: AnyLayoutSpec, joint: number, f: number, g = f): number {
+    const size = 1200;
+    const layout = openLayout(spec, { ...defaultJoint(joint), alongMm: 3 }, areaOf([square(size)]));
+    const cells = listCells(layout, { minX: -size, minY: -size, maxX: size, maxY: size });
+    let sum = 0;
+    let count = 0;
+    for (let i = 0; i < 12; i++) {
+      for (let j = 0; j < 12; j++) {
+        const [x, y] = [(i * 37.31) % 300, (j * 53.77) % 300];
+        const own = cells.find((c) => holdsPoint([c.cell], [x, y]));
+        if (!own) continue;
+        const near = cells.filter((c) => Math.hypot(c.x - x, c.y - y) < f + g + c.a + c.b);
+        const inPiece = (at: [number, number]) => near.some((c) => convexHolds(c.piece.flat(), at));
+        let hits = 0;
+        for (let k = 0; k < 64 * 64; k++)
+          if (inPiece([x + (((k % 64) + 0.5) / 64 - 0.5) * f, y + ((Math.floor(k / 64) + 0.5) / 64 - 0.5) * g])) hits++;
+        const [ax, ay] = layout.axes[own.axis];
+        const [l, w] = [(x - own.x) * ax + (y - own.y) * ay, (y - own.y) * ax - (x - own.x) * ay];
+        const half = halfOf(own.shape, own.a, own.b, layout.inset);
+        const sides = own.shape?.sides ?? sidesOfRectangle(half, layout.inset, layout.runOn ?? [false, false]);
+        const share = own.shape ? own.shape.pieceArea / own.shape.cellArea : (half[0] * half[1]) / (own.a * own.b);
+        sum += Math.abs(pieceShare(sides, l, w, [f, g], share) - hits / 4096);
+        count++;
       }
-      // half sides of one make a rectangle of four
-      expect(twice / 2 / 4).toBeCloseTo(share, 9);
     }
+    return sum / count;
+  }
+
+  // the footprints of a pixel at 0.5, 3, 10 and 40 m, straight on, and at 70° either way
+  const footprints = [0.46, 2.8, 9.3, 37].flatMap((f) => [
+    [f, f],
+    [f, 2.9 * f],
+    [2.9 * f, f],
+  ]);
+  test.each(specs)('%s: on the mean within 2% of what is there, near by and from far', (_name, spec, joint) => {
+    for (const [f, g] of footprints) expect([f, g, meanError(spec, joint, f, g) < 0.02]).toEqual([f, g, true]);
   });
 });
+
+const square = (side: number): Loop => [
+  [0, 0],
+  [side, 0],
+  [side, side],
+  [0, side],
+];

@@ -1,61 +1,56 @@
-import type { Module } from './modules';
+import type { Side } from './modules';
 
 /**
  * How much of a footprint is piece and not joint, 0 … 1: the formula of the views' shader, for whatever else must show
- * joints thinner than what it samples.
+ * joints thinner than what it samples. It knows no kinds of shape, only distances to sides.
  *
- * Rectangles exactly, as a box filter over a pulse that is 1 on pieces and 0 on joints and repeats at the piece's own
- * pitch. Other shapes by the distance to the nearest side near by, and by the share of the area far away.
+ * Beyond each side lies its half of a joint, or all of it where no opposite side has the other half, and again at every
+ * pitch from joint to joint: the footprint's stretch square to the side is box-filtered over that. What of the
+ * footprint lies beyond the side's ends sees other joints, on the mean as many. Far away, where a footprint is larger
+ * than the piece in all directions, it shows the share of the area.
  *
- * @param coverage the formula of the piece’s module
+ * @param sides of the piece: all of a convex one, else the nearest
  * @param l from the piece's middle along its length, mm
  * @param w across it
- * @param half half sides of the piece, mm
- * @param inset half a joint along and across, mm
  * @param footprint sides of what is sampled along and across, mm
+ * @param share of the area that is piece
+ * @param least shortest way from joint to joint that is taken for true, mm, of a piece of which the nearest side is
+ *   given alone; 0 where all are
  */
 export function pieceShare(
-  coverage: Module['coverage'],
+  sides: readonly Side[],
   l: number,
   w: number,
-  half: readonly [number, number],
-  inset: readonly [number, number],
   footprint: readonly [number, number],
+  share: number,
+  least = 0,
 ): number {
-  if (coverage === 'rectangle') {
-    return pulse(l, half[0], inset[0], footprint[0]) * pulse(w, half[1], inset[1], footprint[1]);
+  let joints = 0;
+  // shapes with sides near their middle are measured as a whole
+  let far = least > 0 ? Math.min(...footprint) / least : Infinity;
+  for (const { x, y, away, joint, length, width } of sides) {
+    const f = Math.max(Math.hypot(x * footprint[0], y * footprint[1]), TINY);
+    const g = Math.max(Math.hypot(y * footprint[0], x * footprint[1]), TINY);
+    const pitch = Math.max(2 * (away + joint), least);
+    if (!(least > 0)) far = Math.min(far, f / pitch);
+    const out = x * l + y * w - away;
+    const along = Math.abs(x * w - y * l);
+    const own = clamp((Math.min(along + g / 2, length / 2) - Math.max(along - g / 2, -length / 2)) / g);
+    const covered = (jointsUpTo(out + f / 2, width, pitch) - jointsUpTo(out - f / 2, width, pitch)) / f;
+    joints += covered * own + (joint / pitch) * Math.min(own, 1 - own);
   }
-  const flat = coverage === 'hexagonFlatUp';
-  return hexagonShare(
-    Math.abs(flat ? w : l),
-    Math.abs(flat ? l : w),
-    flat ? half[1] : half[0],
-    flat ? inset[1] : inset[0],
-    Math.max(footprint[0], footprint[1]),
-  );
+  const t = clamp((far - 0.7) / 0.8);
+  const open = clamp(1 - joints);
+  return open + (share - open) * t * t * (3 - 2 * t);
 }
 
-/** Share of x − f/2 … x + f/2 that lies on pieces of half side h with half a joint j on either side. */
-function pulse(x: number, h: number, j: number, f: number): number {
-  if (!(f > 0)) return Math.abs(x) <= h ? 1 : 0;
-  const pitch = 2 * (h + j);
-  const covered = (to: number) => {
-    const n = Math.floor(to / pitch + 0.5);
-    return n * 2 * h + Math.min(h, Math.max(-h, to - n * pitch));
-  };
-  return Math.min(1, Math.max(0, (covered(x + f / 2) - covered(x - f / 2)) / f));
+/** No footprint is smaller, mm. */
+const TINY = 1e-4;
+
+/** How much joint lies between a side and `u` beyond it, with one of some width at every pitch. */
+function jointsUpTo(u: number, width: number, pitch: number): number {
+  const n = Math.floor(u / pitch);
+  return n * width + Math.min(u - n * pitch, width);
 }
 
-/** @param apothem half the piece across its flats, which lie along `across` */
-function hexagonShare(across: number, up: number, apothem: number, inset: number, f: number): number {
-  const d = apothem - Math.max(across, across * 0.5 + up * (Math.sqrt(3) / 2));
-  if (!(f > 0)) return d >= 0 ? 1 : 0;
-  const share = apothem ** 2 / (apothem + inset) ** 2;
-  const clamp = (v: number) => Math.min(1, Math.max(0, v));
-  // between, the joint takes its own width of the footprint and no more
-  const thin = 1 - Math.min(1, (2 * inset) / f) * clamp(1 - Math.abs(d + inset) / (f * 0.5 + inset));
-  const near = f > 2 * inset ? thin : clamp(0.5 + d / f);
-  const t = clamp((f / apothem - 0.4) / 0.8);
-  const far = t * t * (3 - 2 * t);
-  return near + (share - near) * far;
-}
+const clamp = (v: number): number => Math.min(1, Math.max(0, v));

@@ -170,6 +170,7 @@ export const flemish: Layout<FlemishLayout> = {
       axes: [[1, 0]],
       modules: [RECTANGLE],
       inset: [joint / 2, acrossMm / 2],
+      runOn: [false, true],
       largest: [stretcherMm, heightMm],
       cellArea: (repeat * py) / 2,
       mostNeighbours: 10,

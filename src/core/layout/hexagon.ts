@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { Side } from '../schema/sizes';
 import { openRows } from './rows';
 import { defaultJoint } from './joint';
-import { HEXAGON_FLAT_UP, HEXAGON_POINT_UP } from './modules';
+import { shapeOfCell } from './modules';
 import type { Layout } from './types';
 import { pieceIn } from './words';
 
@@ -58,7 +58,6 @@ export const hexagon: Layout<HexagonLayout> = {
   open({ acrossFlatsMm, pointUp }, { acrossMm }) {
     const flats = acrossFlatsMm + acrossMm;
     const corners = (2 * flats) / ROOT3;
-    const inset = [acrossMm / 2, acrossMm / ROOT3] as const;
     const size = [acrossFlatsMm, (2 * acrossFlatsMm) / ROOT3] as const;
     // rows of hexagons that stand on a flat side are columns: the lattice is turned, the tiles are not
     return openRows({
@@ -70,10 +69,22 @@ export const hexagon: Layout<HexagonLayout> = {
       axis: [1, 0],
       halfLength: (pointUp ? flats : corners) / 2,
       halfWidth: (pointUp ? corners : flats) / 2,
-      module: pointUp ? HEXAGON_POINT_UP : HEXAGON_FLAT_UP,
-      inset: pointUp ? inset : [inset[1], inset[0]],
+      module: { name: 'hexagon', shape: hexagonShape(flats / 2, corners / 2, pointUp, acrossMm / 2) },
+      inset: [acrossMm / 2, acrossMm / 2],
       largest: pointUp ? size : [size[1], size[0]],
       role: 'tile',
     });
   },
 };
+
+function hexagonShape(flats: number, corners: number, pointUp: boolean, joint: number) {
+  const cell = hexagonCorners(flats, corners, pointUp);
+  const piece = hexagonCorners(flats - joint, corners - (2 * joint) / ROOT3, pointUp);
+  return shapeOfCell(cell, Array(6).fill(joint) as number[], piece).shape;
+}
+
+/** @param f half across the flats, mm @param c half from corner to corner */
+const hexagonCorners = (f: number, c: number, pointUp: boolean): number[] =>
+  pointUp
+    ? [0, -c, f, -c / 2, f, c / 2, 0, c, -f, c / 2, -f, -c / 2]
+    : [-c / 2, -f, c / 2, -f, c, 0, c / 2, f, -c / 2, f, -c, 0];

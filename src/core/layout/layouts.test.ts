@@ -1,16 +1,16 @@
 import Ajv from 'ajv';
 import fc from 'fast-check';
 import { fieldsKeepTheirOwn } from '../testing/fields';
+import { listCells, type ListedCell } from '../testing/cells';
 import { rectangle } from '../testing/surfaces';
 import { areaOf } from './area';
-import { Cells } from './cells';
 import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
 import { defaultJoint, JointSpec } from './joint';
 import { JOINT_FIELDS } from './jointFields';
 import { LAYOUTS, layoutOf, openLayout } from './registry';
 import { closeRing } from './ring';
 import type { LayoutSpec } from './schema';
-import { moduleCorners } from './modules';
+import { halfOf } from './modules';
 import type { AnyLayoutSpec, Layout, OpenLayout } from './types';
 import { pieceIn, shareWord } from './words';
 import { wrapped } from './stretcher';
@@ -34,50 +34,14 @@ const area = areaOf([rectangle(3000, 2000)]);
 const joint = { ...defaultJoint(6), alongMm: 8, acrossMm: 6 };
 const open = <S extends AnyLayoutSpec>(spec: S) => openLayout(spec, joint, area);
 
-interface Cell {
-  course: number;
-  index: number;
-  x: number;
-  y: number;
-  a: number;
-  b: number;
-  axis: number;
-  sawn: number;
-  corners: [number, number][];
-}
-function cellsOf(layout: OpenLayout, [minX, minY, maxX, maxY]: number[] = [0, 0, 3000, 2000]): Cell[] {
-  const out: Cell[] = [];
-  const cells = new Cells((c) => {
-    for (let n = 0; n < c.count; n++) {
-      const { corners: shape } = layout.modules[c.kind[n].module];
-      const corners = new Float64Array(shape.length);
-      const [x, y, a, b] = [c.x[n], c.y[n], c.halfLength[n], c.halfWidth[n]];
-      moduleCorners(shape, x, y, a, b, layout.axes[c.axis[n]], corners);
-      const points = Array.from({ length: corners.length / 2 }, (_, k): [number, number] => [
-        corners[k * 2],
-        corners[k * 2 + 1],
-      ]);
-      out.push({
-        course: c.course[n],
-        index: c.index[n],
-        x,
-        y,
-        a,
-        b,
-        axis: c.axis[n],
-        sawn: c.kind[n].sawn,
-        corners: points,
-      });
-    }
-  });
-  layout.fill({ minX, minY, maxX, maxY }, cells);
-  return out;
-}
+type Cell = ListedCell;
+const cellsOf = (layout: OpenLayout, [minX, minY, maxX, maxY]: number[] = [0, 0, 3000, 2000]): Cell[] =>
+  listCells(layout, { minX, minY, maxX, maxY });
 /** Signed distance to the nearest side, positive inside: cells are convex and counter-clockwise. */
-const depth = ({ corners }: Cell, x: number, y: number) =>
+const depth = ({ cell }: Cell, x: number, y: number) =>
   Math.min(
-    ...corners.map(([ax, ay], k) => {
-      const [bx, by] = corners[(k + 1) % corners.length];
+    ...cell.map(([ax, ay], k) => {
+      const [bx, by] = cell[(k + 1) % cell.length];
       return ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.hypot(bx - ax, by - ay);
     }),
   );
@@ -113,7 +77,7 @@ describe.each(specs)('%s', (_label, spec) => {
     }
     // every cell that touches the part is given
     const given = new Set(part.map(keyOf));
-    const touching = cells.filter((c) => c.corners.some(([x, y]) => x > 701 && x < 1499 && y > 501 && y < 1099));
+    const touching = cells.filter((c) => c.cell.some(([x, y]) => x > 701 && x < 1499 && y > 501 && y < 1099));
     expect(touching.filter((c) => !given.has(keyOf(c)))).toEqual([]);
   });
 
@@ -133,8 +97,8 @@ describe.each(specs)('%s', (_label, spec) => {
       const near = wide.filter(
         (o) => Math.abs(o.x - c.x) < reach && Math.abs(o.y - c.y) < c.a + c.b + 2 * o.b + 2 * o.a,
       );
-      c.corners.forEach(([ax, ay], k) => {
-        const [bx, by] = c.corners[(k + 1) % c.corners.length];
+      c.cell.forEach(([ax, ay], k) => {
+        const [bx, by] = c.cell[(k + 1) % c.cell.length];
         const l = Math.hypot(bx - ax, by - ay);
         for (let t = 0.5; t < l; t += Math.min(7, l / 8)) {
           const [x, y] = [
@@ -158,7 +122,7 @@ describe.each(specs)('%s', (_label, spec) => {
   test('pieces have the sizes asked for, joints lie between them', () => {
     const roles = new Set<string>();
     for (const c of cells) {
-      const [length, width] = [2 * c.a - 2 * layout.inset[0], 2 * c.b - 2 * layout.inset[1]];
+      const [length, width] = halfOf(c.shape, c.a, c.b, layout.inset).map((v) => 2 * v);
       expect(length).toBeLessThanOrEqual(layout.largest[0] + 1e-6);
       expect(width).toBeLessThanOrEqual(layout.largest[1] + 1e-6);
       expect(length).toBeGreaterThan(0);

@@ -45,6 +45,7 @@ export function openRows(rows: Rows): OpenLayout {
     axes: [rows.axis ?? rows.turn],
     modules: [rows.module],
     inset: rows.inset,
+    runOn: [straight, true],
     largest: rows.largest,
     cellArea: px * py,
     mostNeighbours: straight ? 4 : 6,

@@ -37,6 +37,8 @@ export interface OpenLayout {
   modules: readonly Module[];
   /** Half a joint: along the piece's length (at its ends) and across it, mm. */
   inset: readonly [number, number];
+  /** Whether joints at the ends of rectangles, and those along them, run straight on beyond a piece; else neither. */
+  runOn?: readonly [boolean, boolean];
   /** Length and width of the largest piece, mm. */
   largest: readonly [number, number];
   /** Mean area of a cell, mm²: how many to expect. */

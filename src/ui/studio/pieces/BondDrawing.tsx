@@ -2,7 +2,8 @@
 
 import { useMemo } from 'react';
 import { areaOf } from '@/core/layout/area';
-import { Cells } from '@/core/layout/cells';
+import { Cells, shapeOfKind } from '@/core/layout/cells';
+import { pieceAbout, putCorners } from '@/core/layout/modules';
 import { openLayout } from '@/core/layout/registry';
 import type { JointSpec } from '@/core/layout/joint';
 import type { LayoutSpec } from '@/core/layout/schema';
@@ -50,15 +51,12 @@ function draw(layout: LayoutSpec, joint: JointSpec): { paths: string[]; size: nu
   const paths: string[] = [];
   const cells = new Cells((c) => {
     for (let n = 0; n < c.count && paths.length < 400; n++) {
-      const { corners: shape } = opened.modules[c.kind[n].module];
-      const [ax, ay] = opened.axes[c.axis[n]];
-      const a = c.halfLength[n] - opened.inset[0];
-      const b = c.halfWidth[n] - opened.inset[1];
+      const shape = shapeOfKind(c.kind[n], opened.modules);
+      const about = pieceAbout(shape, c.halfLength[n], c.halfWidth[n], opened.inset);
+      const corners = new Float64Array(about.length);
+      putCorners(about, c.x[n], c.y[n], opened.axes[c.axis[n]], corners);
       const points: string[] = [];
-      for (let k = 0; k < shape.length; k += 2) {
-        const [l, w] = [shape[k] * a, shape[k + 1] * b];
-        points.push(`${(c.x[n] + l * ax - w * ay).toFixed(1)} ${(c.y[n] + l * ay + w * ax).toFixed(1)}`);
-      }
+      for (let k = 0; k < corners.length; k += 2) points.push(`${corners[k].toFixed(1)} ${corners[k + 1].toFixed(1)}`);
       paths.push(`M${points.join('L')}Z`);
     }
   });

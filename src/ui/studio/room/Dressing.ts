@@ -9,7 +9,7 @@ import type { Entry } from './entry';
 import type { DrawMode, RoomMaterials } from './materials';
 import { colourByMeasure } from './measures';
 import { pieceShare } from './nearness';
-import type { JointShading } from './pieceShader';
+import { coverOf, type JointShading, type PieceCover } from './pieceShader';
 
 /** Gives what is drawn its materials, and says what is seen: everything that needs no worker. */
 export class Dressing {
@@ -51,7 +51,7 @@ export class Dressing {
     const main = project.materials[spec.material];
     const inJoints = pieces.joint.material ? project.materials[pieces.joint.material] : undefined;
     const map = inJoints ? this.make.jointPicture(inJoints, mode) : null;
-    const joint: Omit<JointShading, 'coverage'> = {
+    const joint: Omit<JointShading, keyof PieceCover> = {
       colour: jointColour(spec, project),
       inset: entry.pieces!.inset,
       recessMm: pieces.joint.recessMm,
@@ -60,13 +60,16 @@ export class Dressing {
     };
     const still = variation ? stillMaps(variation) : [];
     const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
-    for (const { mesh, material: n, module } of entry.pieces!.meshes) {
+    for (const { mesh, material: n, module, share, cellArea } of entry.pieces!.meshes) {
       const material = materials[n];
-      const { coverage } = entry.pieces!.modules[module];
+      const cover = coverOf(entry.pieces!.modules[module] ?? null, joint.inset, entry.pieces!.runOn, {
+        share,
+        cellArea,
+      });
       // only the main material has a size of its own on this surface
       const size = n === 0 ? repeatOf(spec, material) : { widthMm: material.widthMm, heightMm: material.heightMm };
       const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
-      mesh.material = this.make.pieces(drawn, mode, { ...joint, coverage }, entry.pieces!.brightened[n] ?? 1, still);
+      mesh.material = this.make.pieces(drawn, mode, { ...joint, ...cover }, entry.pieces!.brightened[n] ?? 1, still);
       mesh.visible = entry.mesh.visible;
     }
     // behind the cells lies the surface in the joints' colour, so that nothing shines through between two of them

@@ -39,7 +39,7 @@ const worker = {
     asked.push(`pieces of ${region.id}`);
     await hold;
     if (region.id === failing) throw new Error('no pieces today');
-    return { buffers: [], modules: [], inset: [0, 0], brightened: [] };
+    return { buffers: [], modules: [], inset: [0, 0], runOn: [false, false], brightened: [] };
   },
 };
 jest.mock('../../project/sheetService', () => ({

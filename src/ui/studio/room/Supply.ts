@@ -313,7 +313,7 @@ export class Supply {
     let bytes = 0;
     const meshes: PiecesEntry['meshes'] = buffers.map((b) => {
       const geometry = geometryOfPieces(b);
-      for (const array of [b.positions, b.normals, b.uvs, b.local, b.half, b.tones, b.places, b.indices])
+      for (const array of [b.positions, b.normals, b.uvs, b.local, b.half, b.sides, b.tones, b.places, b.indices])
         bytes += array.byteLength * 2;
       const mesh = new Mesh<BufferGeometry, ThreeMaterial>(geometry);
       mesh.matrix.copy(entry.mesh.matrix);
@@ -321,7 +321,7 @@ export class Supply {
       mesh.matrixWorldNeedsUpdate = true;
       mesh.castShadow = mesh.receiveShadow = true;
       this.pieces.add(mesh);
-      return { mesh, material: b.material, module: b.module };
+      return { mesh, material: b.material, module: b.module, share: b.share, cellArea: b.cellArea };
     });
     entry.pieces = { key, meshes, bytes, ...rest };
     this.told.changed(entry);

@@ -1,4 +1,5 @@
 import type { BufferGeometry, Material as ThreeMaterial, Mesh, Sphere } from 'three';
+import type { PieceBuffers } from '@/core/dress/pieceStore';
 import type { Module } from '@/core/layout/modules';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Region } from '@/core/project/regions';
@@ -22,12 +23,18 @@ export interface Entry {
   lamp: [number, number, number] | null;
 }
 
+/** Pieces of one material and of modules that are drawn alike. */
+export interface PiecesMesh extends Pick<PieceBuffers, 'material' | 'module' | 'share' | 'cellArea'> {
+  mesh: Mesh<BufferGeometry, ThreeMaterial>;
+}
+
 /** The pieces of a surface as they are drawn; the surface's own mesh is then there to be picked only. */
 export interface PiecesEntry {
   key: string;
-  meshes: { mesh: Mesh<BufferGeometry, ThreeMaterial>; material: number; module: number }[];
+  meshes: PiecesMesh[];
   modules: readonly Module[];
   inset: [number, number];
+  runOn: readonly [boolean, boolean];
   brightened: number[];
   /** What they take, on the graphics card and beside it. */
   bytes: number;

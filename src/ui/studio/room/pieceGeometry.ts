@@ -8,7 +8,8 @@ export function geometryOfPieces(b: PieceBuffers): BufferGeometry {
   geometry.setAttribute('normal', new BufferAttribute(b.normals, 4, true));
   geometry.setAttribute('uv', new BufferAttribute(b.uvs, 2));
   geometry.setAttribute('aLocal', new BufferAttribute(b.local, 2));
-  geometry.setAttribute('aHalf', new BufferAttribute(b.half, 2));
+  if (b.sides.length) geometry.setAttribute('aSide', new BufferAttribute(b.sides, 4));
+  else geometry.setAttribute('aHalf', new BufferAttribute(b.half, 2));
   geometry.setAttribute('color', new BufferAttribute(b.tones, 4, true));
   if (b.places.length) {
     geometry.setAttribute('uv1', new BufferAttribute(b.places, 2));

@@ -1,26 +1,55 @@
-import { Color, type Material as ThreeMaterial, type Texture, Vector2 } from 'three';
-import type { Module } from '@/core/layout/modules';
+import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector4 } from 'three';
+import { type Module, type Side, sidesOfRectangle } from '@/core/layout/modules';
+
+/** How the pieces of some cells are told from their joints. */
+export interface PieceCover {
+  /** Sides of a piece, each with its distance beyond the box round the piece; null where vertices tell the nearest. */
+  sides: readonly Side[] | null;
+  /** Of the area, how much is piece where half sides do not tell; 0 of rectangles. */
+  share: number;
+  /** Where vertices tell the nearest side, about how far it is from joint to joint, mm; else 0. */
+  least: number;
+}
 
 /** What lies between pieces, as the shader needs it. */
-export interface JointShading {
+export interface JointShading extends PieceCover {
   colour: string;
   /** Half a joint along and across the pieces, mm. */
   inset: [number, number];
   recessMm: number;
   roundingMm: number;
-  coverage: Module['coverage'];
   /** A material in the joints instead of the colour, and its real size, mm. */
   picture: { map: Texture; size: [number, number] } | null;
 }
 
+/** @param module null where vertices tell the nearest side */
+export function coverOf(
+  module: Module | null,
+  inset: readonly [number, number],
+  runOn: readonly [boolean, boolean],
+  { share, cellArea }: { share: number; cellArea: number },
+): PieceCover {
+  if (!module) return { sides: null, share, least: Math.sqrt(cellArea) };
+  const { shape } = module;
+  if (!shape) return { sides: sidesOfRectangle([0, 0], inset, runOn), share: 0, least: 0 };
+  const [a, b] = shape.half;
+  const beyondBox = ({ x, y, away, joint, length, width }: Side): Side => ({
+    x,
+    y,
+    away: away - Math.abs(x) * a - Math.abs(y) * b,
+    joint,
+    length: length - 2 * (Math.abs(y) * a + Math.abs(x) * b),
+    width,
+  });
+  return { sides: shape.sides.map(beyondBox), share, least: 0 };
+}
+
 /**
  * Joints are thinner than a pixel from a few metres, and mipmaps filter pictures, not geometry. So the views draw
- * cells, and each pixel works out how much of it is piece: the share of its footprint, exactly, for rectangles (a box
- * filter over a periodic pulse), so that nothing shimmers at any distance.
+ * cells, and each pixel works out how much of it is piece by one formula for all shapes: that of `pieceShare` in
+ * core/layout/coverage.ts, so that nothing shimmers at any distance.
  */
 export function drawJoints(material: ThreeMaterial, look: JointShading, real: boolean): void {
-  const hexagon = look.coverage !== 'rectangle';
-  const flatUp = look.coverage === 'hexagonFlatUp';
   const before = material.onBeforeCompile;
   material.onBeforeCompile = (shader, renderer) => {
     before.call(material, shader, renderer);
@@ -29,27 +58,29 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
       uInset: { value: new Vector2(...look.inset) },
       uRecess: { value: look.recessMm },
       uRounding: { value: look.roundingMm },
+      uShare: { value: look.share },
+      uLeast: { value: look.least },
+      uSides: { value: (look.sides ?? []).map((s) => new Vector4(s.x, s.y, s.away, s.joint)) },
+      uRuns: { value: (look.sides ?? []).map((s) => new Vector2(s.length, s.width)) },
       uJointMap: { value: look.picture?.map ?? null },
       uJointSize: { value: new Vector2(...(look.picture?.size ?? [1, 1])) },
     });
-    shader.vertexShader = (
-      'attribute vec2 aLocal;\nattribute vec2 aHalf;\nvarying vec2 vLocal;\nvarying vec2 vHalf;\n' +
-      `${look.picture ? 'attribute vec2 aPlace;\nvarying vec2 vPlace;\n' : ''}${shader.vertexShader}`
-    ).replace(
+    const told = look.sides ? ['vec2', 'aHalf', 'vHalf'] : ['vec4', 'aSide', 'vSide'];
+    const passed = [['vec2', 'aLocal', 'vLocal'], told, ...(look.picture ? [['vec2', 'aPlace', 'vPlace']] : [])];
+    const declared = passed.map(([type, from, to]) => `attribute ${type} ${from};\nvarying ${type} ${to};\n`).join('');
+    const copied = passed.map(([, from, to]) => ` ${to} = ${from};\n`).join('');
+    shader.vertexShader = (declared + shader.vertexShader).replace(
       '#include <begin_vertex>',
-      `#include <begin_vertex>\n vLocal = aLocal;\n vHalf = aHalf;\n${look.picture ? ' vPlace = aPlace;\n' : ''}`,
+      `#include <begin_vertex>\n${copied}`,
     );
-    const cover = hexagon ? HEXAGON_COVER(flatUp) : RECTANGLE_COVER;
-    const bend = hexagon ? HEXAGON_BEND(flatUp) : RECTANGLE_BEND;
     const joint = look.picture ? 'texture2D(uJointMap, vPlace / uJointSize).rgb' : 'uJoint';
-    shader.fragmentShader = `${DECLARE}${look.picture ? DECLARE_PICTURE : ''}${cover}\n${shader.fragmentShader}`
+    const declare = DECLARE + (look.sides ? ALL_SIDES(look.sides.length) : NEAREST_SIDE) + COVER;
+    shader.fragmentShader = `${declare}${look.picture ? DECLARE_PICTURE : ''}\n${shader.fragmentShader}`
       .replace(
         '#include <color_fragment>',
         `#include <color_fragment>
-        vec2 jAlong = vec2(dFdx(vLocal.x), dFdy(vLocal.x));
-        vec2 jAcross = vec2(dFdx(vLocal.y), dFdy(vLocal.y));
-        vec2 jWidth = max(vec2(length(jAlong), length(jAcross)), vec2(1e-4));
-        float jCover = pieceCover(vLocal, vHalf, jWidth);
+        mat2 jStep = mat2(dFdx(vLocal), dFdy(vLocal));
+        float jCover = pieceCover(vLocal, jStep);
         // a sunk joint sees less of the sky
         float jDepth = 1.0 - 0.45 * clamp(uRecess / max(2.0 * max(uInset.x, uInset.y), 0.5), 0.0, 1.0);
         diffuseColor.rgb = mix(${joint} * jDepth, diffuseColor.rgb, jCover);`,
@@ -70,76 +101,86 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
     if (real)
       shader.fragmentShader = shader.fragmentShader.replace(
         '#include <normal_fragment_maps>',
-        `#include <normal_fragment_maps>\n${roundedEdges(bend)}`,
+        `#include <normal_fragment_maps>\n${ROUNDED_EDGES}`,
       );
   };
   const known = material.customProgramCacheKey();
   material.customProgramCacheKey = () =>
-    `${known} joints ${look.coverage} ${look.picture ? 'picture' : 'plain'} ${real}`;
+    `${known} joints ${look.sides?.length ?? 'nearest'} ${look.picture ? 'picture' : 'plain'} ${real}`;
 }
 
 const DECLARE = `varying vec2 vLocal;
-varying vec2 vHalf;
 uniform vec3 uJoint;
 uniform vec2 uInset;
 uniform float uRecess;
 uniform float uRounding;
+uniform float uShare;
+uniform float uLeast;
 `;
 const DECLARE_PICTURE = 'varying vec2 vPlace;\nuniform sampler2D uJointMap;\nuniform vec2 uJointSize;\n';
 
-/** Integral of the pulse that is 1 on pieces and 0 on joints, repeated at the piece's own pitch. */
-const RECTANGLE_COVER = `float pulse(float x, float h, float j, float w) {
-  float p = 2.0 * (h + j);
-  float a = x - 0.5 * w;
-  float b = x + 0.5 * w;
-  float ia = floor(a / p + 0.5);
-  float ib = floor(b / p + 0.5);
-  float from = ia * 2.0 * h + clamp(a - ia * p, -h, h);
-  float to = ib * 2.0 * h + clamp(b - ib * p, -h, h);
-  return clamp((to - from) / w, 0.0, 1.0);
+/** The sides a place looks at: its piece's, whose distances count from the box round it, or the one it is told. */
+const ALL_SIDES = (count: number) => `varying vec2 vHalf;
+uniform vec4 uSides[${count}];
+uniform vec2 uRuns[${count}];
+#define SIDES ${count}
+vec4 sideOf(int k) {
+  vec4 s = uSides[k];
+  return vec4(s.xy, s.z + dot(abs(s.xy), vHalf), s.w);
 }
-float pieceCover(vec2 q, vec2 h, vec2 w) {
-  return pulse(q.x, h.x, uInset.x, w.x) * pulse(q.y, h.y, uInset.y, w.y);
-}`;
+// how far its joint runs, and how much of it is this side's to show
+vec2 runOf(int k) { return vec2(uRuns[k].x + 2.0 * dot(abs(uSides[k].yx), vHalf), uRuns[k].y); }
+float wholeShare() {
+  return uShare > 0.0 ? uShare : (vHalf.x * vHalf.y) / ((vHalf.x + uInset.x) * (vHalf.y + uInset.y));
+}
+`;
+const NEAREST_SIDE = `varying vec4 vSide;
+#define SIDES 1
+vec4 sideOf(int k) { return vSide; }
+vec2 runOf(int k) { return vec2(1e6, 2.0 * vSide.w); }
+float wholeShare() { return uShare; }
+`;
 
-/** Distance to the nearest side; far away the share of the whole. */
-const HEXAGON_COVER = (flatUp: boolean) => `float pieceCover(vec2 q, vec2 h, vec2 w) {
-  vec2 p = ${flatUp ? 'q.yx' : 'q'};
-  float apothem = ${flatUp ? 'h.y' : 'h.x'};
-  float j = ${flatUp ? 'uInset.y' : 'uInset.x'};
-  float d = apothem - max(abs(p.x), abs(p.x) * 0.5 + abs(p.y) * 0.8660254);
-  float f = max(w.x, w.y);
-  float near = clamp(0.5 + d / f, 0.0, 1.0);
-  float share = apothem * apothem / ((apothem + j) * (apothem + j));
-  // between, the joint takes its own width of the pixel and no more
-  float thin = 1.0 - min(1.0, 2.0 * j / f) * clamp(1.0 - abs(d + j) / (f * 0.5 + j), 0.0, 1.0);
-  near = f > 2.0 * j ? thin : near;
-  return mix(near, share, smoothstep(0.4, 1.2, f / apothem));
-}`;
+/** Of a footprint, how much is piece: `pieceShare` word for word. */
+const COVER = `float jointsUpTo(float u, float width, float pitch) {
+  float n = floor(u / pitch);
+  return n * width + min(u - n * pitch, width);
+}
+float pieceCover(vec2 q, mat2 steps) {
+  float joints = 0.0;
+  vec2 sizes = vec2(length(vec2(steps[0].x, steps[1].x)), length(vec2(steps[0].y, steps[1].y)));
+  float far = uLeast > 0.0 ? min(sizes.x, sizes.y) / uLeast : 1e9;
+  for (int k = 0; k < SIDES; k++) {
+    vec4 s = sideOf(k);
+    vec2 run = runOf(k);
+    float f = max(length(s.xy * steps), 1e-4);
+    float g = max(length(vec2(s.y, -s.x) * steps), 1e-4);
+    float pitch = max(2.0 * (s.z + s.w), uLeast);
+    if (!(uLeast > 0.0)) far = min(far, f / pitch);
+    float away = dot(s.xy, q) - s.z;
+    float along = abs(s.x * q.y - s.y * q.x);
+    float own = clamp((min(along + 0.5 * g, 0.5 * run.x) - max(along - 0.5 * g, -0.5 * run.x)) / g, 0.0, 1.0);
+    float covered = (jointsUpTo(away + 0.5 * f, run.y, pitch) - jointsUpTo(away - 0.5 * f, run.y, pitch)) / f;
+    joints += covered * own + s.w / pitch * min(own, 1.0 - own);
+  }
+  return mix(clamp(1.0 - joints, 0.0, 1.0), wholeShare(), smoothstep(0.7, 1.5, far));
+}
+`;
 
-/** Which way and how far a face bends near its sides: outwards, as far as its edges are rounded. */
-const RECTANGLE_BEND = `
-    vec2 jIn = vHalf - abs(vLocal);
-    vec2 jFar = clamp(1.4 - jWidth / (2.0 * uRounding), 0.0, 1.0);
-    vec2 jBend = clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * uInset, jIn) * sign(vLocal) * jFar;`;
-
-const HEXAGON_BEND = (flatUp: boolean) => `
-    vec2 jP = ${flatUp ? 'vLocal.yx' : 'vLocal'};
-    float jLevel = abs(jP.x);
-    float jSlant = abs(jP.x) * 0.5 + abs(jP.y) * 0.8660254;
-    vec2 jOut = jLevel > jSlant ? vec2(sign(jP.x), 0.0) : vec2(0.5, 0.8660254) * sign(jP);
-    float jIn = ${flatUp ? 'vHalf.y' : 'vHalf.x'} - max(jLevel, jSlant);
-    float jFar = clamp(1.4 - max(jWidth.x, jWidth.y) / (2.0 * uRounding), 0.0, 1.0);
-    jOut *= clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * max(uInset.x, uInset.y), jIn) * jFar;
-    vec2 jBend = ${flatUp ? 'jOut.yx' : 'jOut'};`;
-
-/** The normal leans as the face bends; less the farther it is seen from. */
-const roundedEdges = (bend: string) => `
-  if (uRounding > 0.0) {${bend}
+/** Near its sides a face bends outwards, as far as its edges are rounded; less the farther it is seen from. */
+const ROUNDED_EDGES = `
+  if (uRounding > 0.0) {
+    vec2 jBend = vec2(0.0);
+    for (int k = 0; k < SIDES; k++) {
+      vec4 s = sideOf(k);
+      float jIn = s.z - dot(s.xy, vLocal);
+      float jFar = clamp(1.4 - length(s.xy * jStep) / (2.0 * uRounding), 0.0, 1.0);
+      jBend += s.xy * clamp(1.0 - jIn / uRounding, 0.0, 1.0) * step(-0.5 * s.w, jIn) * jFar;
+    }
     vec3 jx = dFdx(-vViewPosition);
     vec3 jy = dFdy(-vViewPosition);
-    vec2 lx = dFdx(vLocal);
-    vec2 ly = dFdy(vLocal);
+    vec2 lx = jStep[0];
+    vec2 ly = jStep[1];
     float jDet = sign(lx.x * ly.y - ly.x * lx.y);
     vec3 jT = normalize((jx * ly.y - jy * lx.y) * jDet);
     vec3 jB = normalize((jy * lx.x - jx * ly.x) * jDet);
