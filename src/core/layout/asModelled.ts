@@ -11,6 +11,7 @@ type AsModelledLayout = Static<typeof AsModelledLayout>;
 export const asModelled: Layout<AsModelledLayout> = {
   kind: 'asModelled',
   label: 'As modelled',
+  trade: 'none',
   also: ['bodies', 'each stone as it is'],
   schema: AsModelledLayout,
   cells: 'bodies',

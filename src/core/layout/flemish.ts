@@ -53,6 +53,7 @@ const AS_IT_RUNS: Course = { ends: [], low: -Infinity, high: Infinity };
 export const flemish: Layout<FlemishLayout> = {
   kind: 'flemish',
   label: 'Flemish bond',
+  trade: 'brick',
   also: ['headers and stretchers', 'brick'],
   schema: FlemishLayout,
   cells: 'laid',
@@ -69,7 +70,7 @@ export const flemish: Layout<FlemishLayout> = {
     get: (s) => [s.stretcherMm, s.heightMm],
     set: (s, [stretcherMm, heightMm]) => ({ ...s, stretcherMm, heightMm }),
   },
-  perPitch: 2,
+  perPitch: () => 2,
   pitch: (s, joint) => s.stretcherMm + s.headerMm + 2 * joint.alongMm,
   round(s, joint, pitch, standing) {
     if (standing) return { ...s, heightMm: pieceIn(pitch, joint.acrossMm) };

@@ -38,6 +38,7 @@ const HALF_DIAGONAL = Math.SQRT1_2;
 export const grid: Layout<GridLayout> = {
   kind: 'grid',
   label: 'Grid',
+  trade: 'tile',
   also: ['tiles', 'stack bond', 'third bond', 'half bond', 'diagonal', 'slabs'],
   schema: GridLayout,
   cells: 'laid',

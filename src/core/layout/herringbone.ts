@@ -33,6 +33,7 @@ const staves = (lengthMm: number, widthMm: number, strands = 1): HerringboneLayo
 export const herringbone: Layout<HerringboneLayout> = {
   kind: 'herringbone',
   label: 'Herringbone',
+  trade: 'planks',
   also: ['parquet', 'staves', 'zigzag'],
   schema: HerringboneLayout,
   cells: 'laid',
@@ -44,6 +45,7 @@ export const herringbone: Layout<HerringboneLayout> = {
     { label: 'Brick paver 200 × 100', spec: staves(200, 100), joint: { alongMm: 4, acrossMm: 4, colour: '#8d8473' } },
     { label: 'Wide board 750 × 150', spec: staves(750, 150) },
   ],
+  oneJoint: true,
   roles: ['level', 'upright'],
   size: {
     label: 'Plank',

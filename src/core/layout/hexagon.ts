@@ -21,6 +21,7 @@ const ROOT3 = Math.sqrt(3);
 export const hexagon: Layout<HexagonLayout> = {
   kind: 'hexagon',
   label: 'Hexagon',
+  trade: 'tile',
   also: ['honeycomb', 'six-sided tiles'],
   schema: HexagonLayout,
   cells: 'laid',
@@ -31,6 +32,7 @@ export const hexagon: Layout<HexagonLayout> = {
     { label: 'Hexagon 200, flat side up', spec: hex(200, false) },
     { label: 'Hexagon 45 on a net', spec: hex(45) },
   ],
+  oneJoint: true,
   roles: ['tile'],
   size: {
     label: 'Across flats',

@@ -54,6 +54,7 @@ function ruled<K extends 'leastApartMm' | 'leastEndMm' | 'carryOffcuts' | 'layou
 export const planks: Layout<PlanksLayout> = {
   kind: 'planks',
   label: 'Straight planks',
+  trade: 'planks',
   also: ['boards', 'floorboards', 'parquet', 'strip', 'cladding'],
   schema: PlanksLayout,
   cells: 'laid',

@@ -5,12 +5,68 @@ import { herringbone } from './herringbone';
 import { hexagon } from './hexagon';
 import type { JointSpec } from './joint';
 import { planks } from './planks';
+import { basket } from './tile/basket';
+import { english } from './brick/english';
+import { englishCross } from './brick/englishCross';
+import { englishGarden } from './brick/englishGarden';
+import { flemishGarden } from './brick/flemishGarden';
+import { header } from './brick/header';
+import { monk } from './brick/monk';
+import { soldier } from './brick/soldier';
+import { chevron } from './planks/chevron';
+import { cubes } from './tile/cubes';
+import { ladder } from './planks/ladder';
+import { lantern } from './tile/lantern';
+import { longHexagon } from './tile/longHexagon';
+import { octagon } from './tile/octagon';
+import { penny } from './tile/penny';
+import { pentagons } from './tile/pentagons';
+import { pinwheel } from './tile/pinwheel';
+import { rhombus } from './tile/rhombus';
+import { scales } from './tile/scales';
+import { squares } from './planks/squares';
+import { triangles } from './tile/triangles';
+import { windmill } from './tile/windmill';
+import { woven } from './planks/woven';
+
 import { stretcher } from './stretcher';
 import type { AnyLayoutSpec, Area, Layout, OpenLayout } from './types';
 import { whole } from './whole';
 
 /** Every layout there is, in the order in which cards offer them; a new one is a file beside these and a name here. */
-export const LAYOUTS = [whole, planks, herringbone, stretcher, flemish, grid, hexagon, asModelled] as const;
+export const LAYOUTS = [
+  whole,
+  planks,
+  herringbone,
+  chevron,
+  squares,
+  ladder,
+  woven,
+  stretcher,
+  flemish,
+  english,
+  englishCross,
+  englishGarden,
+  flemishGarden,
+  monk,
+  header,
+  soldier,
+  grid,
+  hexagon,
+  octagon,
+  longHexagon,
+  pinwheel,
+  windmill,
+  basket,
+  penny,
+  scales,
+  rhombus,
+  cubes,
+  triangles,
+  lantern,
+  pentagons,
+  asModelled,
+] as const;
 
 /** Layouts to choose from: those of the application, or with more of a test's or a studio's own. */
 export type Layouts = readonly Layout<AnyLayoutSpec>[];

@@ -37,10 +37,12 @@ export function closeRing(layout: OpenLayout, { by, count }: Ring): OpenLayout {
       inner.flush();
       cells.flush();
     },
-    // the last piece of a round has a class of its own, since it touches the first
+    // the last piece of a round, or step of several, has a class of its own, since it touches the first
     classes: layout.classes * 2,
-    classOf: (course, index) =>
-      layout.classOf(course, index) + ((by === 'index' ? index : course) === count - 1 ? layout.classes : 0),
+    classOf(course, index) {
+      const isLast = by === 'index' ? index >= count - (layout.perRound ?? 1) : course === count - 1;
+      return layout.classOf(course, index) + (isLast ? layout.classes : 0);
+    },
     neighbours(course, index, out) {
       const found = layout.neighbours(course, index, out);
       for (let k = 0; k < found; k++) {

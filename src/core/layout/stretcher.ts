@@ -30,6 +30,7 @@ const mortar = { ...defaultJoint(10, '#b9b2a4'), recessMm: 3, roundingMm: 2 };
 export const stretcher: Layout<StretcherLayout> = {
   kind: 'stretcher',
   label: 'Stretcher bond',
+  trade: 'brick',
   also: ['running bond', 'half bond', 'brick'],
   schema: StretcherLayout,
   cells: 'laid',

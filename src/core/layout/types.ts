@@ -54,6 +54,8 @@ export interface OpenLayout {
   /** Writes course and index of every piece touched along an edge; gives how many. `out` holds 2 × mostNeighbours. */
   neighbours(course: number, index: number, out: Int32Array): number;
   roleOf(course: number, index: number): PieceRole;
+  /** Pieces that count as one step along a course where it is closed to a ring; 1 unless said. */
+  perRound?: number;
   /** What could not be kept of what was asked, its places in the layout's frame; worked out when asked for. */
   findings?(): Finding[];
 }
@@ -74,10 +76,14 @@ export interface PieceSize<Spec> {
   set(spec: Spec, size: [number, number]): Spec;
 }
 
+/** Whose pattern it is: how cards group them. */
+export type Trade = 'none' | 'planks' | 'brick' | 'tile' | 'stone' | 'round' | 'own';
+
 /** One way of arranging pieces: everything that is known of it, in one file, with a name in `registry.ts`. */
 export interface Layout<Spec extends AnyLayoutSpec> {
   kind: Spec['kind'];
   label: string;
+  trade: Trade;
   /** What else people call it when they look for it. */
   also?: readonly string[];
   /** What is stored of it; its `kind` is a literal. */
@@ -92,6 +98,8 @@ export interface Layout<Spec extends AnyLayoutSpec> {
   roles: readonly PieceRole[];
   /** Null where pieces have no size of their own to set. */
   size: PieceSize<Spec> | null;
+  /** Joints have one width: that between rows. */
+  oneJoint?: boolean;
   /** Said on the card where there is little else to set. */
   hint?: string;
   /**
@@ -99,7 +107,7 @@ export interface Layout<Spec extends AnyLayoutSpec> {
    * absent or null where one length does not settle it. `perPitch` counts the pieces of one pitch, 1 unless said.
    */
   round?(spec: Spec, joint: JointSpec, pitch: number, standing: boolean): Spec | null;
-  perPitch?: number;
+  perPitch?(spec: Spec, joint: JointSpec): number;
   /** One piece, or one round of pieces, and its joints along a course, mm; absent where courses have no one pitch. */
   pitch?(spec: Spec, joint: JointSpec): number | null;
   fields: LayoutField<Spec>[];

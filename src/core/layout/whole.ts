@@ -9,6 +9,7 @@ type WholeLayout = Static<typeof WholeLayout>;
 export const whole: Layout<WholeLayout> = {
   kind: 'whole',
   label: 'Whole picture',
+  trade: 'none',
   also: ['plaster', 'wallpaper', 'no pieces', 'texture'],
   schema: WholeLayout,
   cells: 'none',

@@ -29,13 +29,15 @@ export function goAround(spec: Spec, ringMm: number | null, layouts?: Layouts): 
   if (!liesInPieces(spec)) return { layout: null, ring: { by: standing ? 'course' : 'index', count }, why: null };
   const { layout, joint } = spec.pieces;
   const definition = layoutOf(layout, layouts);
-  const { label, round, perPitch = 1 } = definition;
+  const { label, round } = definition;
   if (definition.cells !== 'laid') return no(finding('bodiesKeepSize', {}));
   const fitted = round?.(layout, joint, ringMm / count, standing);
   if (!fitted) return no(finding('layoutCannotClose', { layout: label, thisWay: !!round }));
   return {
     layout: fitted,
-    ring: standing ? { by: 'course', count } : { by: 'index', count: count * perPitch },
+    ring: standing
+      ? { by: 'course', count }
+      : { by: 'index', count: count * (definition.perPitch?.(layout, joint) ?? 1) },
     why: null,
   };
 }

@@ -23,13 +23,14 @@ import { MIXED } from '../shared/ValueField';
 
 /** A layout, a mapping and a format that stand in this file alone: everything that is known of them is their own. */
 
-const LadderSpec = Type.Object({ kind: Type.Literal('ladder'), rungMm: Type.Number(), tight: Type.Boolean() });
+const LadderSpec = Type.Object({ kind: Type.Literal('stepladder'), rungMm: Type.Number(), tight: Type.Boolean() });
 const ladder: Layout<Static<typeof LadderSpec>> = {
-  kind: 'ladder',
-  label: 'Ladder',
+  kind: 'stepladder',
+  label: 'Stepladder',
+  trade: 'planks',
   schema: LadderSpec,
   cells: 'laid',
-  preset: { spec: { kind: 'ladder', rungMm: 120, tight: false }, joint: defaultJoint(2) },
+  preset: { spec: { kind: 'stepladder', rungMm: 120, tight: false }, joint: defaultJoint(2) },
   formats: [],
   roles: ['tile'],
   size: null,
@@ -37,7 +38,7 @@ const ladder: Layout<Static<typeof LadderSpec>> = {
     { kind: 'length', label: 'Rung', min: 10, get: (s) => s.rungMm, set: (s, rungMm) => ({ ...s, rungMm }) },
     { kind: 'toggle', label: 'Close together', get: (s) => s.tight, set: (s, tight) => ({ ...s, tight }) },
   ],
-  describe: (s, size) => `a ladder of rungs ${size(s.rungMm)}`,
+  describe: (s, size) => `a stepladder of rungs ${size(s.rungMm)}`,
   open: ({ rungMm }, { acrossMm }) =>
     openRows({
       pitch: [1000, rungMm + acrossMm],
@@ -94,14 +95,14 @@ const formats = [...EXPORT_FORMATS, listing];
 const spec = {
   ...laidSpec({ layout: { kind: 'whole' } }),
   mapping: { kind: 'tilted', deg: 12 },
-  pieces: { layout: { kind: 'ladder', rungMm: 150, tight: true }, joint: defaultJoint(4), mix: noMix() },
+  pieces: { layout: { kind: 'stepladder', rungMm: 150, tight: true }, joint: defaultJoint(4), mix: noMix() },
 } as unknown as Spec;
 
 describe('a definition of one’s own', () => {
   test('stands in the card, each field by its kind', () => {
     const specs = [
-      { kind: 'ladder' as const, rungMm: 150, tight: true },
-      { kind: 'ladder' as const, rungMm: 90, tight: true },
+      { kind: 'stepladder' as const, rungMm: 150, tight: true },
+      { kind: 'stepladder' as const, rungMm: 90, tight: true },
     ];
     const html = renderToString(
       <FieldViews fields={ladder.fields} specs={specs} context={undefined} unit="mm" onEach={() => undefined} />,
@@ -123,9 +124,9 @@ describe('a definition of one’s own', () => {
 
   test('is read in the spec line', () => {
     const said = lineText(specLine('The wall', spec, oak(), 'mm', { layouts, mappings }));
-    expect(said).toContain('a ladder of rungs 150 mm, joints 4 mm');
+    expect(said).toContain('a stepladder of rungs 150 mm, joints 4 mm');
     expect(said).toContain('mapped tilted by 12°');
-    expect(() => specLine('The wall', spec, oak(), 'mm')).toThrow(/no layout “ladder”/);
+    expect(() => specLine('The wall', spec, oak(), 'mm')).toThrow(/no layout “stepladder”/);
   });
 
   test('is a part of the API’s schema', () => {
@@ -133,7 +134,7 @@ describe('a definition of one’s own', () => {
     expect(JSON.stringify(schemas.Layout)).toContain('"ladder"');
     expect(JSON.stringify(schemas.Mapping)).toContain('"tilted"');
     expect(schemas.ExportFormat).toEqual({ enum: ['glb', 'gltf-zip', 'obj-zip', 'listing'] });
-    expect(JSON.stringify(describeApi().components)).not.toContain('ladder');
+    expect(JSON.stringify(describeApi().components)).not.toContain('stepladder');
   });
 
   test('is laid, counted and handed over', async () => {
