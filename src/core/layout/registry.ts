@@ -5,6 +5,11 @@ import { herringbone } from './herringbone';
 import { hexagon } from './hexagon';
 import type { JointSpec } from './joint';
 import { planks } from './planks';
+import { arcs } from './stone/arcs';
+import { coursed } from './stone/coursed';
+import { crazy } from './stone/crazy';
+import { squared } from './stone/squared';
+import { rings } from './round/rings';
 import { basket } from './tile/basket';
 import { english } from './brick/english';
 import { englishCross } from './brick/englishCross';
@@ -65,6 +70,11 @@ export const LAYOUTS = [
   triangles,
   lantern,
   pentagons,
+  coursed,
+  squared,
+  crazy,
+  arcs,
+  rings,
   asModelled,
 ] as const;
 

@@ -49,3 +49,21 @@ export function listCells(layout: OpenLayout, rectangle: Bounds2): ListedCell[] 
   layout.fill(rectangle, cells);
   return out;
 }
+
+/** Length of the edges two loops have in common. */
+export function shared(p: Loop, q: Loop): number {
+  let total = 0;
+  for (let i = 0; i < p.length; i++) {
+    const [a, b] = [p[i], p[(i + 1) % p.length]];
+    const l = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    const u = [(b[0] - a[0]) / l, (b[1] - a[1]) / l];
+    for (let j = 0; j < q.length; j++) {
+      const [c, d] = [q[j], q[(j + 1) % q.length]];
+      const off = (r: number[]) => Math.abs((r[0] - a[0]) * u[1] - (r[1] - a[1]) * u[0]);
+      if (off(c) > 1e-3 || off(d) > 1e-3) continue;
+      const t = [c, d].map((r) => (r[0] - a[0]) * u[0] + (r[1] - a[1]) * u[1]);
+      total += Math.max(0, Math.min(l, Math.max(...t)) - Math.max(0, Math.min(...t)));
+    }
+  }
+  return total;
+}

@@ -133,7 +133,7 @@ export function openBond(
   const kinds = [...new Set(courses.flatMap((c) => c.bricks.map((b) => b.role)))];
   const bricks = courses.reduce((sum, c) => sum + c.bricks.length / rowsRepeat(c, joint), 0);
   const sizes = courses.flatMap((c) => c.bricks.map(({ mm }) => (c.standing ? [c.heightMm, mm] : [mm, c.heightMm])));
-  return {
+  const opened: OpenLayout = {
     axes: [
       [1, 0],
       [0, 1],
@@ -190,10 +190,20 @@ export function openBond(
       cells.flush();
     },
   };
+  // one made over may lie on two more than where the bond runs on
+  const out = new Int32Array(2 * MOST_BESIDE);
+  let most = 0;
+  rows.forEach((row, course) => {
+    for (let i = 0; i < row.count; i++)
+      most = Math.max(most, opened.neighbours(course + FAR_OFF * rows.length, i, out));
+  });
+  return { ...opened, mostNeighbours: most + 2 };
 }
 
 /** More bricks than this lie round none. */
 const MOST_BESIDE = 24;
+/** Courses at which no wall ends. */
+const FAR_OFF = 1_000_000;
 
 const rowsRepeat = (c: Course, joint: number) => c.bricks.reduce((sum, b) => sum + b.mm + joint, 0);
 
