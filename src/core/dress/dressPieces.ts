@@ -50,11 +50,11 @@ export function dressPieces(
   arrangement.cells.walk(
     (cell, clip) => {
       const { x, y, a, b, axis, shape } = cell;
-      const template = cell.module < 0 ? templateOf(shape) : templates[cell.module];
+      const parts = cell.module < 0 ? shape!.parts() : templates[cell.module].parts;
       const half = shape?.half ?? [a - inset[0], b - inset[1]];
       let shown = false;
       const group = cell.module < 0 ? PARTED : groupOf(modules[cell.module], cell.module);
-      for (const part of template.parts) {
+      for (const part of parts) {
         if (part.corners.length > corners.length) corners = new Float64Array(part.corners.length);
         const sides = part.corners.length / 2;
         putCorners(part.corners, x, y, axis, corners, shape ? 1 : a, shape ? 1 : b);
@@ -89,13 +89,13 @@ export function dressPieces(
     .map((s) => s.finish());
 }
 
-const groupOf = ({ shape }: Module, n: number): number => (shape?.parts ? PARTED : n);
+const groupOf = ({ shape }: Module, n: number): number => (shape && !shape.few ? PARTED : n);
 
 /** A cell as it is written to the buffers: its convex parts one after the other. */
 function templateOf(shape: Shape | null): Template {
   if (!shape)
     return { ...templateFrom([{ corners: Float64Array.of(-1, -1, 1, -1, 1, 1, -1, 1), side: null }]), half: null };
-  const parts = shape.parts ?? [{ corners: shape.cell, side: null }];
+  const parts = shape.few ? [{ corners: shape.cell, side: null }] : shape.parts();
   const made = templateFrom(parts);
   const corners = made.corners.map((v, k) => v / shape.reach[k & 1]);
   return { ...made, corners, half: shape.half };

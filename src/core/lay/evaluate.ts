@@ -72,8 +72,8 @@ function coverOfRectangle(
 /** As the views do: by all sides where they are few, else by the one that is nearest there. */
 function coverOfShape(shape: Shape, l: number, w: number, footprint: number): number {
   const share = shape.pieceArea / shape.cellArea;
-  if (!shape.parts) return pieceShare(shape.sides, l, w, [footprint, footprint], share);
-  const part = shape.parts.find(({ corners }) => convexHolds(corners, [l, w]));
+  if (shape.few) return pieceShare(shape.sides, l, w, [footprint, footprint], share);
+  const part = shape.parts().find(({ corners }) => convexHolds(corners, [l, w]));
   return pieceShare(part ? [part.side] : [], l, w, [footprint, footprint], share, Math.sqrt(shape.cellArea));
 }
 

@@ -25,13 +25,14 @@ export function pieceShare(
   share: number,
   least = 0,
 ): number {
+  if (!footprint[0] && !footprint[1]) return sides.every(({ x, y, away }) => x * l + y * w <= away) ? 1 : 0;
   let joints = 0;
   // shapes with sides near their middle are measured as a whole
   let far = least > 0 ? Math.min(...footprint) / least : Infinity;
-  for (const { x, y, away, joint, length, width } of sides) {
+  for (const { x, y, away, joint, length, width, pitch: between } of sides) {
     const f = Math.max(Math.hypot(x * footprint[0], y * footprint[1]), TINY);
     const g = Math.max(Math.hypot(y * footprint[0], x * footprint[1]), TINY);
-    const pitch = Math.max(2 * (away + joint), least);
+    const pitch = Math.max(between, least);
     if (!(least > 0)) far = Math.min(far, f / pitch);
     const out = x * l + y * w - away;
     const along = Math.abs(x * w - y * l);

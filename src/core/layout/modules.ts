@@ -14,6 +14,8 @@ export interface Side {
   length: number;
   /** As much of that joint as is this side's to show: half where an opposite side has the rest, else all of it. */
   width: number;
+  /** Square to it, how far it is across the piece from the middle of one joint to the middle of the next. */
+  pitch: number;
 }
 
 /** Longer than any joint, and still a number that a shader can take. */
@@ -39,8 +41,10 @@ export interface Shape {
   /** How far the cell reaches from the middle along and across. */
   reach: readonly [number, number];
   sides: readonly Side[];
-  /** Null where the piece is the common inside of few sides: then every place of the cell can look at them all. */
-  parts: readonly Part[] | null;
+  /** The piece is the common inside of few sides: every place of the cell can look at them all. */
+  few: boolean;
+  /** Parts of the cell, each nearest to one side; worked out when asked for. */
+  parts(): readonly Part[];
   /** The cell, the piece, and what lies between the two, in convex parts. */
   cellParts: readonly Corners[];
   pieceParts: readonly Corners[];
@@ -120,11 +124,15 @@ function shapeAbout(
     if (!joints) for (let c = 0; c < cell.length; c += 2) joint = Math.max(joint, awayOf(k, cell, c) - away);
     const next = (k + 2) % piece.length;
     const length = Math.hypot(piece[next] - piece[k], piece[next + 1] - piece[k + 1]) + joint;
-    return { x: normals[k], y: normals[k + 1], away, joint, length, width: 2 * joint };
+    let nearest = Infinity;
+    for (let c = 0; c < piece.length; c += 2) nearest = Math.min(nearest, awayOf(k, piece, c));
+    const pitch = away - nearest + 2 * joint;
+    return { x: normals[k], y: normals[k + 1], away, joint, length, width: 2 * joint, pitch };
   });
   let reach: [number, number] = [0, 0];
   for (let k = 0; k < cell.length; k += 2)
     reach = [Math.max(reach[0], Math.abs(cell[k])), Math.max(reach[1], Math.abs(cell[k + 1]))];
+  let parts: Part[] | null = null;
   const fits = even && cell.length === piece.length;
   const ring = ringOf(cell, piece, fits);
   const few = round && even && isConvex(cell) && sides.length <= MOST_SIDES;
@@ -137,12 +145,16 @@ function shapeAbout(
     half,
     reach,
     sides,
-    parts: few ? null : partsOf(piece, sides, ring),
+    few,
+    parts: () => (parts ??= partsOf(piece, sides.map(alone), ring)),
     cellParts: convexParts(cell),
     pieceParts: convexParts(piece),
     ringParts: ring.map(({ corners }) => corners),
   };
 }
+
+/** A side by which alone a part of the cell is drawn: it is only told its distance and its joint. */
+const alone = (side: Side): Side => ({ ...side, length: RUNS_ON, pitch: 2 * (side.away + side.joint) });
 
 /** Each side has its like on the other side of the middle. */
 const isCentral = (sides: readonly Side[]): boolean =>
@@ -203,8 +215,8 @@ function distanceAlong(piece: Corners, k: number, part: Corners): number {
 }
 
 /** In a middle that no side claims the piece is whole, in a gap that none claims it is joint. */
-const deepIn: Side = { x: 0, y: 0, away: 1e4, joint: 0, length: RUNS_ON, width: 0 };
-const farOut: Side = { x: 0, y: 0, away: -1e4, joint: 1e4, length: RUNS_ON, width: 2e4 };
+const deepIn: Side = { x: 0, y: 0, away: 1e4, joint: 0, length: RUNS_ON, width: 0, pitch: RUNS_ON };
+const farOut: Side = { x: 0, y: 0, away: -1e4, joint: 1e4, length: RUNS_ON, width: 2e4, pitch: RUNS_ON };
 
 /** The cell in parts: under each face of the roof over the piece, and beyond each of its sides. */
 function partsOf(piece: Corners, sides: readonly Side[], ring: { corners: Corners; side: number }[]): Part[] {
@@ -273,7 +285,8 @@ export function sidesOfRectangle(
 ): Side[] {
   const lengths = [0, 1].map((k) => (runOn[k] ? RUNS_ON : 2 * (half[1 - k] + inset[1 - k])));
   const side = (x: number, y: number, k: 0 | 1): Side => {
-    return { x, y, away: half[k], joint: inset[k], length: lengths[k], width: inset[k] };
+    const pitch = 2 * (half[k] + inset[k]);
+    return { x, y, away: half[k], joint: inset[k], length: lengths[k], width: inset[k], pitch };
   };
   return [side(1, 0, 0), side(-1, 0, 0), side(0, 1, 1), side(0, -1, 1)];
 }

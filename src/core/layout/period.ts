@@ -175,7 +175,7 @@ function modulesOf(cells: readonly PeriodCell[], jointOn: JointOn) {
       return put(moduleOf(modules, RECTANGLE), [(x0 + x1) / 2, (y0 + y1) / 2], (x1 - x0) / 2, (y1 - y0) / 2);
     }
     const placed = shapeFor(own, piece && turned(piece), jointOn);
-    if (placed.lost) lost.push([(box[0] + box[2]) / 2, (box[1] + box[3]) / 2]);
+    if (placed.lost && losesMore(own, placed)) lost.push([(box[0] + box[2]) / 2, (box[1] + box[3]) / 2]);
     const { shape, middle } = placed;
     return put(moduleOf(modules, { name: role, shape }), middle, shape.reach[0], shape.reach[1]);
   });
@@ -202,6 +202,20 @@ function shapeFor(cell: readonly number[], piece: readonly number[] | undefined,
     return { ...shapeOfBoth(cell, cell), lost: 1 };
   }
 }
+
+/** More than chords of an arc, which are lost in its tips, are gone. */
+function losesMore(cell: readonly number[], { shape, lost }: Placed): boolean {
+  const n = outwardNormals(cell);
+  let corners = 0;
+  for (let k = 0; k < n.length; k += 2) {
+    const next = (k + 2) % n.length;
+    if (n[k] * n[next] + n[k + 1] * n[next + 1] < FLAT_TURN) corners++;
+  }
+  return shape.piece === shape.cell || cell.length / 2 - lost < corners;
+}
+
+/** Sides that turn by more than this cosine's angle meet in a corner, not along an arc. */
+const FLAT_TURN = Math.cos((25 * Math.PI) / 180);
 
 const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
   if (a.length !== b.length) return false;

@@ -7,6 +7,7 @@ export function Select({
   label,
   value,
   options,
+  groups = [],
   onChange,
   hideLabel,
   disabled,
@@ -14,6 +15,8 @@ export function Select({
   label: string;
   value: string;
   options: [string, string][];
+  /** More of them, under titles. */
+  groups?: [string, [string, string][]][];
   onChange: (v: string) => void;
   hideLabel?: boolean;
   disabled?: boolean;
@@ -22,15 +25,22 @@ export function Select({
     <label className="block min-w-0">
       <span className={hideLabel ? 'sr-only' : 'quiet mb-0.5 block text-2xs'}>{label}</span>
       <select className="field" value={value} disabled={disabled} onChange={(e) => onChange(e.target.value)}>
-        {options.map(([v, text]) => (
-          <option key={v} value={v}>
-            {text}
-          </option>
+        {options.map(optionOf)}
+        {groups.map(([title, own]) => (
+          <optgroup key={title} label={title}>
+            {own.map(optionOf)}
+          </optgroup>
         ))}
       </select>
     </label>
   );
 }
+
+const optionOf = ([v, text]: [string, string]) => (
+  <option key={v} value={v}>
+    {text}
+  </option>
+);
 
 /** A labelled text that is applied on leaving it. */
 export function TextField({

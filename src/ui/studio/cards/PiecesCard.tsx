@@ -16,13 +16,17 @@ import { MIXED, ValueField } from '../../shared/ValueField';
 import { Segment } from '../bench/Segment';
 import { becomeLayout } from '../pieces/becomeLayout';
 import { BondDrawing } from '../pieces/BondDrawing';
+import { LayoutPicker, TRADES } from '../pieces/LayoutPicker';
 import { JointFields } from '../pieces/JointFields';
 import { MixFields } from '../pieces/MixFields';
 import { useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
 
-const KINDS = LAYOUTS.map(({ kind, label }): [LayoutSpec['kind'], string] => [kind, label]);
+const GROUPS = TRADES.map(([trade, title]): [string, [string, string][]] => [
+  title,
+  LAYOUTS.filter((l) => l.trade === trade).map(({ kind, label }) => [kind, label]),
+]).filter(([, kinds]) => kinds.length);
 
 /** How pieces are arranged, their size, and what lies between them. */
 export function PiecesCard() {
@@ -93,14 +97,15 @@ export function PiecesCard() {
         ) : undefined
       }
     >
-      <div className={inPieces ? 'grid grid-cols-[1fr_58px] gap-1.5' : ''}>
+      <div className={none ? '' : 'grid grid-cols-[1fr_58px] gap-1.5'}>
         <div className="min-w-0 space-y-1">
           <Select
             label="Layout"
             hideLabel
             value={kind === MIXED ? '' : (kind ?? 'whole')}
             disabled={none}
-            options={kind === MIXED ? [['', 'mixed'], ...KINDS] : KINDS}
+            options={kind === MIXED ? [['', 'mixed']] : []}
+            groups={GROUPS}
             onChange={(v) => v && become(v as LayoutSpec['kind'])}
           />
           {inPieces && (
@@ -121,9 +126,17 @@ export function PiecesCard() {
             />
           )}
         </div>
-        {inPieces && (
+        {!none && (
           <div className="h-[56px]">
-            <BondDrawing layout={layout!} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
+            <LayoutPicker laid={laid} kind={kind === MIXED ? null : kind} onTake={become}>
+              {inPieces ? (
+                <BondDrawing layout={layout!} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
+              ) : (
+                <span className="quiet block h-full rounded-[4px] border border-dashed border-base-300 pt-3 text-2xs">
+                  Drawings
+                </span>
+              )}
+            </LayoutPicker>
           </div>
         )}
       </div>

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { areaOf } from '@/core/layout/area';
 import { Cells, shapeOfKind } from '@/core/layout/cells';
 import { pieceAbout, putCorners } from '@/core/layout/modules';
-import { openLayout } from '@/core/layout/registry';
+import { layoutOf, openLayout } from '@/core/layout/registry';
 import type { JointSpec } from '@/core/layout/joint';
 import type { LayoutSpec } from '@/core/layout/schema';
 
@@ -45,12 +45,14 @@ export function BondDrawing({
 function draw(layout: LayoutSpec, joint: JointSpec): { paths: string[]; size: number } {
   const probe = openLayout(layout, joint, areaOf([square(4000)]));
   const [length, width] = probe.largest;
-  const size = Math.max(width * 3.2, Math.min(length * 1.7, width * 9));
+  // all of what repeats, where that is more
+  const repeat = 1.1 * (layoutOf(layout).pitch?.(layout, joint) ?? 0);
+  const size = Math.max(width * 3.2, Math.min(length * 1.7, width * 9), Math.min(repeat, width * 16));
   const area = areaOf([square(size * 1.5)]);
   const opened = openLayout(layout, joint, area);
   const paths: string[] = [];
   const cells = new Cells((c) => {
-    for (let n = 0; n < c.count && paths.length < 400; n++) {
+    for (let n = 0; n < c.count && paths.length < 600; n++) {
       const shape = shapeOfKind(c.kind[n], opened.modules);
       const about = pieceAbout(shape, c.halfLength[n], c.halfWidth[n], opened.inset);
       const corners = new Float64Array(about.length);

@@ -1,4 +1,4 @@
-import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector4 } from 'three';
+import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector3, Vector4 } from 'three';
 import { type Module, type Side, sidesOfRectangle } from '@/core/layout/modules';
 
 /** How the pieces of some cells are told from their joints. */
@@ -33,13 +33,14 @@ export function coverOf(
   const { shape } = module;
   if (!shape) return { sides: sidesOfRectangle([0, 0], inset, runOn), share: 0, least: 0 };
   const [a, b] = shape.half;
-  const beyondBox = ({ x, y, away, joint, length, width }: Side): Side => ({
+  const beyondBox = ({ x, y, away, joint, length, width, pitch }: Side): Side => ({
     x,
     y,
     away: away - Math.abs(x) * a - Math.abs(y) * b,
     joint,
     length: length - 2 * (Math.abs(y) * a + Math.abs(x) * b),
     width,
+    pitch: pitch - 2 * (Math.abs(x) * a + Math.abs(y) * b),
   });
   return { sides: shape.sides.map(beyondBox), share, least: 0 };
 }
@@ -61,7 +62,7 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
       uShare: { value: look.share },
       uLeast: { value: look.least },
       uSides: { value: (look.sides ?? []).map((s) => new Vector4(s.x, s.y, s.away, s.joint)) },
-      uRuns: { value: (look.sides ?? []).map((s) => new Vector2(s.length, s.width)) },
+      uRuns: { value: (look.sides ?? []).map((s) => new Vector3(s.length, s.width, s.pitch)) },
       uJointMap: { value: look.picture?.map ?? null },
       uJointSize: { value: new Vector2(...(look.picture?.size ?? [1, 1])) },
     });
@@ -122,14 +123,17 @@ const DECLARE_PICTURE = 'varying vec2 vPlace;\nuniform sampler2D uJointMap;\nuni
 /** The sides a place looks at: its piece's, whose distances count from the box round it, or the one it is told. */
 const ALL_SIDES = (count: number) => `varying vec2 vHalf;
 uniform vec4 uSides[${count}];
-uniform vec2 uRuns[${count}];
+uniform vec3 uRuns[${count}];
 #define SIDES ${count}
 vec4 sideOf(int k) {
   vec4 s = uSides[k];
   return vec4(s.xy, s.z + dot(abs(s.xy), vHalf), s.w);
 }
-// how far its joint runs, and how much of it is this side's to show
-vec2 runOf(int k) { return vec2(uRuns[k].x + 2.0 * dot(abs(uSides[k].yx), vHalf), uRuns[k].y); }
+// how far its joint runs, how much of it is this side's to show, and how far it is to the next
+vec3 runOf(int k) {
+  vec3 r = uRuns[k];
+  return r + 2.0 * vec3(dot(abs(uSides[k].yx), vHalf), 0.0, dot(abs(uSides[k].xy), vHalf));
+}
 float wholeShare() {
   return uShare > 0.0 ? uShare : (vHalf.x * vHalf.y) / ((vHalf.x + uInset.x) * (vHalf.y + uInset.y));
 }
@@ -137,7 +141,7 @@ float wholeShare() {
 const NEAREST_SIDE = `varying vec4 vSide;
 #define SIDES 1
 vec4 sideOf(int k) { return vSide; }
-vec2 runOf(int k) { return vec2(1e6, 2.0 * vSide.w); }
+vec3 runOf(int k) { return vec3(1e6, 2.0 * vSide.w, 2.0 * (vSide.z + vSide.w)); }
 float wholeShare() { return uShare; }
 `;
 
@@ -152,10 +156,10 @@ float pieceCover(vec2 q, mat2 steps) {
   float far = uLeast > 0.0 ? min(sizes.x, sizes.y) / uLeast : 1e9;
   for (int k = 0; k < SIDES; k++) {
     vec4 s = sideOf(k);
-    vec2 run = runOf(k);
+    vec3 run = runOf(k);
     float f = max(length(s.xy * steps), 1e-4);
     float g = max(length(vec2(s.y, -s.x) * steps), 1e-4);
-    float pitch = max(2.0 * (s.z + s.w), uLeast);
+    float pitch = max(run.z, uLeast);
     if (!(uLeast > 0.0)) far = min(far, f / pitch);
     float away = dot(s.xy, q) - s.z;
     float along = abs(s.x * q.y - s.y * q.x);

@@ -1,0 +1,169 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { LAYOUTS } from '@/core/layout/registry';
+import type { LayoutSpec } from '@/core/layout/schema';
+import type { Layout, Trade } from '@/core/layout/types';
+import { aroundOf } from '@/core/mapping/schema';
+import type { Spec } from '@/core/specification/schema';
+import { useProject } from '../../project/projectStore';
+import { Menu } from '../../shared/Menu';
+import type { Laid } from '../useBench';
+import { becomeLayout } from './becomeLayout';
+import { BondDrawing } from './BondDrawing';
+
+const ALL = LAYOUTS as readonly unknown[] as readonly Layout<LayoutSpec>[];
+
+/** In the order in which the picker shows them. */
+export const TRADES: readonly (readonly [Trade, string])[] = [
+  ['none', 'As it is'],
+  ['planks', 'Boards and staves'],
+  ['brick', 'Brick'],
+  ['tile', 'Tile'],
+  ['stone', 'Stone'],
+  ['round', 'Round'],
+  ['own', 'Of one’s own'],
+];
+
+/** Layouts whose name, other names or pieces hold every word that is looked for. */
+export function findLayouts(query: string): readonly Layout<LayoutSpec>[] {
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
+  const textOf = ({ label, also = [], roles, trade }: Layout<LayoutSpec>) =>
+    [label, ...also, ...roles, TRADES.find(([t]) => t === trade)![1]].join(' ').toLowerCase();
+  return ALL.filter((l) => words.every((w) => textOf(l).includes(w)));
+}
+
+/**
+ * Layouts as small drawings in true proportion, by trade. Resting on one shows it on the picked surfaces before it is
+ * taken.
+ */
+export function LayoutPicker({
+  laid,
+  kind,
+  children,
+  onTake,
+}: {
+  laid: readonly Laid[];
+  kind: string | null;
+  /** What the button shows. */
+  children: React.ReactNode;
+  onTake: (kind: LayoutSpec['kind']) => void;
+}) {
+  return (
+    <Menu
+      className="block h-full w-full cursor-pointer rounded-[4px] hover:outline-2 hover:outline-accent"
+      align="right"
+      up
+      title="Choose a layout from drawings"
+      label={children}
+    >
+      {(close) => (
+        <Drawings
+          laid={laid}
+          kind={kind}
+          onTake={(next) => {
+            onTake(next);
+            close();
+          }}
+        />
+      )}
+    </Menu>
+  );
+}
+
+function Drawings({ laid, kind, onTake }: Pick<Parameters<typeof LayoutPicker>[0], 'laid' | 'kind' | 'onTake'>) {
+  const [query, setQuery] = useState('');
+  const found = useMemo(() => findLayouts(query), [query]);
+  const show = useTrial(laid);
+  const drawn = useMoreEachFrame(ALL.length);
+  const goesRound = laid.some((l) => aroundOf(l.spec.mapping));
+  return (
+    <div className="w-[21rem] space-y-2 p-2" onPointerLeave={() => show(null)}>
+      <input
+        className="field w-full"
+        type="search"
+        aria-label="Find a layout"
+        placeholder="Find a layout: parquet, cobbles, dot …"
+        autoFocus
+        value={query}
+        onChange={(e) => setQuery(e.target.value)}
+      />
+      {TRADES.map(([trade, title]) => {
+        const own = found.filter((l) => l.trade === trade);
+        return own.length ? (
+          <section key={trade} aria-label={title}>
+            <h3 className="quiet mb-1 text-2xs">{title}</h3>
+            <div className="grid grid-cols-4 items-start gap-1.5">
+              {own.map((layout) => (
+                <button
+                  key={layout.kind}
+                  type="button"
+                  aria-pressed={layout.kind === kind}
+                  className="group min-w-0 cursor-pointer text-left"
+                  onPointerEnter={() => show(layout.kind)}
+                  onFocus={() => show(layout.kind)}
+                  onClick={() => onTake(layout.kind)}
+                >
+                  <span className={FRAME}>
+                    <Drawing layout={layout} isDrawn={ALL.indexOf(layout) < drawn} />
+                  </span>
+                  <span className="mt-0.5 block text-2xs leading-tight">{layout.label}</span>
+                  {goesRound && layout.cells === 'laid' && !layout.round && (
+                    <span className="quiet block text-2xs leading-tight">keeps its size round</span>
+                  )}
+                </button>
+              ))}
+            </div>
+          </section>
+        ) : null;
+      })}
+      {!found.length && (
+        <p className="quiet text-2xs">No layout is called that. Try the trade, or what it looks like.</p>
+      )}
+    </div>
+  );
+}
+
+/** Of a drawing: marked under the hand, and where it is what lies there now. */
+const FRAME =
+  'block aspect-square rounded-[4px] outline-offset-1 outline-accent group-hover:outline-2 ' +
+  'group-aria-pressed:outline-2 group-aria-pressed:outline-base-content';
+
+function Drawing({ layout, isDrawn }: { layout: Layout<LayoutSpec>; isDrawn: boolean }) {
+  const { spec, joint } = layout.preset;
+  if (layout.cells === 'laid' && isDrawn) return <BondDrawing layout={spec} joint={joint} />;
+  return <span className="block h-full w-full rounded-[4px] border border-base-300 bg-base-300/40" />;
+}
+
+/** Shows the picked surfaces in another layout while one rests on it; nothing is changed. */
+function useTrial(laid: readonly Laid[]): (kind: LayoutSpec['kind'] | null) => void {
+  const setPreview = useProject((s) => s.setPreview);
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      setPreview({});
+    },
+    [setPreview],
+  );
+  return (kind) => {
+    clearTimeout(timer.current);
+    const specs = (): Record<string, Spec> =>
+      kind ? Object.fromEntries(laid.map((l) => [l.surface.id, becomeLayout(l.spec, kind)])) : {};
+    timer.current = setTimeout(() => setPreview(specs()), REST_MS);
+  };
+}
+
+/** How long the pointer rests on a drawing before the surface shows it. */
+const REST_MS = 160;
+
+/** Counts up, a few more in each frame: so many drawings at once would hold the hand. */
+function useMoreEachFrame(count: number): number {
+  const [shown, setShown] = useState(4);
+  useEffect(() => {
+    if (shown >= count) return;
+    const frame = requestAnimationFrame(() => setShown(shown + 4));
+    return () => cancelAnimationFrame(frame);
+  }, [shown, count]);
+  return shown;
+}
