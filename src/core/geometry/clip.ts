@@ -15,6 +15,11 @@ export class ConvexClipper {
    * @returns how many corners are left; 0 when nothing is
    */
   clip(subject: Float64Array, count: number, window: Float64Array, sides: number, at = 0): number {
+    // every side of the window adds a corner at most
+    if (2 * (count + sides) > this.a.length) {
+      this.a = new Float64Array(4 * (count + sides));
+      this.b = new Float64Array(4 * (count + sides));
+    }
     let from = this.a;
     let to = this.b;
     for (let i = 0; i < count * 2; i++) from[i] = subject[i];

@@ -33,10 +33,10 @@ export function pattern<Spec extends AnyLayoutSpec>(def: Pattern<Spec>): Layout<
   const spec = { kind: def.kind, ...first } as unknown as Spec;
   const opened = new Map<string, OpenLayout>();
   const jointOf = ({ alongMm, acrossMm }: JointSpec) => ({ alongMm: ends ? alongMm : acrossMm, acrossMm });
-  /** Along its courses, where its steps run level and stand upright; null where they run aslant. */
+  /** Along its courses, where its steps run level; null where they run aslant. */
   const pitchOf = (s: Spec, j: JointSpec): number | null => {
-    const { right, up } = period(s, jointOf(j));
-    return Math.abs(right[1]) + Math.abs(up[0]) < 1e-9 ? right[0] : null;
+    const { right } = period(s, jointOf(j));
+    return Math.abs(right[1]) < 1e-9 ? right[0] : null;
   };
   return {
     ...said,
@@ -55,8 +55,8 @@ export function pattern<Spec extends AnyLayoutSpec>(def: Pattern<Spec>): Layout<
       };
       const step = (of: Spec) => {
         const { right, up } = period(of, jointOf(j));
-        const square = Math.abs(right[1]) + Math.abs(up[0]) < 1e-9;
-        return square ? (standing ? up[1] : right[0]) : null;
+        if (Math.abs(right[1]) > 1e-9 || (standing && Math.abs(up[0]) > 1e-9)) return null;
+        return standing ? up[1] : right[0];
       };
       const [one, two] = [step(s), step(at(2))];
       if (one === null || two === null || two - one < 1e-9) return null;
