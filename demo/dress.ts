@@ -2,7 +2,7 @@ import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
 import type { Level, Project, Surface } from '@/core/project/schema';
 import { type LayoutSpec } from '@/core/layout/schema';
-import { noMix } from '@/core/layout/mix';
+import { type MixSpec, noMix } from '@/core/layout/mix';
 import { defaultJoint, type JointSpec } from '@/core/layout/joint';
 import { defaultSpec, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING } from '@/core/mapping/schema';
@@ -36,6 +36,8 @@ const once =
 const sized =
   (widthMm: number, heightMm: number) =>
   (s: Spec): Spec => ({ ...s, repeat: { own: { widthMm, heightMm }, locked: true } });
+/** The layout's start in the middle of the surface. */
+const centred = (s: Spec): Spec => ({ ...s, start: { ...s.start, datum: 'centre' } });
 /** Courses are counted from one level all through the building. */
 const COURSES: Level = { id: 'level-courses', name: 'Brick courses', heightMm: 0 };
 const fromLevel = (s: Spec): Spec => ({
@@ -45,10 +47,10 @@ const fromLevel = (s: Spec): Spec => ({
 
 /** Lays pieces: a layout, what lies between, and how they differ. */
 const inPieces =
-  (layout: LayoutSpec, joint: Partial<JointSpec>, variation: Partial<VariationSpec> = {}) =>
+  (layout: LayoutSpec, joint: Partial<JointSpec>, variation: Partial<VariationSpec> = {}, mix: MixSpec = noMix()) =>
   (s: Spec): Spec => ({
     ...s,
-    pieces: { layout, joint: { ...defaultJoint(), ...joint }, mix: noMix() },
+    pieces: { layout, joint: { ...defaultJoint(), ...joint }, mix },
     variation: { ...plainVariation(), ...variation },
   });
 const both =
@@ -84,11 +86,12 @@ const glazed = (shift = 0): LayoutSpec => ({
 const bricks: LayoutSpec = { kind: 'flemish', stretcherMm: 215, headerMm: 102.5, heightMm: 65, closers: true };
 const stretchers: LayoutSpec = { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false };
 const BRICK_TONES = { lightness: { from: -14, to: 8 }, warmth: { from: -4, to: 5 }, saturation: { from: -8, to: 6 } };
-const tiled = inPieces(glazed(), GROUT, {
+const GLAZED_TONES = {
   tiltDeg: 0.7,
   turnStepDeg: 90,
   tone: { lightness: { from: -10, to: 8 }, warmth: { from: -3, to: 3 }, saturation: { from: -6, to: 6 } },
-});
+};
+const tiled = inPieces(glazed(), GROUT, GLAZED_TONES);
 
 /** What a practitioner would lay, slot by slot; later rules win. */
 const RULES: Rule[] = [
@@ -105,7 +108,22 @@ const RULES: Rule[] = [
       ),
     ),
   },
-  { slot: 'lobby tile', material: 'clay-octagon' },
+  {
+    slot: 'lobby tile',
+    material: 'ferry-terrazzo',
+    spec: both(
+      centred,
+      inPieces(
+        { kind: 'octagon', acrossMm: 200, insertMm: 80 },
+        GROUT,
+        { tone: { lightness: { from: -6, to: 4 }, warmth: { from: -2, to: 2 }, saturation: { from: -4, to: 4 } } },
+        {
+          by: 'role',
+          entries: [{ material: 'harbour-slate', on: true, share: 0, every: 1, first: 0, role: 'insert' }],
+        },
+      ),
+    ),
+  },
   { slot: 'mat', material: 'wool-cloth' },
   { slot: 'plaster', material: 'lime-plaster' },
   {
@@ -118,6 +136,14 @@ const RULES: Rule[] = [
     slot: 'brick',
     material: 'facing-brick',
     spec: both(fromLevel, inPieces(bricks, MORTAR, { tone: BRICK_TONES })),
+  },
+  // towards the water
+  {
+    part: /^Long wall$/,
+    slot: 'brick',
+    surface: /north/i,
+    material: 'facing-brick',
+    spec: both(fromLevel, inPieces({ ...bricks, kind: 'englishCross' } as LayoutSpec, MORTAR, { tone: BRICK_TONES })),
   },
   {
     slot: 'brick ring',
@@ -146,8 +172,29 @@ const RULES: Rule[] = [
   { slot: 'tile', material: 'glazed-tile', spec: both(unrolled, tiled) },
   // nine tiles of 157 would be too wide, ten of 141 suit a column of 460
   { part: /^Column/, slot: 'tile', material: 'glazed-tile', spec: both(round(10), tiled) },
+  {
+    part: /^Tea counter$/,
+    slot: 'tile',
+    material: 'glazed-tile',
+    spec: both(unrolled, inPieces({ kind: 'scales', acrossMm: 120 }, GROUT, GLAZED_TONES)),
+  },
   { slot: 'stone', material: 'sallow-stone', spec: boxed },
-  { slot: 'slate', material: 'harbour-slate' },
+  {
+    slot: 'slate',
+    material: 'harbour-slate',
+    spec: inPieces(
+      {
+        kind: 'coursed',
+        lengths: { kind: 'range', fromMm: 500, toMm: 1100 },
+        heights: { kind: 'list', items: [220, 300, 380].map((mm) => ({ mm, share: 1 })) },
+        leastApartMm: 120,
+        leastEndMm: 200,
+        layoutNumber: 2,
+      },
+      { ...GROUT, alongMm: 6, acrossMm: 6, colour: '#6f7270' },
+      { tone: { lightness: { from: -10, to: 6 }, warmth: { from: -2, to: 3 }, saturation: { from: -6, to: 6 } } },
+    ),
+  },
   { slot: 'door boards', material: 'painted-board', spec: sized(1400, 1400) },
   { slot: 'metal', material: 'brushed-metal' },
   { slot: 'wood', material: 'tallow-walnut', spec: boxed },
@@ -183,7 +230,11 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
     group[surface.id] = spec;
     groups.set(rule.material, group);
   }
-  const lay: Command[] = [...groups].map(([id, specs]) => ({ kind: 'setSpecs', specs, materials: [byId.get(id)!] }));
+  const lay: Command[] = [...groups].map(([id, specs]) => {
+    const mixed = Object.values(specs).flatMap((s) => s.pieces?.mix.entries.map((e) => e.material) ?? []);
+    const materials = [...new Set([id, ...mixed])].map((m) => byId.get(m)!);
+    return { kind: 'setSpecs', specs, materials };
+  });
   const view = (
     id: string,
     name: string,
@@ -200,6 +251,7 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
     { kind: 'setLevel', level: COURSES },
     ...lay,
     ...watchRoomBorder(project),
+    ...watchRoomMedallion(project),
     { kind: 'setSurfaces', ids: bare.map((s) => s.id), leftBare: true },
     view('view-hall', 'Hall from the lobby’s door', [9.3e3, 1.6e3, -0.6e3], [3.5e3, 1.15e3, -5.2e3]),
     view('view-window', 'Round window', [3.2e3, 1.65e3, -4.6e3], [3.4e3, 1.6e3, -7.2e3]),
@@ -214,11 +266,45 @@ function matches(rule: Rule, surface: Surface, project: Project, slots: string[]
   return !rule.surface || rule.surface.test(surface.name);
 }
 
+/** Rings of walnut in the middle of the watch room. */
+function watchRoomMedallion(project: Project): Command[] {
+  const floor = watchRoomFloor(project);
+  if (!floor) return [];
+  const spec = both(
+    centred,
+    inPieces(
+      { kind: 'rings', lengthMm: 190, widthMm: 95, hubMm: 240, rays: false },
+      { ...SEAM, alongMm: 1, acrossMm: 1 },
+      {
+        turnStepDeg: 180,
+        shuffle: 5,
+        tone: { lightness: { from: -18, to: 6 }, warmth: { from: 0, to: 4 }, saturation: { from: -4, to: 4 } },
+      },
+    ),
+  )(defaultSpec('tallow-walnut'));
+  const radiusMm = 620;
+  return [
+    {
+      kind: 'addZone',
+      zone: {
+        ...floor,
+        id: 'zone-watch-medallion',
+        name: 'Medallion',
+        faces: [],
+        areaMm2: Math.PI * radiusMm ** 2,
+        spec,
+        zone: { of: floor.id, rank: 1, shape: { kind: 'circle', xMm: 2700, yMm: 2100, radiusMm } },
+      },
+    },
+  ];
+}
+
+const watchRoomFloor = (project: Project): Surface | undefined =>
+  Object.values(project.surfaces).find((s) => project.parts[s.part].name === 'Watch room floor' && s.normal[1] > 0.9);
+
 /** Two rows of straight staves round the herringbone of the watch room. */
 function watchRoomBorder(project: Project): Command[] {
-  const floor = Object.values(project.surfaces).find(
-    (s) => project.parts[s.part].name === 'Watch room floor' && s.normal[1] > 0.9,
-  );
+  const floor = watchRoomFloor(project);
   if (!floor) return [];
   const staves: LayoutSpec = {
     kind: 'planks',
