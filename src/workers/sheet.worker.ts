@@ -15,7 +15,7 @@ import type { MaterialsById } from '../core/lay/arrange';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
 import { type Laid, lay } from '../core/lay/lay';
 import { openSheet, type Region, type SheetSource } from '../core/lay/region';
-import type { Module } from '../core/layout/modules';
+import { type DrawnModule, drawnModule } from '../core/layout/modules';
 import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
 import { cornerStretch, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
@@ -63,7 +63,7 @@ export interface LaidRequest {
 /** What the room needs to draw the pieces of a surface. */
 export interface DressedPieces {
   buffers: PieceBuffers[];
-  modules: readonly Module[];
+  modules: readonly DrawnModule[];
   /** Half a joint along and across the pieces, mm. */
   inset: [number, number];
   /** Whether joints at ends and along pieces run straight on. */
@@ -212,7 +212,7 @@ const service = {
     const buffers = dressPieces(sheet, arrangement, { places });
     const out: DressedPieces = {
       buffers,
-      modules: arrangement.layout.modules,
+      modules: arrangement.layout.modules.map(drawnModule),
       inset: [...arrangement.layout.inset],
       runOn: arrangement.layout.runOn ?? [false, false],
       brightened: materials.map((m) => m.brightened),

@@ -58,10 +58,15 @@ export interface Module {
   shape: Shape | null;
 }
 
+/** What a view must know of a module to draw joints; null of a rectangle, and of one whose parts tell it. */
+export type DrawnModule = Pick<Shape, 'half' | 'sides'> | null;
+export const drawnModule = ({ shape }: Module): DrawnModule =>
+  shape?.few ? { half: shape.half, sides: shape.sides } : null;
+
 export const RECTANGLE: Module = { name: 'rectangle', shape: null };
 
 /** More sides than this are not looked at one by one in every pixel. */
-const MOST_SIDES = 8;
+const MOST_SIDES = 32;
 
 /** A cell whose piece is split by its own joints, or lost in them. */
 export class NoPieceError extends Error {}
@@ -81,12 +86,17 @@ export interface Placed {
  * @throws NoPieceError when nothing is left, or the piece falls into several
  */
 export function shapeOfCell(cell: ArrayLike<number>, joints: ArrayLike<number>, known?: ArrayLike<number>): Placed {
-  if (known) return { ...place(cell, known, Array.from(joints), true), lost: 0 };
+  if (known) {
+    const sides = Array.from(joints, (_, k) => k);
+    return { ...place(cell, known, { joints: Array.from(joints), sides }), lost: 0 };
+  }
   const inset = insetPolygon(cell, joints);
   if (!inset) throw new NoPieceError('the joints leave no piece, or several, of the cell');
   const { corners: piece, sides } = inset;
-  const kept = sides.map((k) => joints[k]);
-  return { ...place(cell, piece, kept, true), lost: cell.length / 2 - sides.length };
+  return {
+    ...place(cell, piece, { joints: sides.map((k) => joints[k]), sides }),
+    lost: cell.length / 2 - sides.length,
+  };
 }
 
 /**
@@ -94,24 +104,24 @@ export function shapeOfCell(cell: ArrayLike<number>, joints: ArrayLike<number>, 
  * Between piece and cell lies at least the joint.
  */
 export function shapeOfBoth(cell: ArrayLike<number>, piece: ArrayLike<number>): Placed {
-  return { ...place(cell, piece, null, false), lost: 0 };
+  return { ...place(cell, piece, null), lost: 0 };
 }
 
-function place(cell: ArrayLike<number>, piece: ArrayLike<number>, joints: number[] | null, even: boolean) {
+/** Of a piece that is its cell less strips: half the joint on each of its sides, and the cell's side it lies along. */
+interface Strips {
+  joints: number[];
+  sides: number[];
+}
+
+function place(cell: ArrayLike<number>, piece: ArrayLike<number>, strips: Strips | null) {
   const box = boundsOf(piece);
   const middle = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2] as const;
   const about = (p: ArrayLike<number>) => Float64Array.from({ length: p.length }, (_, k) => p[k] - middle[k & 1]);
   const half = [(box[2] - box[0]) / 2, (box[3] - box[1]) / 2] as const;
-  return { shape: shapeAbout(about(cell), about(piece), half, joints, even), middle };
+  return { shape: shapeAbout(about(cell), about(piece), half, strips), middle };
 }
 
-function shapeAbout(
-  cell: Corners,
-  piece: Corners,
-  half: readonly [number, number],
-  joints: number[] | null,
-  even: boolean,
-): Shape {
+function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, number], strips: Strips | null): Shape {
   const [cellArea, pieceArea] = [areaOfCorners(cell, cell.length / 2), areaOfCorners(piece, piece.length / 2)];
   const normals = outwardNormals(piece);
   const round = isConvex(piece);
@@ -120,8 +130,8 @@ function shapeAbout(
     const k = n * 2;
     const away = awayOf(k, piece, k);
     // as far as the cell reaches beyond the side
-    let joint = joints?.[n] ?? 0;
-    if (!joints) for (let c = 0; c < cell.length; c += 2) joint = Math.max(joint, awayOf(k, cell, c) - away);
+    let joint = strips?.joints[n] ?? 0;
+    if (!strips) for (let c = 0; c < cell.length; c += 2) joint = Math.max(joint, awayOf(k, cell, c) - away);
     const next = (k + 2) % piece.length;
     const length = Math.hypot(piece[next] - piece[k], piece[next + 1] - piece[k + 1]) + joint;
     let nearest = Infinity;
@@ -133,9 +143,8 @@ function shapeAbout(
   for (let k = 0; k < cell.length; k += 2)
     reach = [Math.max(reach[0], Math.abs(cell[k])), Math.max(reach[1], Math.abs(cell[k + 1]))];
   let parts: Part[] | null = null;
-  const fits = even && cell.length === piece.length;
-  const ring = ringOf(cell, piece, fits);
-  const few = round && even && isConvex(cell) && sides.length <= MOST_SIDES;
+  const ring = ringOf(cell, piece, strips?.sides ?? null);
+  const few = round && isConvex(cell) && sides.length <= MOST_SIDES;
   if (few && isCentral(sides)) for (const side of sides) side.width = side.joint;
   return {
     cell,
@@ -164,23 +173,34 @@ const isCentral = (sides: readonly Side[]): boolean =>
     ),
   );
 
-/** What lies between cell and piece, each part with the side of the piece it lies along, or −1. */
-function ringOf(cell: Corners, piece: Corners, fits: boolean): { corners: Corners; side: number }[] {
-  const count = piece.length / 2;
-  if (fits) {
-    const quads = Array.from({ length: count }, (_, n) => {
-      const [here, next] = [n * 2, ((n + 1) % count) * 2];
-      const at = (p: Corners, k: number) => [p[k], p[k + 1]];
-      return Float64Array.from([...at(cell, here), ...at(cell, next), ...at(piece, next), ...at(piece, here)]);
-    });
-    const area = (p: Corners) => areaOfCorners(p, p.length / 2);
-    const total = quads.reduce((sum, q) => sum + area(q), 0);
-    const whole = area(cell) - area(piece);
-    if (whole < 1e-9) return [];
-    if (quads.every((q) => isConvex(q) && area(q) > -1e-9) && Math.abs(total - whole) < 1e-6 * area(cell))
-      return quads.map((corners, side) => ({ corners, side })).filter(({ corners }) => area(corners) > 1e-9);
+/**
+ * What lies between cell and piece, each part with the side of the piece it lies along, or −1.
+ * @param along the cell's side that each side of the piece lies along; null where the piece is one of its own
+ */
+function ringOf(cell: Corners, piece: Corners, along: number[] | null): { corners: Corners; side: number }[] {
+  const area = (p: Corners) => areaOfCorners(p, p.length / 2);
+  const whole = area(cell) - area(piece);
+  if (whole < 1e-9) return [];
+  if (along) {
+    const strips = along.flatMap((_, n) => stripsAlong(cell, piece, along, n).map((corners) => ({ corners, side: n })));
+    const total = strips.reduce((sum, s) => sum + area(s.corners), 0);
+    const fits = strips.every((s) => isConvex(s.corners) && area(s.corners) > -1e-9);
+    if (fits && Math.abs(total - whole) < 1e-6 * area(cell)) return strips.filter((s) => area(s.corners) > 1e-9);
   }
   return triangulate(cell, [piece]).map((corners) => ({ corners, side: nearestSide(piece, corners) }));
+}
+
+/** The strip beyond a side of the piece, and as triangles what sides that were lost before the next leave beyond it. */
+function stripsAlong(cell: Corners, piece: Corners, along: number[], n: number): Corners[] {
+  const corners = cell.length / 2;
+  const next = (n + 1) % along.length;
+  const at = (p: Corners, k: number) => [p[k * 2], p[k * 2 + 1]];
+  const of = (...points: number[][]) => Float64Array.from(points.flat());
+  const [from, to] = [along[n], (along[n] + 1) % corners];
+  const out = [of(at(cell, from), at(cell, to), at(piece, next), at(piece, n))];
+  for (let k = to; k !== along[next]; k = (k + 1) % corners)
+    out.push(of(at(cell, k), at(cell, (k + 1) % corners), at(piece, next)));
+  return out;
 }
 
 /** The side beyond whose line all of a part lies, the nearest of them; −1 where there is none. */
@@ -221,18 +241,19 @@ const farOut: Side = { x: 0, y: 0, away: -1e4, joint: 1e4, length: RUNS_ON, widt
 /** The cell in parts: under each face of the roof over the piece, and beyond each of its sides. */
 function partsOf(piece: Corners, sides: readonly Side[], ring: { corners: Corners; side: number }[]): Part[] {
   const out: Part[] = [];
-  const beyond = new Map(ring.filter((r) => r.side >= 0).map((r) => [r.side, r.corners]));
-  const one = ring.length === beyond.size;
+  const left = new Set(ring);
   for (const face of roofOver(piece)) {
     const side = sides[face.side] ?? deepIn;
-    const outer = one ? beyond.get(face.side) : undefined;
-    const joined = outer && joinedAt(face.corners, outer);
-    if (joined) {
-      out.push({ corners: joined, side });
-      beyond.delete(face.side);
-    } else out.push(...convexParts(face.corners).map((corners) => ({ corners, side })));
+    let corners: Corners | null = null;
+    for (const strip of left) {
+      corners = strip.side === face.side ? joinedAt(face.corners, strip.corners) : null;
+      if (!corners) continue;
+      left.delete(strip);
+      break;
+    }
+    if (corners) out.push({ corners, side });
+    else out.push(...convexParts(face.corners).map((c) => ({ corners: c, side })));
   }
-  const left = one ? [...beyond].map(([side, corners]) => ({ corners, side })) : ring;
   for (const { corners, side } of left)
     out.push(...convexParts(corners).map((c) => ({ corners: c, side: sides[side] ?? farOut })));
   return out;

@@ -1,6 +1,6 @@
 import type { BufferGeometry, Material as ThreeMaterial, Mesh, Sphere } from 'three';
 import type { PieceBuffers } from '@/core/dress/pieceStore';
-import type { Module } from '@/core/layout/modules';
+import type { DrawnModule } from '@/core/layout/modules';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Region } from '@/core/project/regions';
 
@@ -32,7 +32,7 @@ export interface PiecesMesh extends Pick<PieceBuffers, 'material' | 'module' | '
 export interface PiecesEntry {
   key: string;
   meshes: PiecesMesh[];
-  modules: readonly Module[];
+  modules: readonly DrawnModule[];
   inset: [number, number];
   runOn: readonly [boolean, boolean];
   brightened: number[];

@@ -1,5 +1,5 @@
 import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector3, Vector4 } from 'three';
-import { type Module, type Side, sidesOfRectangle } from '@/core/layout/modules';
+import { type DrawnModule, type Side, sidesOfRectangle } from '@/core/layout/modules';
 
 /** How the pieces of some cells are told from their joints. */
 export interface PieceCover {
@@ -22,17 +22,16 @@ export interface JointShading extends PieceCover {
   picture: { map: Texture; size: [number, number] } | null;
 }
 
-/** @param module null where vertices tell the nearest side */
+/** @param module or, where vertices tell the nearest side, that */
 export function coverOf(
-  module: Module | null,
+  module: DrawnModule | 'nearest',
   inset: readonly [number, number],
   runOn: readonly [boolean, boolean],
   { share, cellArea }: { share: number; cellArea: number },
 ): PieceCover {
-  if (!module) return { sides: null, share, least: Math.sqrt(cellArea) };
-  const { shape } = module;
-  if (!shape) return { sides: sidesOfRectangle([0, 0], inset, runOn), share: 0, least: 0 };
-  const [a, b] = shape.half;
+  if (module === 'nearest') return { sides: null, share, least: Math.sqrt(cellArea) };
+  if (!module) return { sides: sidesOfRectangle([0, 0], inset, runOn), share: 0, least: 0 };
+  const [a, b] = module.half;
   const beyondBox = ({ x, y, away, joint, length, width, pitch }: Side): Side => ({
     x,
     y,
@@ -42,7 +41,7 @@ export function coverOf(
     width,
     pitch: pitch - 2 * (Math.abs(x) * a + Math.abs(y) * b),
   });
-  return { sides: shape.sides.map(beyondBox), share, least: 0 };
+  return { sides: module.sides.map(beyondBox), share, least: 0 };
 }
 
 /**
