@@ -4,6 +4,8 @@ import type { JointSpec } from './joint';
 interface JointContext {
   /** Pieces found in the mesh have no joints, only edges. */
   plain: boolean;
+  /** Joints have one width, that between rows. */
+  one?: boolean;
   /** What can lie in joints, by id, as [id, name]. */
   materials: readonly Option[];
 }
@@ -18,7 +20,7 @@ const length = (label: string, key: LengthOfJoint, max: number): Field<JointSpec
   step: 0.5,
   get: (joint) => joint[key],
   set: (joint, mm) => ({ ...joint, [key]: mm }),
-  shown: (_joint, { plain }) => !plain || key === 'roundingMm',
+  shown: (_joint, { plain, one }) => (one && key === 'alongMm' ? false : !plain || key === 'roundingMm'),
 });
 
 /** What lies between pieces, as people set it. */

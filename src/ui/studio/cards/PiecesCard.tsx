@@ -76,7 +76,13 @@ export function PiecesCard() {
                 />
               )}
             </FieldSet>
-            <JointFields joints={every.map((p) => p.joint)} unit={unit} plain={!inPieces} onEach={onJoint} />
+            <JointFields
+              joints={every.map((p) => p.joint)}
+              unit={unit}
+              plain={!inPieces}
+              one={def.oneJoint}
+              onEach={onJoint}
+            />
             <MixFields
               mixes={every.map((p) => p.mix)}
               unit={unit}

@@ -12,18 +12,27 @@ export function JointFields({
   joints,
   unit,
   plain,
+  one = false,
   onEach,
 }: {
   joints: JointSpec[];
   unit: LengthUnit;
   /** Pieces found in the mesh have no joints, only edges. */
   plain: boolean;
+  /** They have one width. */
+  one?: boolean;
   onEach: OnEach<JointSpec>;
 }) {
   const materials = Object.values(useProject((s) => s.project?.materials) ?? {}).map((m) => [m.id, m.name] as const);
   return (
     <FieldSet title="Joints and edges">
-      <FieldViews fields={JOINT_FIELDS} specs={joints} context={{ plain, materials }} unit={unit} onEach={onEach} />
+      <FieldViews
+        fields={JOINT_FIELDS}
+        specs={joints}
+        context={{ plain, one, materials }}
+        unit={unit}
+        onEach={onEach}
+      />
     </FieldSet>
   );
 }
