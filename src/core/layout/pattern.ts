@@ -128,9 +128,6 @@ export const grout = (mm = 2): JointSpec => ({ ...defaultJoint(mm, '#d8d4cb'), r
 /** A rectangle's corners. */
 export const box = (x: number, y: number, w: number, h: number): number[] => [x, y, x + w, y, x + w, y + h, x, y + h];
 
-/** Corners moved. */
-export const moved = (p: readonly number[], dx: number, dy: number): number[] => p.map((v, k) => v + (k & 1 ? dy : dx));
-
 /**
  * Chords along an arc, its start left out, at most `sagittaMm` off the true arc.
  * @param count chords, where neighbours must have the same; else as many as that takes
