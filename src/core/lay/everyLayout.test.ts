@@ -152,6 +152,7 @@ describe.each(cases)('%s', (_label, layout) => {
  *   long hexagon 300 × 75      1 / ((300 + 2√2 − 77 / 2) · 77)
  *   pinwheel 300 and 150       2 / (302² + 152²)
  *   windmill 200 × 100         5 / (202 + 102)²
+ *   several sizes, unit 100    4 in 13 · 100², 3 in 7 · 100², 3 in 14 · 100²: the joint is within the unit
  *   basket 25, dot 12          3 / (54² + 14²)
  *   rounds of 25               1 / (27² · √3 / 2)
  *   scales of 120              1 / (2 · 61²)
@@ -174,6 +175,9 @@ const COUNTS: [string, object, number, number][] = [
   ['longHexagon', {}, 2, 49.132],
   ['pinwheel', {}, 2, 17.497],
   ['windmill', {}, 2, 54.103],
+  ['modular', { unitMm: 100, set: 'four' }, 2, 30.769],
+  ['modular', { unitMm: 100, set: 'three' }, 2, 42.857],
+  ['modular', { unitMm: 100, set: 'squares' }, 2, 21.429],
   ['basket', {}, 2, 964.01],
   ['penny', {}, 2, 1583.95],
   ['scales', {}, 2, 134.37],

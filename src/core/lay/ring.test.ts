@@ -1,11 +1,13 @@
 import { sayFinding } from '../finding/finding';
 import { placeSpec } from '../setout/placement';
+import { LAYOUTS } from '../layout/registry';
 import type { LayoutSpec } from '../layout/schema';
+import type { Layout } from '../layout/types';
 import { buildSheet } from '../mapping/sheet';
 import { type Spec } from '../specification/schema';
 import { FIRST_MAPPING } from '../mapping/schema';
 import { frustum, looseMesh, patch, plateFace } from '../testing/shapes';
-import { laidSpec, oak, listOn, polygon } from '../testing/surfaces';
+import { arrangeOn, laidSpec, oak, listOn, polygon } from '../testing/surfaces';
 import { goAround } from '../setout/around';
 
 const column = looseMesh(frustum(230, 230, 1500, 64));
@@ -159,4 +161,39 @@ describe('every count closes', () => {
       }
     }
   });
+});
+
+describe('every layout that can be sized closes', () => {
+  const laid = (LAYOUTS as readonly unknown[] as readonly Layout<LayoutSpec>[]).filter((l) => l.round);
+  test.each(laid.map((l) => [l.label, l] as const))(
+    '%s: 9 around, each piece once, none like its neighbour',
+    (_l, l) => {
+      const spec: Spec = { ...laidSpec({ layout: l.preset.spec, joint: 3, start: [0, 0] }), mapping: cylinder(9) };
+      const around = goAround(spec, Math.PI * 460)!;
+      if (!around.layout) return;
+      const sheet = buildSheet(column, [0, 128], spec.mapping);
+      const { layout } = arrangeOn(spec, sheet);
+      const pieces = listOn(spec, sheet);
+      const count = 9 * (l.perPitch?.(around.layout, spec.pieces!.joint) ?? 1);
+      for (const p of pieces) expect(p.index >= 0 && p.index < count).toBe(true);
+      expect(new Set(pieces.map((p) => `${p.course},${p.index}`)).size).toBe(pieces.length);
+      const cells = pieces.reduce((sum, p) => sum + p.cellArea, 0);
+      expect(cells / sheet.area).toBeGreaterThan(0.97);
+      expect(cells / sheet.area).toBeLessThan(1.0001);
+      // all round a course in the middle, the seam with it
+      const out = new Int32Array(2 * layout.mostNeighbours);
+      const middle = pieces.map((p) => p.course).sort((a, b) => a - b)[pieces.length >> 1];
+      for (const p of pieces.filter((q) => q.course === middle)) {
+        const n = layout.neighbours(p.course, p.index, out);
+        for (let k = 0; k < n; k++) {
+          const other = [out[k * 2], out[k * 2 + 1]] as const;
+          expect([p.index, ...other, layout.classOf(...other) !== layout.classOf(p.course, p.index)]).toEqual([
+            p.index,
+            ...other,
+            true,
+          ]);
+        }
+      }
+    },
+  );
 });

@@ -16,6 +16,7 @@ import { englishCross } from './brick/englishCross';
 import { englishGarden } from './brick/englishGarden';
 import { flemishGarden } from './brick/flemishGarden';
 import { header } from './brick/header';
+import { modular } from './tile/modular';
 import { monk } from './brick/monk';
 import { soldier } from './brick/soldier';
 import { chevron } from './planks/chevron';
@@ -62,6 +63,7 @@ export const LAYOUTS = [
   longHexagon,
   pinwheel,
   windmill,
+  modular,
   basket,
   penny,
   scales,
