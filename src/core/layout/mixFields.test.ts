@@ -14,7 +14,7 @@ const context = (by: MixSpec['by']) => ({
   roles: ['stretcher', 'header'] as const,
 });
 
-test.each(['share', 'course', 'role'] as const)('by %s: each sets its own value alone', (by) => {
+test.each(['share', 'course', 'role', 'sequence', 'accent'] as const)('by %s: each sets its own value alone', (by) => {
   fieldsKeepTheirOwn(MIX_ENTRY_FIELDS, entry, context(by), ajv.compile(MixEntry));
   fieldsKeepTheirOwn(MIX_FIELDS, { ...noMix(), by }, undefined, ajv.compile(MixSpec));
 });
@@ -25,6 +25,8 @@ test('only what decides it is shown', () => {
   expect(labels('share')).toEqual(['laid', 'Material', 'Share']);
   expect(labels('course')).toEqual(['laid', 'Material', 'Every', 'From course']);
   expect(labels('role')).toEqual(['laid', 'Material', 'Role']);
+  expect(labels('sequence')).toEqual(['laid', 'Material', 'Times']);
+  expect(labels('accent')).toEqual(['laid', 'Material', 'One in', 'Between two, at least']);
 });
 
 test('a new one takes a fifth of the pieces, and the last of the roles', () => {

@@ -1,5 +1,5 @@
 import type { Field, Option } from '../schema/fields';
-import type { MixEntry, MixSpec } from './mix';
+import { ACCENT, type MixEntry, type MixSpec } from './mix';
 import type { PieceRole } from './roles';
 
 /** What further materials are dealt by, as people set it. */
@@ -11,9 +11,32 @@ export const MIX_FIELDS: readonly Field<MixSpec>[] = [
       ['share', 'by share of the pieces'],
       ['course', 'by course'],
       ['role', 'by role'],
+      ['sequence', 'in a sequence'],
+      ['accent', 'as a rare accent'],
     ],
     get: ({ by }) => by,
     set: (mix, by) => ({ ...mix, by: by as MixSpec['by'] }),
+  },
+  {
+    kind: 'choice',
+    label: 'The sequence runs',
+    options: [
+      ['along', 'along courses'],
+      ['across', 'from course to course'],
+    ],
+    shown: ({ by }) => by === 'sequence',
+    get: ({ runs = 'along' }) => runs,
+    set: (mix, runs) => ({ ...mix, runs: runs as NonNullable<MixSpec['runs']> }),
+  },
+  {
+    kind: 'number',
+    label: 'Main material, times',
+    integer: true,
+    min: 1,
+    max: 100,
+    shown: ({ by }) => by === 'sequence',
+    get: ({ times = 1 }) => times,
+    set: (mix, n) => ({ ...mix, times: Math.round(n) }),
   },
 ];
 
@@ -61,6 +84,37 @@ export const MIX_ENTRY_FIELDS: readonly Field<MixEntry, EntryContext>[] = [
   },
   whole('Every', 'every', 1),
   whole('From course', 'first', 0),
+  {
+    kind: 'number',
+    label: 'Times',
+    integer: true,
+    min: 1,
+    max: 100,
+    shown: (_entry, { by }) => by === 'sequence',
+    get: ({ times = 1 }) => times,
+    set: (entry, n) => ({ ...entry, times: Math.round(n) }),
+  },
+  {
+    kind: 'number',
+    label: 'One in',
+    integer: true,
+    min: 2,
+    max: 100_000,
+    shown: (_entry, { by }) => by === 'accent',
+    get: ({ oneIn = ACCENT.oneIn }) => oneIn,
+    set: (entry, n) => ({ ...entry, oneIn: Math.round(n) }),
+  },
+  {
+    kind: 'number',
+    label: 'Between two, at least',
+    title: 'Pieces that lie between two accents at least',
+    integer: true,
+    min: 0,
+    max: 1000,
+    shown: (_entry, { by }) => by === 'accent',
+    get: ({ apart = ACCENT.apart }) => apart,
+    set: (entry, n) => ({ ...entry, apart: Math.round(n) }),
+  },
   {
     kind: 'choice',
     label: 'Role',

@@ -264,3 +264,60 @@ describe('mixes', () => {
     });
   });
 });
+
+describe('sequences and accents', () => {
+  const letters = (mix: MixSpec, along: (k: number) => [number, number], count = 8) => {
+    const dealer = open([99, 99, 99], {}, mix);
+    return Array.from({ length: count }, (_, k) => 'ABC'[dealer.materialOf(...along(k))]).join('');
+  };
+  const mix = (rest: Partial<MixSpec>, ...entries: Partial<MixEntry>[]): MixSpec => ({
+    ...noMix(),
+    by: 'sequence',
+    ...rest,
+    entries: entries.map(entry),
+  });
+
+  test('A A B along a course, on both sides of the start; or from course to course', () => {
+    const aab = mix({ times: 2 }, {});
+    expect(letters(aab, (k) => [4, k])).toBe('AABAABAA');
+    expect(letters(aab, (k) => [4, k - 3])).toBe('AABAABAA');
+    expect(letters(aab, (k) => [k, 7])).toBe('AAAAAAAA');
+    expect(letters({ ...aab, runs: 'across' }, (k) => [k, 7])).toBe('AABAABAA');
+    expect(letters(mix({}, { times: 2 }, {}), (k) => [0, k])).toBe('ABBCABBC');
+  });
+
+  test('switched off, it keeps its place, and the main material fills it', () => {
+    expect(letters(mix({}, { times: 2, on: false }, {}), (k) => [0, k])).toBe('AAACAAAC');
+  });
+
+  test('accents: one in so many, never nearer than asked, others after a shuffle', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 9, max: 80 }),
+        fc.integer({ min: 0, max: 4 }),
+        fc.nat(50),
+        (oneIn, apart, shuffle) => {
+          const rare = mix({ by: 'accent' }, { oneIn, apart });
+          const dealer = open([99, 99], { shuffle }, rare);
+          const found: [number, number][] = [];
+          const side = 120;
+          for (let c = -side / 2; c < side / 2; c++)
+            for (let i = -side / 2; i < side / 2; i++) if (dealer.materialOf(c, i) === 1) found.push([c, i]);
+          const high = Math.max(apart + 1, Math.floor(Math.sqrt(oneIn)));
+          const block = high * Math.max(apart + 1, Math.round(oneIn / high));
+          expect(Math.abs((found.length * block) / side ** 2 - 1)).toBeLessThan(0.25);
+          for (const [c, i] of found)
+            for (const [d, j] of found)
+              if (c !== d || i !== j) expect(Math.max(Math.abs(c - d), Math.abs(i - j))).toBeGreaterThan(apart);
+        },
+      ),
+      { numRuns: 12 },
+    );
+    const where = (shuffle: number) => {
+      const dealer = open([99, 99], { shuffle }, mix({ by: 'accent' }, {}));
+      return places.map(([c, i]) => dealer.materialOf(c, i)).join('');
+    };
+    expect(where(1)).not.toBe(where(2));
+    expect(where(1)).toBe(where(1));
+  });
+});

@@ -1,6 +1,6 @@
 import type { OpenLayout } from '../layout/types';
 import { below, hash, rehash, unit } from '../noise/hash';
-import type { MixSpec } from '../layout/mix';
+import { ACCENT, type MixEntry, type MixSpec } from '../layout/mix';
 import type { Prints } from './prints';
 import type { VariationSpec } from './schema';
 
@@ -60,8 +60,12 @@ export function openDealer(
 
   const active = mix.entries.map((entry, n) => ({ ...entry, n: n + 1 })).filter((e) => e.on);
   const shares = active.reduce((n, e) => n + e.share, 0);
+  // what is switched off keeps its place, and the main material fills it
+  const sequence = [...times(0, mix.times), ...mix.entries.flatMap((e, n) => times(e.on ? n + 1 : 0, e.times))];
   const materialOf = (course: number, index: number): number => {
     if (!active.length) return 0;
+    if (mix.by === 'sequence') return sequence[mod(mix.runs === 'across' ? course : index, sequence.length)];
+    if (mix.by === 'accent') return active.find((e) => isAccent(e, shuffle, course, index))?.n ?? 0;
     if (mix.by === 'share') {
       // shares beyond the whole are drawn in proportion; the main material has what is left. From the piece's own seed,
       // so that a pinned piece keeps its material with its print
@@ -73,10 +77,7 @@ export function openDealer(
       return 0;
     }
     for (const e of active) {
-      const fits =
-        mix.by === 'role'
-          ? layout.roleOf(course, index) === e.role
-          : (((course - e.first) % e.every) + e.every) % e.every === 0;
+      const fits = mix.by === 'role' ? layout.roleOf(course, index) === e.role : mod(course - e.first, e.every) === 0;
       if (fits) return e.n;
     }
     return 0;
@@ -170,6 +171,26 @@ export function openDealer(
       }
     },
   };
+}
+
+const mod = (v: number, n: number): number => ((v % n) + n) % n;
+const times = (n: number, count = 1): number[] => Array.from({ length: count }, () => n);
+
+/**
+ * One piece in each block of courses and indices, at a place drawn for the block, so far from its upper and right edges
+ * that between two there are always as many pieces as asked.
+ */
+function isAccent({ n, ...entry }: MixEntry & { n: number }, shuffle: number, course: number, index: number): boolean {
+  const { oneIn = ACCENT.oneIn, apart = ACCENT.apart } = entry;
+  // not so small that two of them cannot keep their distance
+  const high = Math.max(apart + 1, Math.floor(Math.sqrt(oneIn)));
+  const wide = Math.max(apart + 1, Math.round(oneIn / high));
+  const [block, along] = [Math.floor(course / high), Math.floor(index / wide)];
+  const bits = hash(shuffle, block, along, 900 + n);
+  return (
+    mod(course, high) === below(rehash(bits, 1), high - apart) &&
+    mod(index, wide) === below(rehash(bits, 2), wide - apart)
+  );
 }
 
 const keyOf = (course: number, index: number): string => `${course},${index}`;

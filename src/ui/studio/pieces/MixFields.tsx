@@ -53,7 +53,7 @@ export function MixFields({
         <p className="quiet text-2xs">mixed: those of the first picked are listed</p>
       )}
       <div className="flex items-end gap-2">
-        <div className="w-40">
+        <div className="grid w-40 gap-1">
           <FieldViews
             fields={MIX_FIELDS}
             specs={mixes}
