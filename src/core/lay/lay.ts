@@ -1,3 +1,4 @@
+import { once } from '../geometry/once';
 import type { Finding } from '../finding/finding';
 import type { Layouts } from '../layout/registry';
 import type { Mappings } from '../mapping/registry';
@@ -91,9 +92,4 @@ export function lay(
       return joint();
     },
   };
-}
-
-function once<T>(work: () => T): () => T {
-  let made: { value: T } | null = null;
-  return () => (made ??= { value: work() }).value;
 }

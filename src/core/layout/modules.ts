@@ -1,4 +1,5 @@
 import { areaOfCorners } from '../geometry/clip';
+import { once } from '../geometry/once';
 import { convexParts, type Corners, insetPolygon, isConvex, outwardNormals, triangulate } from '../geometry/polygon';
 import { roofOver } from '../geometry/roof';
 
@@ -142,8 +143,12 @@ function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, numbe
   let reach: [number, number] = [0, 0];
   for (let k = 0; k < cell.length; k += 2)
     reach = [Math.max(reach[0], Math.abs(cell[k])), Math.max(reach[1], Math.abs(cell[k + 1]))];
-  let parts: Part[] | null = null;
-  const ring = ringOf(cell, piece, strips?.sides ?? null);
+  // of thousands of stones each is asked for some of these alone
+  const ring = once(() => ringOf(cell, piece, strips?.sides ?? null));
+  const parts = once(() => partsOf(piece, sides.map(alone), ring()));
+  const cellParts = once(() => convexParts(cell));
+  const pieceParts = once(() => convexParts(piece));
+  const ringParts = once(() => ring().map(({ corners }) => corners));
   const few = round && isConvex(cell) && sides.length <= MOST_SIDES;
   if (few && isCentral(sides)) for (const side of sides) side.width = side.joint;
   return {
@@ -155,10 +160,16 @@ function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, numbe
     reach,
     sides,
     few,
-    parts: () => (parts ??= partsOf(piece, sides.map(alone), ring)),
-    cellParts: convexParts(cell),
-    pieceParts: convexParts(piece),
-    ringParts: ring.map(({ corners }) => corners),
+    parts,
+    get cellParts() {
+      return cellParts();
+    },
+    get pieceParts() {
+      return pieceParts();
+    },
+    get ringParts() {
+      return ringParts();
+    },
   };
 }
 
