@@ -135,7 +135,8 @@ const pick = async (page: Page, name: string | RegExp) => {
   await settled(page);
 };
 const lay = async (page: Page, material: string) => {
-  await (await card(page, 'Material')).getByRole('button', { name: material, exact: true }).click();
+  // what other tests brought in may have its name, too
+  await (await card(page, 'Material')).getByRole('button', { name: material, exact: true }).first().click();
   await settled(page);
 };
 

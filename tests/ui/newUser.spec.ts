@@ -113,7 +113,8 @@ test('room and sheet: pick by clicking, slide and turn by dragging, nudge by key
 
   // slide on the sheet: lands on a round value
   const area = (await page.getByTestId('slide-area').boundingBox())!;
-  const middle = { x: area.x + area.width / 2, y: area.y + area.height / 2 };
+  // beside the medallion
+  const middle = { x: area.x + area.width * 0.68, y: area.y + area.height / 2 };
   await page.mouse.move(middle.x, middle.y);
   await page.mouse.down();
   await page.mouse.move(middle.x + 33, middle.y - 21, { steps: 5 });
