@@ -151,12 +151,14 @@ test('materials', async ({ page }) => {
   await look(page, 'materials');
 });
 
-test('finishes side by side', async ({ page }) => {
-  await page.goto('/projects/pellow-landing/materials');
-  await page.getByRole('button', { name: 'Tallow walnut boards' }).click();
-  await page.getByRole('img', { name: /Raw, oiled and lacquered/ }).scrollIntoViewIfNeeded();
-  await page.getByRole('button', { name: 'Lacquered' }).scrollIntoViewIfNeeded();
-  await look(page, 'finishes');
+test('layouts chosen from drawings, chevron seen on the floor', async ({ page }) => {
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await (await card(page, 'Pieces')).getByTitle('Choose a layout from drawings').click();
+  await page.waitForTimeout(800);
+  await page.getByRole('button', { name: 'Chevron' }).hover();
+  await page.waitForTimeout(400);
+  await look(page, 'layouts');
 });
 
 test('a tie is asked', async ({ page, request }) => {
