@@ -142,6 +142,44 @@ describe.each(cases)('%s', (_label, layout) => {
   });
 });
 
+test.each(cases)('%s: whatever lengths and joints are typed, it covers the plane', (_label, layout) => {
+  const keys = Object.entries(layout.preset.spec).filter(([key, v]) => key.endsWith('Mm') && typeof v === 'number');
+  const lengths = fc.constantFrom(1, 7, 60, 333, 2600, 100_000);
+  fc.assert(
+    fc.property(
+      fc.tuple(...keys.map(() => lengths)),
+      fc.constantFrom(0, 0.5, 8, 70),
+      fc.constantFrom(0, 3, 40),
+      (values, alongMm, acrossMm) => {
+        const own = Object.fromEntries(keys.map(([key], k) => [key, values[k]]));
+        const spec = { ...layout.preset.spec, ...own } as AnyLayoutSpec;
+        const joint = { ...defaultJoint(2), alongMm, acrossMm };
+        // as large as some hundreds of the smallest pieces
+        const side = Math.min(900, 12 * Math.min(900, ...values.map((v) => v + acrossMm)));
+        const area = areaOf([rectangle(side, side)]);
+        const opened = layout.open!(spec, joint, area);
+        const at = { minX: 0.31 * side, minY: 0.29 * side, maxX: 0.63 * side, maxY: 0.61 * side };
+        const cells = listCells(opened, at);
+        for (const [u, v] of [
+          [0.5, 0.5],
+          [0.37, 0.41],
+          [0.58, 0.33],
+        ]) {
+          const [x, y] = [u * side + 0.0137, v * side + 0.0071];
+          expect([own, alongMm, acrossMm, cells.filter((c) => holdsPoint([c.cell], [x, y])).length]).toEqual([
+            own,
+            alongMm,
+            acrossMm,
+            1,
+          ]);
+        }
+        for (const size of opened.largest) expect(size).toBeGreaterThan(-1e-9);
+      },
+    ),
+    { numRuns: 25 },
+  );
+});
+
 /*
  * Pieces to a square metre, by hand: the joint is 2 mm, of bricks 10 mm; a dash is “with its joint”.
  *   chevron 600 × 90 at 45°    1 / (L′ · w′), L′ = 600 + 2 / sin 45° = 602.83, w′ = 92

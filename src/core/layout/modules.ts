@@ -100,6 +100,16 @@ export function shapeOfCell(cell: ArrayLike<number>, joints: ArrayLike<number>, 
   };
 }
 
+/** The same; a cell whose joints leave no piece keeps one without joints, and counts one side as lost. */
+export function shapeOfCellOrWhole(cell: ArrayLike<number>, joints: ArrayLike<number>): Placed {
+  try {
+    return shapeOfCell(cell, joints);
+  } catch (error) {
+    if (!(error instanceof NoPieceError)) throw error;
+    return { ...shapeOfBoth(cell, cell), lost: 1 };
+  }
+}
+
 /**
  * A cell and a piece in it that is not simply the cell less a strip along its sides: a round in a square, a sett.
  * Between piece and cell lies at least the joint.

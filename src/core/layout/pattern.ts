@@ -151,8 +151,12 @@ export function arc(
 /** How far chords lie off their arc at most in the views, mm. */
 const SAGITTA = 0.25;
 
+/** More than so many a full round are not seen. */
+const MOST_CHORDS = 240;
+
 /** Chords that an arc needs. */
 export const chordsOf = (r: number, deg: number): number => {
   const step = 2 * Math.acos(Math.max(0, 1 - SAGITTA / Math.max(r, 2 * SAGITTA)));
-  return Math.max(2, Math.ceil((Math.abs(deg) * Math.PI) / 180 / step));
+  const most = Math.ceil((MOST_CHORDS * Math.abs(deg)) / 360);
+  return Math.max(2, Math.min(most, Math.ceil((Math.abs(deg) * Math.PI) / 180 / step)));
 };

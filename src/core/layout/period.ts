@@ -5,7 +5,7 @@ import { outwardNormals } from '../geometry/polygon';
 import { type Finding, finding } from '../finding/finding';
 import { type CellKind, PLAIN } from './cells';
 import { colourPeriod, neighboursOfPeriod } from './periodNeighbours';
-import { boundsOf, type Module, NoPieceError, type Placed, RECTANGLE, shapeOfBoth, shapeOfCell } from './modules';
+import { boundsOf, type Module, type Placed, RECTANGLE, shapeOfBoth, shapeOfCellOrWhole } from './modules';
 import type { PieceRole } from './roles';
 import type { OpenLayout } from './types';
 
@@ -190,17 +190,11 @@ const QUARTERS: [number, number][] = [
   [0, -1],
 ];
 
-/** A cell whose joints leave no piece keeps one without joints: it is said, and nothing is dropped. */
 function shapeFor(cell: readonly number[], piece: readonly number[] | undefined, jointOn: JointOn): Placed {
   if (piece) return shapeOfBoth(cell, piece);
   const normals = outwardNormals(cell);
   const joints = cell.filter((_, k) => !(k & 1)).map((_, k) => jointOn([normals[k * 2], normals[k * 2 + 1]], [1, 0]));
-  try {
-    return shapeOfCell(cell, joints);
-  } catch (error) {
-    if (!(error instanceof NoPieceError)) throw error;
-    return { ...shapeOfBoth(cell, cell), lost: 1 };
-  }
+  return shapeOfCellOrWhole(cell, joints);
 }
 
 /** More than chords of an arc, which are lost in its tips, are gone. */

@@ -46,7 +46,7 @@ export function HistoryList({
             <button
               type="button"
               aria-current={e.current}
-              className={`tool min-w-0 flex-1 justify-start px-1 ${e.onPath ? '' : 'opacity-60'}`}
+              className={`tool min-w-0 flex-1 justify-start px-1 ${e.onPath ? '' : 'opacity-75'}`}
               title={new Date(e.made).toLocaleString()}
               onClick={() => void goTo(e.id)}
             >

@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { Side } from '../../schema/sizes';
-import { type Placed, shapeOfCell } from '../modules';
+import { type Placed, shapeOfCellOrWhole } from '../modules';
 import { chordsOf, grout, lengthOf, sidesOf } from '../pattern';
 import type { Layout, OpenLayout } from '../types';
 
@@ -202,10 +202,10 @@ function openPiece(
   const sides = cell.length / 2;
   const ends = outside.length / 2 - 1;
   const joints = Array.from({ length: sides }, (_, k) => (k === ends || k === sides - 1 ? alongMm : acrossMm) / 2);
-  return { ...shapeOfCell(turned, joints), axis: axes.push(axis) - 1 };
+  return { ...shapeOfCellOrWhole(turned, joints), axis: axes.push(axis) - 1 };
 }
 
 function openHub(radius: number, joint: number): Placed & { axis: number } {
   const cell = along(radius, 0, 1).slice(0, -2);
-  return { ...shapeOfCell(cell, Array(cell.length / 2).fill(joint / 2) as number[]), axis: 0 };
+  return { ...shapeOfCellOrWhole(cell, Array(cell.length / 2).fill(joint / 2) as number[]), axis: 0 };
 }

@@ -14,6 +14,10 @@ export const ArcsLayout = Type.Object({
 });
 type ArcsLayout = Static<typeof ArcsLayout>;
 
+/** To an arc, and one over the other in a square of its span; in a wider one they are larger. */
+const MOST_SETTS = 160;
+const MOST_COURSES = 200;
+
 /** Setts in arcs side by side, arc over arc: every arc has the same round, and stands one sett above the last. */
 export const arcs = pattern<ArcsLayout>({
   kind: 'arcs',
@@ -45,8 +49,8 @@ export const arcs = pattern<ArcsLayout>({
   period({ settMm, spanMm, archDeg }, { acrossMm: joint }) {
     const half = (archDeg / 2) * (Math.PI / 180);
     const r = spanMm / 2 / Math.sin(half);
-    const pitch = settMm + joint;
-    const count = Math.max(3, Math.round((2 * half * r) / pitch));
+    const pitch = Math.max(settMm + joint, spanMm / MOST_COURSES);
+    const count = Math.min(MOST_SETTS, Math.max(3, Math.round((2 * half * r) / pitch)));
     // chords from joint to joint: an arc of setts is as many straight stones
     const at = (k: number): [number, number] => {
       const a = half * (1 - (2 * k) / count);

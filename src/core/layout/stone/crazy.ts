@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { areaOfCorners } from '../../geometry/clip';
 import { hash, unit } from '../../noise/hash';
 import { LayoutNumber, Side } from '../../schema/sizes';
-import { NoPieceError, type Placed, shapeOfBoth, shapeOfCell } from '../modules';
+import { type Placed, shapeOfCellOrWhole } from '../modules';
 import { mortar, oneSize } from '../pattern';
 import { shareSide } from '../periodNeighbours';
 import type { Layout } from '../types';
@@ -78,7 +78,8 @@ export const crazy: Layout<CrazyLayout> = {
       let made = shapes.get(key);
       if (!made) {
         if (shapes.size >= MOST_KEPT) shapes.clear();
-        shapes.set(key, (made = shapeFor(stones(i, j), joint / 2)));
+        const cell = stones(i, j);
+        shapes.set(key, (made = shapeOfCellOrWhole(cell, Array(cell.length / 2).fill(joint / 2) as number[])));
       }
       return made;
     };
@@ -124,16 +125,6 @@ export const crazy: Layout<CrazyLayout> = {
 };
 
 const third = (v: number) => ((v % 3) + 3) % 3;
-
-/** A stone that its joints would eat up keeps its whole cell. */
-function shapeFor(cell: readonly number[], joint: number): Placed {
-  try {
-    return shapeOfCell(cell, Array(cell.length / 2).fill(joint) as number[]);
-  } catch (error) {
-    if (error instanceof NoPieceError) return { ...shapeOfBoth(cell, cell), lost: 1 };
-    throw error;
-  }
-}
 
 /** The stone of each square of a grid, as corners, mm. */
 function openStones(step: number, evened: number, layoutNumber: number): (i: number, j: number) => number[] {
