@@ -16,6 +16,9 @@ type LanternLayout = Static<typeof LanternLayout>;
 const SWING = 0.085;
 const TO_CUSP = 0.7;
 
+/** No lantern is more times as long as it is wide: its tips would be needles. */
+const MOST_SLENDER = 8;
+
 /** Lanterns: four sides that swing out and in like an ogee, tip to tip. */
 export const lantern = pattern<LanternLayout>({
   kind: 'lantern',
@@ -40,7 +43,9 @@ export const lantern = pattern<LanternLayout>({
   fields: [],
   describe: (s, size) => `lanterns ${size(s.widthMm, s.heightMm)}`,
   period({ widthMm, heightMm }, { acrossMm: joint }) {
-    const [w, h] = [(widthMm + joint) / 2, (heightMm + joint) / 2];
+    const wide = Math.max(widthMm, heightMm / MOST_SLENDER);
+    const high = Math.max(heightMm, widthMm / MOST_SLENDER);
+    const [w, h] = [(wide + joint) / 2, (high + joint) / 2];
     const cell = [
       ...swung([w, 0], [0, h], 1),
       ...swung([0, h], [-w, 0], -1),

@@ -93,7 +93,9 @@ export const modular = pattern<ModularLayout>({
     },
   ],
   describe: (s, size) => `tiles of ${SETS[s.set].words}, multiples of ${size(s.unitMm)}`,
-  period({ unitMm: u, set }) {
+  period({ unitMm, set }, { acrossMm: joint }) {
+    // of the smallest tile something is left beside its joint
+    const u = Math.max(unitMm, joint + 1);
     const { right, on, tiles } = SETS[set];
     const cells = tiles.map(([role, x, wide, high]): PeriodCell => {
       const standing = high > wide;
