@@ -8,7 +8,7 @@ const FLOORS = [
   ['material', 'rooms'],
   ['mapping'],
   ['layout'],
-  ['variation'],
+  ['variation', 'drawing'],
   ['specification'],
   ['setout'],
   ['zones'],

@@ -11,6 +11,9 @@ const COMPILED = [
   'three',
   'three-mesh-bvh',
   'comlink',
+  'delaunator',
+  '@countertype',
+  'robust-predicates',
 ];
 
 export default {

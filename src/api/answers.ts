@@ -2,7 +2,7 @@ import { READERS } from '@/core/formats/readers';
 import { Prep } from '@/core/prep/schema';
 import { type Static, type TSchema, type TUnsafe, Type } from '@sinclair/typebox';
 import type { Finding } from '@/core/finding/finding';
-import { ROLES_OF_PIECES } from '@/core/layout/roles';
+import { PieceRole } from '@/core/layout/roles';
 import { Material, ROLES } from '@/core/material/schema';
 import { Model, Part, Project, Remark, Surface } from '@/core/project/schema';
 import { Colour, Hash, Key, Name, Nullable } from '@/core/schema/basics';
@@ -216,7 +216,7 @@ export const PieceAnswer = Type.Object({
   id: Type.String(),
   course: Type.Integer(),
   index: Type.Integer(),
-  role: oneOf(...ROLES_OF_PIECES),
+  role: PieceRole,
   /** The first piece sawn from the same board: its own id where it is that one. */
   board: Type.String(),
   /** Nothing of it is sawn off. */

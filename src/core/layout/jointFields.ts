@@ -6,6 +6,8 @@ interface JointContext {
   plain: boolean;
   /** Joints have one width, that between rows. */
   one?: boolean;
+  /** They are as wide as a drawing has them. */
+  drawn?: boolean;
   /** What can lie in joints, by id, as [id, name]. */
   materials: readonly Option[];
 }
@@ -20,7 +22,11 @@ const length = (label: string, key: LengthOfJoint, max: number): Field<JointSpec
   step: 0.5,
   get: (joint) => joint[key],
   set: (joint, mm) => ({ ...joint, [key]: mm }),
-  shown: (_joint, { plain, one }) => (one && key === 'alongMm' ? false : !plain || key === 'roundingMm'),
+  shown: (_joint, { plain, one, drawn }) => {
+    const isWidth = key === 'alongMm' || key === 'acrossMm';
+    if ((one && key === 'alongMm') || (drawn && isWidth)) return false;
+    return !plain || key === 'roundingMm';
+  },
 });
 
 /** What lies between pieces, as people set it. */

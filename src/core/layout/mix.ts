@@ -1,7 +1,7 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { Key } from '../schema/basics';
 import { oneOf } from '../schema/choice';
-import { ROLES_OF_PIECES } from './roles';
+import { PieceRole } from './roles';
 import { Share } from '../schema/sizes';
 
 /** One more material in a layout. Switched off, it keeps its settings and what fills its place is the main material. */
@@ -14,7 +14,7 @@ export const MixEntry = Type.Object({
   every: Type.Integer({ minimum: 1, maximum: 1000 }),
   first: Type.Integer({ minimum: 0, maximum: 1000 }),
   /** For mixes by role. */
-  role: oneOf(...ROLES_OF_PIECES),
+  role: PieceRole,
   /** In a sequence: how many follow one another; 1 where absent. */
   times: Type.Optional(Type.Integer({ minimum: 1, maximum: 100 })),
   /** As an accent: one piece in so many, with so many others between two at least; 20 and 2 where absent. */

@@ -122,7 +122,7 @@ export const MIX_ENTRY_FIELDS: readonly Field<MixEntry, EntryContext>[] = [
     shown: (_entry, { by }) => by === 'role',
     optionsFor: (_entry, { roles }) => roles.map((r) => [r, r] as const),
     get: ({ role }) => role,
-    set: (entry, role) => ({ ...entry, role: role as PieceRole }),
+    set: (entry, role) => ({ ...entry, role }),
   },
 ];
 

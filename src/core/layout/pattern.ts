@@ -17,6 +17,8 @@ export interface Pattern<Spec extends AnyLayoutSpec> {
   joint: JointSpec;
   formats: readonly { label: string; spec: Partial<Spec>; joint?: Partial<JointSpec> }[];
   roles: readonly PieceRole[];
+  rolesOf?: Layout<Spec>['rolesOf'];
+  jointDrawn?: Layout<Spec>['jointDrawn'];
   size: Layout<Spec>['size'];
   fields: Layout<Spec>['fields'];
   describe: Layout<Spec>['describe'];

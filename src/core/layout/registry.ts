@@ -24,6 +24,7 @@ import { cubes } from './tile/cubes';
 import { ladder } from './planks/ladder';
 import { lantern } from './tile/lantern';
 import { longHexagon } from './tile/longHexagon';
+import { own } from './own/own';
 import { octagon } from './tile/octagon';
 import { penny } from './tile/penny';
 import { pentagons } from './tile/pentagons';
@@ -77,6 +78,7 @@ export const LAYOUTS = [
   crazy,
   arcs,
   rings,
+  own,
   asModelled,
 ] as const;
 

@@ -1,24 +1,5 @@
-/** What a piece is in its layout. */
-export const ROLES_OF_PIECES = [
-  'plank',
-  'stretcher',
-  'header',
-  'closer',
-  'soldier',
-  'upright',
-  'level',
-  'left',
-  'right',
-  'frame',
-  'block',
-  'tile',
-  'insert',
-  'large',
-  'middle',
-  'small',
-  'stone',
-  'sett',
-  'ray',
-  'body',
-] as const;
-export type PieceRole = (typeof ROLES_OF_PIECES)[number];
+import { type Static, Type } from '@sinclair/typebox';
+
+/** What a piece is in its layout, as a word that layout gives it: “header”, “insert”; of a drawing, its own. */
+export const PieceRole = Type.String({ minLength: 1, maxLength: 40 });
+export type PieceRole = Static<typeof PieceRole>;

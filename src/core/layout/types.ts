@@ -98,8 +98,12 @@ export interface Layout<Spec extends AnyLayoutSpec> {
   roles: readonly PieceRole[];
   /** Null where pieces have no size of their own to set. */
   size: PieceSize<Spec> | null;
+  /** Where they depend on what is laid. */
+  rolesOf?(spec: Spec): readonly PieceRole[];
   /** Joints have one width: that between rows. */
   oneJoint?: boolean;
+  /** Joints are as wide as they are drawn: no width is set. */
+  jointDrawn?(spec: Spec): boolean;
   /** Said on the card where there is little else to set. */
   hint?: string;
   /**
