@@ -2,6 +2,8 @@ import { READERS } from '@/core/formats/readers';
 import { Prep } from '@/core/prep/schema';
 import { type Static, type TSchema, type TUnsafe, Type } from '@sinclair/typebox';
 import type { Finding } from '@/core/finding/finding';
+import type { ReadDrawing } from '@/core/drawing/readDrawing';
+import { OwnModule } from '@/core/layout/own/module';
 import { PieceRole } from '@/core/layout/roles';
 import { Material, ROLES } from '@/core/material/schema';
 import { Model, Part, Project, Remark, Surface } from '@/core/project/schema';
@@ -295,6 +297,20 @@ export const MaterialDrop = Type.Object({
   remarks: Type.Array(FileRemark),
 });
 export type MaterialDrop = Static<typeof MaterialDrop>;
+
+/** A module of one's own in the library. */
+export const LibraryModule = Type.Object({
+  module: typed<OwnModule>(OwnModule),
+  usedIn: Type.Array(Type.Object({ id: Key, name: Name, surfaces: Count })),
+});
+export type LibraryModule = Static<typeof LibraryModule>;
+
+/** What was made of a drawing: the module, or why there is none; how it repeats, and what is wrong with it where. */
+export type ReadModule = ReadDrawing;
+export const ReadModule = Type.Unsafe<ReadDrawing>({
+  type: 'object',
+  required: ['module', 'fault', 'as', 'right', 'up', 'from', 'flaws', 'joints', 'shapes', 'remarks', 'sized'],
+});
 
 /** A picture that was stored. */
 export const StoredImage = Type.Object({

@@ -36,37 +36,48 @@ export interface MadeModule {
   right: [number, number];
   up: [number, number];
   from: RepeatFrom;
+  /** How much larger it is than the file says. */
+  scale: number;
   flaws: Flaw[];
   joints: Examined['joints'];
   shapes: DrawnShape[];
   remarks: string[];
 }
 
+/** A repeat that shapes cover more often than this is not looked at. */
+const MOST_COVERED = 4;
 /** The share of a repeat that flaws may cover together without being told. */
 const UNTOLD = 5e-4;
 
 /**
  * Makes a module of a drawing's shapes: finds how it repeats, takes each shape once, looks at what lies over what and
  * what is left free, and gives the joints between pieces to the pieces they lie beside.
- * @throws Error where the two steps do not span a repeat
  */
 export function makeModule(drawing: Drawing, choice: ModuleChoice = {}): MadeModule {
-  const scaled = sized(drawing, choice);
-  const found = stepsOf(scaled, choice);
-  if (!(found.right[0] * found.up[1] - found.right[1] * found.up[0] > 1))
-    throw new Error('the step up must turn to the left of the step to the right');
-  const { shapes: once, copies } = withoutCopies(scaled.shapes, found);
+  const scale = scaleOf(drawing, choice);
+  const drawn = scaled(drawing, scale);
+  const found = stepsOf(drawn, choice, scale);
+  const { shapes: once, copies } = withoutCopies(drawn.shapes, found);
   // a module begins at its lower left corner
   const [x0, y0] = boundsOf(once.flatMap((s) => boundsOf(s.corners)));
   const shapes = once.map((s) => ({ ...s, corners: moved(s.corners, -x0, -y0).map(kept) }));
-  const remarks = [...scaled.remarks];
+  const remarks = [...drawn.remarks];
   if (copies) remarks.push(`${copies} × shape that is another one some repeats on, taken once.`);
-  const looked = examine(shapes, found);
-  // where as many shapes touch as not they are drawn without joints
-  const as = choice.as ?? scaled.repeat?.as ?? (looked.touching * 2 >= shapes.length ? 'cells' : 'pieces');
   const steps: Steps = { right: step(found.right), up: step(found.up) };
   const area = steps.right[0] * steps.up[1] - steps.right[1] * steps.up[0];
-  const known = { as, ...steps, from: found.from, joints: looked.joints, shapes, remarks };
+  const common = { ...steps, from: found.from, scale, shapes, remarks };
+  const covered = shapes.reduce((sum, s) => sum + areaOf(s.corners), 0);
+  if (!(area > covered / MOST_COVERED)) {
+    const fault =
+      area > 0
+        ? 'The steps are too short: shapes would lie over one another many times.'
+        : 'The step up must turn to the left of the step to the right.';
+    return { module: null, fault, flaws: [], as: choice.as ?? 'pieces', joints: null, ...common };
+  }
+  const looked = examine(shapes, steps);
+  // where as many shapes touch as not they are drawn without joints
+  const as = choice.as ?? drawn.repeat?.as ?? (looked.touching * 2 >= shapes.length ? 'cells' : 'pieces');
+  const known = { as, joints: looked.joints, ...common };
   const told = looked.overlaps.filter((o) => o.areaMm2 > UNTOLD * area || o.areaMm2 > 1);
   const gaps = as === 'cells' && looked.freeMm2 > -1e-3 * area ? gapsOf(shapes, steps) : [];
   const flaws = [...told, ...gaps];
@@ -91,7 +102,7 @@ export function makeModule(drawing: Drawing, choice: ModuleChoice = {}): MadeMod
 }
 
 const kept = (v: number): number => Math.round(v * 1e4) / 1e4 + 0;
-const step = ([x, y]: [number, number]): [number, number] => [kept(x), kept(y)];
+const step = ([x, y]: [number, number], f = 1): [number, number] => [kept(x * f), kept(y * f)];
 const mm = (v: number): string => `${Number(v.toPrecision(3))}`;
 
 function sayFlaws(flaws: readonly Flaw[]): string {
@@ -114,34 +125,30 @@ const sayTouching = (touching: number, of: number): string =>
   `${touching} of ${of} shapes come nearer than ${LEAST_JOINT} mm to others: between pieces there must be a joint. ` +
   'Take the shapes as cells, then joints are taken from them.';
 
-/** The drawing as large as it is said to be. */
-function sized(drawing: Drawing, { widthMm, right }: ModuleChoice): Drawing {
-  if (widthMm === undefined) return drawing;
-  const step = right ?? findRepeat(drawing).right;
-  const f = widthMm / Math.hypot(...step);
+/** How much larger it is than the file says. */
+function scaleOf(drawing: Drawing, { widthMm, right }: ModuleChoice): number {
+  if (widthMm === undefined) return 1;
+  return widthMm / Math.hypot(...(right ?? findRepeat(drawing).right));
+}
+
+function scaled(drawing: Drawing, f: number): Drawing {
+  if (f === 1) return drawing;
   const by = (v: number) => kept(v * f);
+  const { repeat } = drawing;
   return {
     ...drawing,
     shapes: drawing.shapes.map((s) => ({ ...s, corners: s.corners.map(by) })),
     frame: drawing.frame && (drawing.frame.map((v) => v * f) as typeof drawing.frame),
-    repeat: drawing.repeat && {
-      ...drawing.repeat,
-      right: [by(drawing.repeat.right[0]), by(drawing.repeat.right[1])],
-      up: [by(drawing.repeat.up[0]), by(drawing.repeat.up[1])],
-    },
+    repeat: repeat && { ...repeat, right: step(repeat.right, f), up: step(repeat.up, f) },
   };
 }
 
-function stepsOf(drawing: Drawing, { right, up, widthMm }: ModuleChoice) {
-  if (!right || !up) {
-    const found = findRepeat(drawing);
-    // one step may be typed and the other found
-    if (!right && !up) return found;
-    return { right: right ?? found.right, up: up ?? found.up, from: 'typed' as const, examined: null };
-  }
-  const f = widthMm === undefined ? 1 : widthMm / Math.hypot(...right);
-  const by = ([x, y]: [number, number]): [number, number] => [x * f, y * f];
-  return { right: by(right), up: by(up), from: 'typed' as const, examined: null };
+/** One step may be typed and the other found. */
+function stepsOf(drawing: Drawing, { right, up }: ModuleChoice, f: number) {
+  if (right && up) return { right: step(right, f), up: step(up, f), from: 'typed' as const };
+  const found = findRepeat(drawing);
+  if (!right && !up) return found;
+  return { right: right ? step(right, f) : found.right, up: up ? step(up, f) : found.up, from: 'typed' as const };
 }
 
 /** What is drawn later lies on top: earlier shapes are less it. Null where one would fall in two or have a hole. */

@@ -205,7 +205,8 @@ describe('a module of a drawing', () => {
 
   test('pieces that touch need a joint, and steps that span nothing are refused', () => {
     expect(makeModule(bricks(0), { as: 'pieces' }).fault).toMatch(/2 of 2 shapes come nearer than 0.2 mm/);
-    expect(() => makeModule(bricks(0), { right: [0, 100], up: [100, 0] })).toThrow(/must turn to the left/);
+    expect(makeModule(bricks(0), { right: [0, 100], up: [100, 0] }).fault).toMatch(/must turn to the left/);
+    expect(makeModule(bricks(0), { right: [10, 0], up: [0, 10] }).fault).toMatch(/too short/);
   });
 
   test('joints are told as wide as they are', () => {

@@ -19,6 +19,8 @@ export interface Pattern<Spec extends AnyLayoutSpec> {
   roles: readonly PieceRole[];
   rolesOf?: Layout<Spec>['rolesOf'];
   jointDrawn?: Layout<Spec>['jointDrawn'];
+  takenFrom?: Layout<Spec>['takenFrom'];
+  faultOf?: Layout<Spec>['faultOf'];
   size: Layout<Spec>['size'];
   fields: Layout<Spec>['fields'];
   describe: Layout<Spec>['describe'];

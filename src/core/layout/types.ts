@@ -104,6 +104,10 @@ export interface Layout<Spec extends AnyLayoutSpec> {
   oneJoint?: boolean;
   /** Joints are as wide as they are drawn: no width is set. */
   jointDrawn?(spec: Spec): boolean;
+  /** What of the library it was taken from. */
+  takenFrom?(spec: Spec): string;
+  /** What is wrong with a spec that a schema cannot say, as a sentence. */
+  faultOf?(spec: Spec): string | null;
   /** Said on the card where there is little else to set. */
   hint?: string;
   /**

@@ -19,6 +19,16 @@ export function nameFrom(given: unknown, otherwise: string): string {
   return cutTo(clean, MOST) || otherwise;
 }
 
+/**
+ * A name as that of a file, without its ending.
+ * @example fileNameOf('Quay: fans', 'module') // 'quay-fans'
+ */
+export const fileNameOf = (name: string, otherwise: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '') || otherwise;
+
 /** At most so many code units, and no character in halves. */
 function cutTo(text: string, most: number): string {
   if (text.length <= most) return text;

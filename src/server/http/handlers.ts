@@ -6,6 +6,8 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { sql } from 'kysely';
+import { moduleAsSvg } from '@/core/drawing/writeSvg';
+import { fileNameOf } from '@/core/schema/nameFrom';
 import { readRole } from '@/core/material/roles';
 import pkg from '../../../package.json';
 import { bringPictures, importModel, readChoice } from '../importing/importModel';
@@ -26,6 +28,7 @@ import {
   readMaterial,
   restoreMaterial,
 } from '../library/materials';
+import { createModule, deleteModule, listModules, readModule, renameModule, restoreModule } from '../library/modules';
 import { writeMaterialZip } from '../library/materialZip';
 import {
   changePrep,
@@ -242,6 +245,31 @@ export const HANDLERS: Handlers = {
     const { bytes, file } = await writeMaterialZip(params.id);
     return new Response(bytes as BodyInit, {
       headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${file}"` },
+    });
+  },
+
+  'GET /api/modules': async () => {
+    const modules = await listModules();
+    return Promise.all(modules.map(async (module) => ({ module, usedIn: await whereLaid(module.id) })));
+  },
+  'POST /api/modules/read': ({ body, request }) =>
+    runTask('drawing', body, { signal: request.signal, seconds: readingSeconds(body.text.length) }),
+  'POST /api/modules': ({ body }) => createModule(body),
+  'PATCH /api/modules/{id}': async ({ params, body: { deleted, name } }) => {
+    if (deleted === false) await restoreModule(params.id);
+    return name === undefined ? readModule(params.id) : renameModule(params.id, name);
+  },
+  'DELETE /api/modules/{id}': async ({ params }) => {
+    await deleteModule(params.id);
+    return undefined;
+  },
+  'GET /api/modules/{id}/file': async ({ params }) => {
+    const module = await readModule(params.id);
+    return new Response(moduleAsSvg(module), {
+      headers: {
+        'content-type': 'image/svg+xml',
+        'content-disposition': `attachment; filename="${fileNameOf(module.name, 'module')}.svg"`,
+      },
     });
   },
 

@@ -25,6 +25,7 @@ const POOL_OF: Record<TaskName, PoolName> = {
   sheet: 'laying',
   rooms: 'laying',
   pieces: 'laying',
+  drawing: 'reading',
   preview: 'reading',
   prepare: 'reading',
   revise: 'reading',

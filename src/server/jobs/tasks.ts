@@ -3,6 +3,7 @@ import type { MessagePort } from 'node:worker_threads';
 import type { Shot } from '@/core/picture/camera';
 import type { Prep } from '@/core/prep/schema';
 import type { Project } from '@/core/project/schema';
+import { type DrawingTask, readDrawing } from '@/core/drawing/readDrawing';
 import { folder, putBlob, writeFlushed } from '../store/data';
 import { ExportFolder, exportWork } from '../exporting/exportFolder';
 import { type ExportOptions, exportProject } from '../exporting/exportTasks';
@@ -72,6 +73,7 @@ export const pushing = (task: PushTask) => answer(() => pushStored(task));
 
 export const pieces = (task: LayingTask) => answer(() => listPieces(task));
 
+export const drawing = (task: DrawingTask) => answer(() => Promise.resolve(readDrawing(task)));
 export const rooms = (task: RoomsTask) => answer(() => roomsOf(task));
 
 export const sheet = (task: LayingTask) => answer(() => laySheet(task));

@@ -1,3 +1,4 @@
+import { fileNameOf } from '@/core/schema/nameFrom';
 import { Type } from '@sinclair/typebox';
 import { zipSync } from 'fflate';
 import { statSync } from 'node:fs';
@@ -47,12 +48,7 @@ export async function writeMaterialZip(key: string): Promise<{ bytes: Uint8Array
     ];
   }
   const json = JSON.stringify({ ...rest, maps: names }, null, 2);
-  const file = `${
-    rest.name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'material'
-  }.zip`;
+  const file = `${fileNameOf(rest.name, 'material')}.zip`;
   return { bytes: zipSync({ ...files, [MATERIAL_FILE]: [new TextEncoder().encode(json), { level: 6 }] }), file };
 }
 

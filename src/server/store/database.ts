@@ -58,6 +58,8 @@ export interface Tables {
     updated: string;
     deleted: string | null;
   };
+  /** Modules of one's own, as the library keeps them; JSON. */
+  modules: { id: string; document: string; updated: string; deleted: string | null };
   images: {
     hash: string;
     width: number;
@@ -169,6 +171,10 @@ export const MIGRATIONS: [string, string[]][] = [
   ],
   // what is kept of a project tells areas, so that a change need not look at all of it
   ['areas', [`update documents set summary = null`]],
+  [
+    'modules',
+    [`create table modules (id text primary key, document text not null, updated text not null, deleted text) strict`],
+  ],
 ];
 
 export const SCHEMA_VERSION = MIGRATIONS.length;

@@ -2,13 +2,14 @@ import type { ProjectCard } from '@/api/answers';
 import type { Patch } from '@/core/history/patch';
 import { zonesOn } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
+import { layoutOf } from '@/core/layout/registry';
 import { materialsOf } from '@/core/specification/schema';
 
 /** What is kept with a project so that lists need not read it. */
 export interface ProjectSummary extends Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm'> {
   /** By the colour of what is laid, mm²; in the order in which they were first laid. */
   areas: Record<string, number>;
-  /** On how many surfaces each material is laid, by its id. */
+  /** On how many surfaces each material and each module of the library is laid, by its id. */
   laid: Record<string, number>;
 }
 
@@ -50,7 +51,9 @@ function count(summary: ProjectSummary, project: Project, s: Surface, by: 1 | -1
   if (!s.leftBare) summary.surfaces += by;
   if (!s.spec) return;
   if (!s.leftBare) summary.dressed += by;
-  for (const id of materialsOf(s.spec)) {
+  const layout = s.spec.pieces?.layout;
+  const taken = layout && layoutOf(layout).takenFrom?.(layout);
+  for (const id of [...materialsOf(s.spec), ...(taken ? [taken] : [])]) {
     laid[id] = (laid[id] ?? 0) + by;
     if (!laid[id]) delete laid[id];
   }

@@ -4,6 +4,7 @@ import type { Material } from '@/core/material/schema';
 import type { MeshFile } from '@/core/formats/meshFile';
 import { openMeshFile } from '@/core/formats/meshFile';
 import type { Part, Project, Surface } from '@/core/project/schema';
+import { layoutOf } from '@/core/layout/registry';
 import { materialsOf } from '@/core/specification/schema';
 import { readBlobPart, touchBlob } from './data';
 
@@ -78,6 +79,9 @@ function checkSurface({ parts, surfaces, materials }: Project, surface: Surface)
     if (!on || on.zone) throw fault('surfaces', id, `is drawn on “${zone.of}”, which is no surface of this project`);
     if (on.part !== part) throw fault('surfaces', id, 'is of another part than the surface it is drawn on');
   }
+  const layout = spec?.pieces?.layout;
+  const wrong = layout && layoutOf(layout).faultOf?.(layout);
+  if (wrong) throw fault('surfaces', id, `has a layout that cannot be laid: ${wrong}`);
   for (const material of spec ? materialsOf(spec) : [])
     if (!Object.hasOwn(materials, material))
       throw fault('surfaces', id, `is laid with material “${material}”, which the project does not have`);

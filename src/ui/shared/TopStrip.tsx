@@ -19,8 +19,9 @@ export function Mark() {
   );
 }
 
-function Tab({ href, children }: { href: string; children: ReactNode }) {
-  const current = usePathname() === href;
+function Tab({ href, also, children }: { href: string; also?: string; children: ReactNode }) {
+  const path = usePathname();
+  const current = path === href || path === also;
   return (
     <Link
       href={href}
@@ -56,7 +57,9 @@ export function TopStrip({ id }: { id: string }) {
       </Menu>
       <nav aria-label="Views" className="flex items-center gap-4 pl-1">
         <Tab href={`/projects/${id}`}>Studio</Tab>
-        <Tab href={`/projects/${id}/materials`}>Materials</Tab>
+        <Tab href={`/projects/${id}/materials`} also={`/projects/${id}/modules`}>
+          Materials
+        </Tab>
         <Tab href={`/projects/${id}/prep`}>Prep</Tab>
         <Tab href={`/projects/${id}/hand-over`}>Hand-over</Tab>
       </nav>

@@ -3,7 +3,7 @@ import { Side } from '../../schema/sizes';
 import { NoPieceError, shapeOfCell } from '../modules';
 import { grout, pattern } from '../pattern';
 import type { PeriodCell } from '../period';
-import { OwnModule, type OwnShape, widthOf } from './module';
+import { faultOfModule, OwnModule, type OwnShape, widthOf } from './module';
 
 export const OwnLayout = Type.Object({
   kind: Type.Literal('own'),
@@ -42,6 +42,8 @@ export const own = pattern<OwnLayout>({
   formats: [],
   roles: ['tile'],
   rolesOf: ({ module }) => [...new Set(module.shapes.map((s) => s.role))],
+  takenFrom: ({ module }) => module.id,
+  faultOf: ({ module }) => faultOfModule(module),
   jointDrawn: ({ module }) => module.as === 'pieces',
   // one number sizes all of it: whichever side was typed
   size: {

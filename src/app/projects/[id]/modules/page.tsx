@@ -1,0 +1,5 @@
+import { ModulesView } from '@/ui/modules/ModulesView';
+
+export default function Page() {
+  return <ModulesView />;
+}
