@@ -10,8 +10,11 @@ import { importModel } from '@/server/importing/importModel';
 import { storeImage } from '@/server/store/images';
 import { createMaterial } from '@/server/library/materials';
 import { changeProject, createProject } from '@/server/store/projects';
+import { readDrawing } from '@/core/drawing/readDrawing';
+import { createModule } from '@/server/library/modules';
 import { dressDemo } from './dress';
 import { RECIPES } from './materials/index';
+import { DEMO_DRAWINGS } from './modules';
 import { writePellowLanding } from './model/glb';
 import type { PaintedFiles } from './paintTask';
 
@@ -64,6 +67,12 @@ async function seed(): Promise<void> {
     }),
   );
   await pool.destroy();
+
+  for (const { id, name, ...drawing } of DEMO_DRAWINGS) {
+    const { module, fault } = readDrawing(drawing);
+    if (!module) throw new Error(`${name}: ${fault}`);
+    await createModule({ ...module, name }, id);
+  }
 
   console.log('Building Pellow Landing …');
   const id = newId('upload');

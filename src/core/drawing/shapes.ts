@@ -2,7 +2,7 @@ import { areaOfCorners } from '../geometry/clip';
 import { holdsPoint } from '../geometry/loop';
 import { isSimple } from '../geometry/polygon';
 import { boundsOf } from '../layout/modules';
-import { MOST_CORNERS, MOST_SHAPES } from '../layout/own/module';
+import { MOST_CORNERS, MOST_OF_ONE, MOST_SHAPES } from '../layout/own/module';
 import { type DrawnShape, drawingFault } from './types';
 
 /** A closed line as it was found. */
@@ -37,6 +37,8 @@ export function takeShapes(file: string, taken: readonly Taken[]): { shapes: Dra
     const flat = () => loop.flat();
     let area = areaOfCorners(flat(), loop.length);
     if (area < 0) [loop, area] = [loop.reverse(), -area];
+    if (loop.length > MOST_OF_ONE)
+      throw drawingFault(file, `“${name}” has more than ${MOST_OF_ONE} corners; draw curves with fewer points`);
     corners += loop.length;
     if (corners > MOST_CORNERS)
       throw drawingFault(file, `its shapes have more than ${MOST_CORNERS} corners; draw curves with fewer points`);

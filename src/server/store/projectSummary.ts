@@ -3,7 +3,7 @@ import type { Patch } from '@/core/history/patch';
 import { zonesOn } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
 import { layoutOf } from '@/core/layout/registry';
-import { materialsOf } from '@/core/specification/schema';
+import { materialsOf, type Spec } from '@/core/specification/schema';
 
 /** What is kept with a project so that lists need not read it. */
 export interface ProjectSummary extends Pick<ProjectCard, 'surfaces' | 'dressed' | 'sizeMm'> {
@@ -51,9 +51,7 @@ function count(summary: ProjectSummary, project: Project, s: Surface, by: 1 | -1
   if (!s.leftBare) summary.surfaces += by;
   if (!s.spec) return;
   if (!s.leftBare) summary.dressed += by;
-  const layout = s.spec.pieces?.layout;
-  const taken = layout && layoutOf(layout).takenFrom?.(layout);
-  for (const id of [...materialsOf(s.spec), ...(taken ? [taken] : [])]) {
+  for (const id of takenOf(s.spec)) {
     laid[id] = (laid[id] ?? 0) + by;
     if (!laid[id]) delete laid[id];
   }
@@ -62,6 +60,13 @@ function count(summary: ProjectSummary, project: Project, s: Surface, by: 1 | -1
   // whole mm²: what is taken away again leaves nothing
   areas[colour] = (areas[colour] ?? 0) + by * Math.round(s.areaMm2 - zones);
   if (!areas[colour]) delete areas[colour];
+}
+
+/** What of the library a spec is laid with: materials, and the module that its layout was taken from. */
+function takenOf(spec: Spec): string[] {
+  const layout = spec.pieces?.layout;
+  const module = layout && layoutOf(layout).takenFrom?.(layout);
+  return [...materialsOf(spec), ...(module ? [module] : [])];
 }
 
 /** The surfaces whose share of a summary may be another; null where all may. */
@@ -85,7 +90,7 @@ const sameShare = (a: Surface, b: Surface): boolean =>
   a.leftBare === b.leftBare &&
   a.areaMm2 === b.areaMm2 &&
   a.zone?.of === b.zone?.of &&
-  (a.spec === b.spec || (!!a.spec && !!b.spec && materialsOf(a.spec).join() === materialsOf(b.spec).join()));
+  (a.spec === b.spec || (!!a.spec && !!b.spec && takenOf(a.spec).join() === takenOf(b.spec).join()));
 
 function sizeOf({ parts }: Project): ProjectSummary['sizeMm'] {
   const all = Object.values(parts);

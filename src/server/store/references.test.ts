@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Command } from '@/core/project/commands';
+import { layOwn } from '@/core/layout/own/own';
 import { part, surface } from '@/core/testing/project';
 import { laidSpec, oak } from '@/core/testing/surfaces';
 import { putBlob } from './data';
@@ -52,6 +53,26 @@ test.each<[string, () => Promise<Command> | Command, RegExp]>([
       materials: [],
     }),
     /surface “s” has face 8, and its mesh has 2 faces/,
+  ],
+  [
+    'a module that cannot be laid',
+    () => ({
+      kind: 'setSpecs',
+      specs: {
+        wall: laidSpec({
+          layout: layOwn({
+            id: 'odd',
+            name: 'Odd',
+            as: 'cells',
+            right: [100, 0],
+            up: [0, 100],
+            shapes: [{ role: 'tile', corners: [0, 0, 50, 0, 50, 50, 0, 50] }],
+          }),
+        }),
+      },
+      materials: [oak()],
+    }),
+    /has a layout that cannot be laid: its cells cover 2500.0 mm², one repeat 10000.0 mm²/,
   ],
   [
     'runs that are none',

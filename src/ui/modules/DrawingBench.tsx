@@ -72,7 +72,9 @@ export function DrawingBench({
         aria-label="The module"
         className="hair flex w-[340px] shrink-0 flex-col gap-4 overflow-auto border-l bg-base-100 p-3"
       >
-        <TextField label="Name" value={name} onChange={setName} className="font-semibold" />
+        <div className="flex">
+          <TextField label="Name" value={name} onChange={setName} className="font-semibold" />
+        </div>
         {read && (
           <>
             <Repeat

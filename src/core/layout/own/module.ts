@@ -8,8 +8,10 @@ import { PieceRole } from '../roles';
 /** More shapes, and more corners of all of them, are not taken: what is laid keeps all of it. */
 export const MOST_SHAPES = 400;
 export const MOST_CORNERS = 12_000;
+/** Corners of one shape. */
+export const MOST_OF_ONE = 2000;
 
-const Corners = Type.Array(Type.Number({ minimum: -1e6, maximum: 1e6 }), { minItems: 6, maxItems: 2 * MOST_CORNERS });
+const Corners = Type.Array(Type.Number({ minimum: -1e6, maximum: 1e6 }), { minItems: 6, maxItems: 2 * MOST_OF_ONE });
 const Step = Type.Tuple([Type.Number({ minimum: -1e6, maximum: 1e6 }), Type.Number({ minimum: -1e6, maximum: 1e6 })]);
 
 /** A closed shape of a drawing. */

@@ -1,5 +1,7 @@
 'use client';
 
+import type { LibraryModule } from '@/api/answers';
+import { layOwn } from '@/core/layout/own/own';
 import { layoutOf, LAYOUTS } from '@/core/layout/registry';
 import { type LayoutSpec, type PiecesSpec } from '@/core/layout/schema';
 import type { JointSpec } from '@/core/layout/joint';
@@ -8,13 +10,14 @@ import { whole } from '@/core/layout/whole';
 import { goAround } from '@/core/setout/around';
 import { aroundOf } from '@/core/mapping/schema';
 import { formatLength } from '@/core/units/length';
+import { useModules } from '../../modules/useModules';
 import { FieldSet } from '../../shared/FieldSet';
 import { FieldViews, type OnEach } from '../../shared/FieldView';
 import { Select } from '../../shared/fields';
 import { SizeField } from '../../shared/SizeField';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Segment } from '../bench/Segment';
-import { becomeLayout } from '../pieces/becomeLayout';
+import { becomeLayout, type LayoutChoice, presetOf } from '../pieces/becomeLayout';
 import { BondDrawing } from '../pieces/BondDrawing';
 import { LayoutPicker, TRADES } from '../pieces/LayoutPicker';
 import { JointFields } from '../pieces/JointFields';
@@ -43,9 +46,12 @@ export function PiecesCard() {
   const onJoint: OnEach<JointSpec> = (change, g) => setPieces((p) => ({ ...p, joint: change(p.joint) }), g);
   const onLayout: OnEach<LayoutSpec> = (change, g) => setPieces((p) => ({ ...p, layout: change(p.layout) }), g);
 
-  const become = (next: LayoutSpec['kind']) => edit((l) => becomeLayout(l.spec, next));
+  const become = (next: LayoutChoice) => edit((l) => becomeLayout(l.spec, next));
+  const modules = useModules().data;
   const def = layout && all ? layoutOf(layout) : null;
   const inPieces = def?.cells === 'laid';
+  const taken = def && layout ? (def.takenFrom?.(layout) ?? null) : null;
+  const formats = def ? formatsOf(def, taken ? modules : undefined) : [];
   const every = laid.flatMap((l) => (l.spec.pieces ? [l.spec.pieces] : []));
   const sheet = useSheet(first?.spec && aroundOf(first.spec.mapping) ? first.surface.id : null)?.sheet ?? null;
   const fitted = sheet && first ? (goAround(first.spec, sheet.ring)?.layout ?? null) : null;
@@ -81,13 +87,14 @@ export function PiecesCard() {
               unit={unit}
               plain={!inPieces}
               one={def.oneJoint}
+              drawn={!!layout && def.jointDrawn?.(layout)}
               onEach={onJoint}
             />
             <MixFields
               mixes={every.map((p) => p.mix)}
               unit={unit}
               main={first.spec.material}
-              roles={def.roles}
+              roles={(layout && def.rolesOf?.(layout)) ?? def.roles}
               onEach={(change, materials, g) =>
                 edit(
                   (l) =>
@@ -112,16 +119,16 @@ export function PiecesCard() {
             disabled={none}
             options={kind === MIXED ? [['', 'mixed']] : []}
             groups={GROUPS}
-            onChange={(v) => v && become(v as LayoutSpec['kind'])}
+            onChange={(v) => v && become(presetOf(v as LayoutSpec['kind']))}
           />
           {inPieces && (
             <Select
               label="Format"
               hideLabel
-              value={formatOf(def, layout!)}
-              options={[['', 'Own format'], ...def.formats.map((f, i): [string, string] => [String(i), f.label])]}
+              value={formatOf(formats, layout!)}
+              options={[['', 'Own format'], ...formats.map((f, i): [string, string] => [String(i), f.label])]}
               onChange={(v) => {
-                const format = def.formats[Number(v)];
+                const format = formats[Number(v)];
                 if (v === '' || !format) return;
                 setPieces((p) => ({
                   ...p,
@@ -134,7 +141,7 @@ export function PiecesCard() {
         </div>
         {!none && (
           <div className="h-[56px]">
-            <LayoutPicker laid={laid} kind={kind === MIXED ? null : kind} onTake={become}>
+            <LayoutPicker laid={laid} kind={kind === MIXED ? null : (taken ?? kind)} onTake={become}>
               {inPieces ? (
                 <BondDrawing layout={layout!} joint={pieces!.joint} turnDeg={first.spec.direction.turnDeg} />
               ) : (
@@ -155,21 +162,25 @@ export function PiecesCard() {
             sorted={def.size.sorted}
             onChange={(next) => onLayout((own) => def.size!.set(own, next))}
           />
-          <ValueField
-            label="Joints"
-            kind="length"
-            unit={unit}
-            value={joint}
-            min={0}
-            max={1000}
-            onChange={(mm, g) => onJoint((j) => ({ ...j, alongMm: mm, acrossMm: mm }), g)}
-            onStep={(by, g) =>
-              onJoint(
-                (j) => ({ ...j, alongMm: Math.max(0, j.alongMm + by), acrossMm: Math.max(0, j.acrossMm + by) }),
-                g,
-              )
-            }
-          />
+          {layout && def.jointDrawn?.(layout) ? (
+            <p className="quiet self-end pb-1.5 text-2xs">joints as drawn</p>
+          ) : (
+            <ValueField
+              label="Joints"
+              kind="length"
+              unit={unit}
+              value={joint}
+              min={0}
+              max={1000}
+              onChange={(mm, g) => onJoint((j) => ({ ...j, alongMm: mm, acrossMm: mm }), g)}
+              onStep={(by, g) =>
+                onJoint(
+                  (j) => ({ ...j, alongMm: Math.max(0, j.alongMm + by), acrossMm: Math.max(0, j.acrossMm + by) }),
+                  g,
+                )
+              }
+            />
+          )}
           {fitted && def.size.get(fitted) && (
             <p className="quiet num col-span-2 text-2xs">
               laid{' '}
@@ -200,8 +211,14 @@ const ARRISES: [string, string][] = [
   ['return', 'return, as masons do'],
 ];
 
-const formatOf = (def: Layout<LayoutSpec>, spec: LayoutSpec): string => {
+/** Named sizes of a layout; of one that is taken from the library, what is there. */
+const formatsOf = (def: Layout<LayoutSpec>, modules: readonly LibraryModule[] = []): Layout<LayoutSpec>['formats'] => [
+  ...def.formats,
+  ...modules.map(({ module }) => ({ label: module.name, spec: layOwn(module) })),
+];
+
+const formatOf = (formats: Layout<LayoutSpec>['formats'], spec: LayoutSpec): string => {
   const text = JSON.stringify(spec);
-  const found = def.formats.findIndex((f) => JSON.stringify(f.spec) === text);
+  const found = formats.findIndex((f) => JSON.stringify(f.spec) === text);
   return found < 0 ? '' : String(found);
 };

@@ -11,7 +11,7 @@ import { useSelection } from '../../project/selection';
 import { useBenchFold } from '../bench/benchStore';
 import type { SegmentId } from '../bench/fold';
 import { useFaces } from '../faces/facesStore';
-import { becomeLayout } from '../pieces/becomeLayout';
+import { becomeLayout, presetOf } from '../pieces/becomeLayout';
 import { useRoomSettings } from '../room/settings';
 
 /** Something that can be done, by name. */
@@ -94,7 +94,7 @@ export const wayEntries = (): Entry[] => [
     label,
     where: 'layout',
     also: ['layout', ...also],
-    run: () => editPicked((spec) => becomeLayout(spec, kind)),
+    run: () => editPicked((spec) => becomeLayout(spec, presetOf(kind))),
   })),
   ...MAPPINGS.map(({ kind, label, first, also = [] }) => ({
     label,

@@ -13,6 +13,7 @@ export function JointFields({
   unit,
   plain,
   one = false,
+  drawn = false,
   onEach,
 }: {
   joints: JointSpec[];
@@ -21,6 +22,8 @@ export function JointFields({
   plain: boolean;
   /** They have one width. */
   one?: boolean;
+  /** They are as wide as a drawing has them. */
+  drawn?: boolean;
   onEach: OnEach<JointSpec>;
 }) {
   const materials = Object.values(useProject((s) => s.project?.materials) ?? {}).map((m) => [m.id, m.name] as const);
@@ -29,7 +32,7 @@ export function JointFields({
       <FieldViews
         fields={JOINT_FIELDS}
         specs={joints}
-        context={{ plain, one, materials }}
+        context={{ plain, one, drawn, materials }}
         unit={unit}
         onEach={onEach}
       />

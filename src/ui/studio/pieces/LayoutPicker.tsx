@@ -1,15 +1,21 @@
 'use client';
 
+import { PencilRuler } from 'lucide-react';
+import Link from 'next/link';
+import { useParams } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { LAYOUTS } from '@/core/layout/registry';
+import type { OwnModule } from '@/core/layout/own/module';
+import { layOwn, own } from '@/core/layout/own/own';
+import { layoutOf, LAYOUTS } from '@/core/layout/registry';
 import type { LayoutSpec } from '@/core/layout/schema';
 import type { Layout, Trade } from '@/core/layout/types';
 import { aroundOf } from '@/core/mapping/schema';
 import type { Spec } from '@/core/specification/schema';
+import { useModules } from '../../modules/useModules';
 import { useProject } from '../../project/projectStore';
 import { Menu } from '../../shared/Menu';
 import type { Laid } from '../useBench';
-import { becomeLayout } from './becomeLayout';
+import { becomeLayout, type LayoutChoice, presetOf } from './becomeLayout';
 import { BondDrawing } from './BondDrawing';
 
 const ALL = LAYOUTS as readonly unknown[] as readonly Layout<LayoutSpec>[];
@@ -25,12 +31,39 @@ export const TRADES: readonly (readonly [Trade, string])[] = [
   ['own', 'Of one’s own'],
 ];
 
-/** Layouts whose name, other names or pieces hold every word that is looked for. */
-export function findLayouts(query: string): readonly Layout<LayoutSpec>[] {
+/** One drawing of the picker: a layout as it starts, or a module of the library in it. */
+interface Offered extends LayoutChoice {
+  key: string;
+  label: string;
+  layout: Layout<LayoutSpec>;
+}
+
+const PRESETS: readonly Offered[] = ALL.map((layout) => ({
+  key: layout.takenFrom?.(layout.preset.spec) ?? layout.kind,
+  label: layout.label,
+  layout,
+  ...layout.preset,
+}));
+
+/** What is taken from the library, among the layouts. */
+const offerModules = (modules: readonly OwnModule[]): Offered[] =>
+  modules.map((module) => {
+    const { joint } = presetOf(own.kind);
+    return {
+      key: module.id,
+      label: module.name,
+      layout: layoutOf<LayoutSpec>(layOwn(module)),
+      spec: layOwn(module),
+      joint,
+    };
+  });
+
+/** Those whose name, other names or pieces hold every word that is looked for. */
+export function findLayouts(query: string, offered: readonly Offered[] = PRESETS): readonly Offered[] {
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
-  const textOf = ({ label, also = [], roles, trade }: Layout<LayoutSpec>) =>
-    [label, ...also, ...roles, TRADES.find(([t]) => t === trade)![1]].join(' ').toLowerCase();
-  return ALL.filter((l) => words.every((w) => textOf(l).includes(w)));
+  const textOf = ({ label, spec, layout: { also = [], roles, rolesOf, trade } }: Offered) =>
+    [label, ...also, ...(rolesOf?.(spec) ?? roles), TRADES.find(([t]) => t === trade)![1]].join(' ').toLowerCase();
+  return offered.filter((l) => words.every((w) => textOf(l).includes(w)));
 }
 
 /**
@@ -47,7 +80,7 @@ export function LayoutPicker({
   kind: string | null;
   /** What the button shows. */
   children: React.ReactNode;
-  onTake: (kind: LayoutSpec['kind']) => void;
+  onTake: (choice: LayoutChoice) => void;
 }) {
   return (
     <Menu
@@ -73,9 +106,12 @@ export function LayoutPicker({
 
 function Drawings({ laid, kind, onTake }: Pick<Parameters<typeof LayoutPicker>[0], 'laid' | 'kind' | 'onTake'>) {
   const [query, setQuery] = useState('');
-  const found = useMemo(() => findLayouts(query), [query]);
+  const { data: library } = useModules();
+  const offered = useMemo(() => [...PRESETS, ...offerModules(library?.map((l) => l.module) ?? [])], [library]);
+  const found = useMemo(() => findLayouts(query, offered), [query, offered]);
+  const { id } = useParams<{ id: string }>();
   const show = useTrial(laid);
-  const drawn = useMoreEachFrame(ALL.length);
+  const drawn = useMoreEachFrame(offered.length);
   const goesRound = laid.some((l) => aroundOf(l.spec.mapping));
   return (
     <div className="w-[21rem] space-y-2 p-2" onPointerLeave={() => show(null)}>
@@ -89,31 +125,36 @@ function Drawings({ laid, kind, onTake }: Pick<Parameters<typeof LayoutPicker>[0
         onChange={(e) => setQuery(e.target.value)}
       />
       {TRADES.map(([trade, title]) => {
-        const own = found.filter((l) => l.trade === trade);
-        return own.length ? (
+        const mine = found.filter((l) => l.layout.trade === trade);
+        return mine.length || trade === 'own' ? (
           <section key={trade} aria-label={title}>
             <h3 className="quiet mb-1 text-2xs">{title}</h3>
             <div className="grid grid-cols-4 items-start gap-1.5">
-              {own.map((layout) => (
+              {mine.map((offer) => (
                 <button
-                  key={layout.kind}
+                  key={offer.key}
                   type="button"
-                  aria-pressed={layout.kind === kind}
+                  aria-pressed={offer.key === kind}
                   className="group min-w-0 cursor-pointer text-left"
-                  onPointerEnter={() => show(layout.kind)}
-                  onFocus={() => show(layout.kind)}
-                  onClick={() => onTake(layout.kind)}
+                  onPointerEnter={() => show(offer)}
+                  onFocus={() => show(offer)}
+                  onClick={() => onTake(offer)}
                 >
                   <span className={FRAME}>
-                    <Drawing layout={layout} isDrawn={ALL.indexOf(layout) < drawn} />
+                    <Drawing offer={offer} isDrawn={offered.indexOf(offer) < drawn} />
                   </span>
-                  <span className="mt-0.5 block text-2xs leading-tight">{layout.label}</span>
-                  {goesRound && layout.cells === 'laid' && !layout.round && (
+                  <span className="mt-0.5 block text-2xs leading-tight">{offer.label}</span>
+                  {goesRound && offer.layout.cells === 'laid' && !offer.layout.round && (
                     <span className="quiet block text-2xs leading-tight">keeps its size round</span>
                   )}
                 </button>
               ))}
             </div>
+            {trade === 'own' && (
+              <Link href={`/projects/${id}/modules`} className="tool mt-1.5">
+                <PencilRuler size={14} /> Bring in a drawing
+              </Link>
+            )}
           </section>
         ) : null;
       })}
@@ -129,14 +170,13 @@ const FRAME =
   'block aspect-square rounded-[4px] outline-offset-1 outline-accent group-hover:outline-2 ' +
   'group-aria-pressed:outline-2 group-aria-pressed:outline-base-content';
 
-function Drawing({ layout, isDrawn }: { layout: Layout<LayoutSpec>; isDrawn: boolean }) {
-  const { spec, joint } = layout.preset;
+function Drawing({ offer: { layout, spec, joint }, isDrawn }: { offer: Offered; isDrawn: boolean }) {
   if (layout.cells === 'laid' && isDrawn) return <BondDrawing layout={spec} joint={joint} />;
   return <span className="block h-full w-full rounded-[4px] border border-base-300 bg-base-300/40" />;
 }
 
 /** Shows the picked surfaces in another layout while one rests on it; nothing is changed. */
-function useTrial(laid: readonly Laid[]): (kind: LayoutSpec['kind'] | null) => void {
+function useTrial(laid: readonly Laid[]): (choice: LayoutChoice | null) => void {
   const setPreview = useProject((s) => s.setPreview);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   useEffect(
@@ -146,10 +186,10 @@ function useTrial(laid: readonly Laid[]): (kind: LayoutSpec['kind'] | null) => v
     },
     [setPreview],
   );
-  return (kind) => {
+  return (choice) => {
     clearTimeout(timer.current);
     const specs = (): Record<string, Spec> =>
-      kind ? Object.fromEntries(laid.map((l) => [l.surface.id, becomeLayout(l.spec, kind)])) : {};
+      choice ? Object.fromEntries(laid.map((l) => [l.surface.id, becomeLayout(l.spec, choice)])) : {};
     timer.current = setTimeout(() => setPreview(specs()), REST_MS);
   };
 }
