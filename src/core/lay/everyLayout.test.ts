@@ -199,6 +199,9 @@ test.each(cases)('%s: whatever lengths and joints are typed, it covers the plane
  *   lanterns 150 × 180         2 / (152 · 182)
  *   pentagons 150              1 / (2u²), u = (150 + 2 / tan 57.1475°) / (2 · 0.548584) = 137.893
  *   setts of 90                17 to an arc of 1400: 17 / (1400 · 92)
+ *   setts of 90 in fans        8 rings of 88.24 about a middle; 143 to a fan of 2 · 750²: ring by ring the arch has
+ *                              5, 9, 14, 16, 17, 19, 21, 24 and the tail 2, 3, 5, 4, 2, 1: its angle between the
+ *                              hollows, 270° − 2φ above and 90° − 2φ below, cos φ = (ρ² + r²) / (2√2 ρ r)
  *   English, cross             3 in 225 × 150; garden wall of three courses 5 in 225 × 300
  *   Flemish garden, monk       4 in 787.5 × 75; 3 in 562.5 × 75
  *   headers, soldiers          1 in 112.5 × 75; 1 in 75 × 225
@@ -226,6 +229,7 @@ const COUNTS: [string, object, number, number][] = [
   ['lantern', {}, 2, 72.296],
   ['pentagons', {}, 2, 26.296],
   ['arcs', {}, 2, 131.99],
+  ['fans', {}, 2, 127.11],
   ['english', {}, 10, 88.889],
   ['englishCross', {}, 10, 88.889],
   ['englishGarden', {}, 10, 74.074],

@@ -9,6 +9,7 @@ import { arcs } from './stone/arcs';
 import { coursed } from './stone/coursed';
 import { crazy } from './stone/crazy';
 import { squared } from './stone/squared';
+import { fans } from './stone/fans';
 import { rings } from './round/rings';
 import { basket } from './tile/basket';
 import { english } from './brick/english';
@@ -77,6 +78,7 @@ export const LAYOUTS = [
   squared,
   crazy,
   arcs,
+  fans,
   rings,
   own,
   asModelled,
