@@ -5,7 +5,7 @@ import { holdsPoint } from '../geometry/loop';
 import { listCells, type ListedCell, shared } from '../testing/cells';
 import { rectangle } from '../testing/surfaces';
 import { areaOf } from './area';
-import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
+import { Draw, longest, mean, saySizes, shortest, sizeFrom } from './drawSizes';
 import { defaultJoint, JointSpec } from './joint';
 import { JOINT_FIELDS } from './jointFields';
 import { LAYOUTS, layoutOf, openLayout } from './registry';
@@ -425,6 +425,30 @@ describe('sizes', () => {
     expect(drawn.every(Number.isInteger)).toBe(true);
     expect(sizeFrom({ ...list, items: [{ mm: 80, share: 0 }] }, 5)).toBe(80);
     expect(new Set([Draw.width, Draw.length, Draw.offset]).size).toBe(3);
+  });
+});
+
+describe('widths in turn', () => {
+  const one = { kind: 'one' as const, mm: 700 };
+  const turn = {
+    kind: 'turn' as const,
+    items: [
+      { mm: 90, times: 2 },
+      { mm: 140, times: 1 },
+    ],
+  };
+
+  test.each([
+    ['planks', { kind: 'planks', lengths: one, widths: turn, stagger: { kind: 'share', share: 0.5 } }],
+    ['coursed', { kind: 'coursed', lengths: one, heights: turn, leastApartMm: 0, leastEndMm: 0, layoutNumber: 3 }],
+  ])('%s: course after course from the start, upwards and downwards', (_kind, spec) => {
+    const cells = listCells(open(spec), { minX: 0, minY: -900, maxX: 10, maxY: 900 });
+    const widths = new Map(cells.map((c) => [c.course, Math.round(2 * c.b - joint.acrossMm)]));
+    const courses = [...widths.keys()].sort((a, b) => a - b);
+    expect(courses.length).toBeGreaterThan(6);
+    for (const c of courses) expect([c, widths.get(c)]).toEqual([c, ((c % 3) + 3) % 3 === 2 ? 140 : 90]);
+    expect(mean(turn)).toBeCloseTo(320 / 3, 9);
+    expect(saySizes(turn, (mm) => `${mm}`)).toBe('2 × 90, 140 in turn');
   });
 });
 

@@ -92,6 +92,16 @@ export const lengthOf = <Spec>(label: string, key: keyof Spec): Field<Spec> => (
   set: (s, mm) => ({ ...s, [key]: mm }),
 });
 
+/** The number behind a layout that is itself random. */
+export const layoutNumberOf = <Spec extends { layoutNumber: number }>(): Field<Spec> => ({
+  kind: 'number',
+  label: 'Layout number',
+  integer: true,
+  min: 0,
+  get: (s) => s.layoutNumber,
+  set: (s, n) => ({ ...s, layoutNumber: Math.round(n) }),
+});
+
 /** Whole numbers of the spec to choose from, each with its word. */
 export const countOf = <Spec>(
   label: string,

@@ -1,5 +1,5 @@
 import { hash, unit } from '../noise/hash';
-import { Draw, longest, mean, shortest, sizeFrom } from './drawSizes';
+import { Draw, longest, mean, shortest, sizeFrom, sizeOfCourse } from './drawSizes';
 import { fitExactly, type FittedRow, type RowRule, type Stretch } from './exactRow';
 import type { PlanksLayout } from './planksSchema';
 import { type CellKind, PLAIN, SAWN } from './cells';
@@ -50,7 +50,7 @@ export function openHeights(spec: PlanksLayout, joint: number) {
       courseAt: (y: number) => Math.floor((y + joint / 2) / pitch + 1e-9),
     };
   }
-  const widthOf = (c: number) => sizeFrom(widths, hash(number, c, 0, Draw.width)) + joint;
+  const widthOf = (c: number) => sizeOfCourse(widths, c, hash(number, c, 0, Draw.width)) + joint;
   const up = [-joint / 2];
   const down = [-joint / 2];
   const bottom = (c: number): number => {

@@ -3,8 +3,8 @@ import type { Vec2 } from '../geometry/vec';
 import type { Bounds2 } from '../geometry/bounds';
 import { type Cells, PLAIN } from './cells';
 import { defaultJoint } from './joint';
-import type { Sizes } from '../schema/sizes';
-import { longest, mean, shortest } from './drawSizes';
+import type { CourseSizes, Sizes } from '../schema/sizes';
+import { longest, mean, saySizes, shortest } from './drawSizes';
 import { cellAt, endJoints, leastBetween, openHeights, type RandomRows, randomRows, steppedRows } from './plankRows';
 import { type Finding, finding } from '../finding/finding';
 import { pieceIn, shareWord } from './words';
@@ -83,6 +83,19 @@ export const planks: Layout<PlanksLayout> = {
         stagger: random,
       }),
     },
+    {
+      label: 'Widths in turn: 90, 90, 140',
+      spec: boards(1800, 140, {
+        widths: {
+          kind: 'turn',
+          items: [
+            { mm: 90, times: 2 },
+            { mm: 140, times: 1 },
+          ],
+        },
+        stagger: random,
+      }),
+    },
     { label: 'Lining boards 3000 × 95', spec: boards(3000, 95, { stagger: { kind: 'share', share: 0.5 } }) },
   ],
   pitch: (s, joint) => (s.lengths.kind === 'one' && s.stagger.kind !== 'random' ? s.lengths.mm + joint.alongMm : null),
@@ -100,8 +113,13 @@ export const planks: Layout<PlanksLayout> = {
     set: (s, [length, width]) => ({ ...s, lengths: { kind: 'one', mm: length }, widths: { kind: 'one', mm: width } }),
   },
   fields: [
-    { kind: 'sizes', label: 'Lengths', get: (s) => s.lengths, set: (s, lengths) => ({ ...s, lengths }) },
-    { kind: 'sizes', label: 'Widths', get: (s) => s.widths, set: (s, widths) => ({ ...s, widths }) },
+    {
+      kind: 'sizes',
+      label: 'Lengths',
+      get: (s) => s.lengths,
+      set: (s, lengths) => ({ ...s, lengths: lengths as Sizes }),
+    },
+    { kind: 'sizes', label: 'Widths', inTurn: true, get: (s) => s.widths, set: (s, widths) => ({ ...s, widths }) },
     {
       kind: 'choice',
       label: 'Stagger',
@@ -148,12 +166,7 @@ export const planks: Layout<PlanksLayout> = {
       step: s.stagger.kind === 'step' ? `steps of ${size(s.stagger.stepMm)}` : '',
       random: 'at random',
     };
-    const sides = (v: Sizes) =>
-      v.kind === 'one'
-        ? size(v.mm)
-        : v.kind === 'range'
-          ? `${size(v.fromMm)} to ${size(v.toMm)}`
-          : v.items.map((i) => size(i.mm)).join(', ');
+    const sides = (v: CourseSizes) => saySizes(v, size);
     const both =
       s.lengths.kind === 'one' && s.widths.kind === 'one'
         ? size(s.lengths.mm, s.widths.mm)

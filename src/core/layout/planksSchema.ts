@@ -1,5 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { LayoutNumber, Share, Sizes } from '../schema/sizes';
+import { CourseSizes, LayoutNumber, Share, Sizes } from '../schema/sizes';
 
 /** How end joints of neighbouring rows are kept apart. */
 export const Stagger = Type.Union([
@@ -22,7 +22,7 @@ export type Stagger = Static<typeof Stagger>;
 export const PlanksLayout = Type.Object({
   kind: Type.Literal('planks'),
   lengths: Sizes,
-  widths: Sizes,
+  widths: CourseSizes,
   stagger: Stagger,
 });
 export type PlanksLayout = Static<typeof PlanksLayout>;

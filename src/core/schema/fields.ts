@@ -1,4 +1,4 @@
-import type { Sizes } from './sizes';
+import type { CourseSizes } from './sizes';
 
 /**
  * What people set, described once: screens draw a field by its kind and need not know what it belongs to. A field
@@ -56,7 +56,10 @@ export type ChoiceField<Spec, Context> = FieldOf<Spec, Context, 'choice', string
 };
 /** As #rrggbb, sRGB. */
 export type ColourField<Spec, Context> = FieldOf<Spec, Context, 'colour', string>;
-export type SizesField<Spec, Context> = FieldOf<Spec, Context, 'sizes', Sizes>;
+export type SizesField<Spec, Context> = FieldOf<Spec, Context, 'sizes', CourseSizes> & {
+  /** They may follow one another by course. */
+  inTurn?: boolean;
+};
 
 /** Two ends of one range. */
 export interface Range {

@@ -19,3 +19,16 @@ export const Sizes = Type.Union([
   Type.Object({ kind: Type.Literal('range'), fromMm: Side, toMm: Side }),
 ]);
 export type Sizes = Static<typeof Sizes>;
+
+/** Or several that follow one another, course by course from the start: 90, 90, 140, 90, 90, 140, … */
+export const CourseSizes = Type.Union([
+  ...Sizes.anyOf,
+  Type.Object({
+    kind: Type.Literal('turn'),
+    items: Type.Array(Type.Object({ mm: Side, times: Type.Integer({ minimum: 1, maximum: 100 }) }), {
+      minItems: 1,
+      maxItems: 12,
+    }),
+  }),
+]);
+export type CourseSizes = Static<typeof CourseSizes>;

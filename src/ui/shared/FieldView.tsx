@@ -1,7 +1,7 @@
 'use client';
 
 import { type Field, type FieldGroup, optionsOf, type Range } from '@/core/schema/fields';
-import type { Sizes } from '@/core/schema/sizes';
+import type { CourseSizes } from '@/core/schema/sizes';
 import type { LengthUnit } from '@/core/units/length';
 import { Select, Tick } from './fields';
 import { FieldSet } from './FieldSet';
@@ -185,12 +185,13 @@ function FieldView<S, C>({
     }
     case 'sizes': {
       const value = sharedBy(specs, (s) => f.get(s, context));
-      const shown: Sizes = value === MIXED ? f.get(specs[0], context) : value;
+      const shown: CourseSizes = value === MIXED ? f.get(specs[0], context) : value;
       return (
         <SizesView
           label={f.label}
           value={shown}
           mixed={value === MIXED}
+          inTurn={f.inTurn}
           unit={unit}
           onChange={(v, g) => onEach((s) => f.set(s, v, context), g)}
         />

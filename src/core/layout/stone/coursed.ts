@@ -1,6 +1,7 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { LayoutNumber, Sizes } from '../../schema/sizes';
-import { mortar } from '../pattern';
+import { CourseSizes, LayoutNumber, Sizes } from '../../schema/sizes';
+import { layoutNumberOf, mortar } from '../pattern';
+import { saySizes } from '../drawSizes';
 import { planks } from '../planks';
 import type { PlanksLayout } from '../planksSchema';
 import type { Layout } from '../types';
@@ -8,7 +9,7 @@ import type { Layout } from '../types';
 export const CoursedLayout = Type.Object({
   kind: Type.Literal('coursed'),
   lengths: Sizes,
-  heights: Sizes,
+  heights: CourseSizes,
   /** Least distance between perpends of neighbouring courses. */
   leastApartMm: Type.Number({ minimum: 0, maximum: 100_000 }),
   leastEndMm: Type.Number({ minimum: 0, maximum: 100_000 }),
@@ -59,8 +60,19 @@ export const coursed: Layout<CoursedLayout> = {
   roles: ['stone'],
   size: null,
   fields: [
-    { kind: 'sizes', label: 'Lengths', get: (s) => s.lengths, set: (s, lengths) => ({ ...s, lengths }) },
-    { kind: 'sizes', label: 'Course heights', get: (s) => s.heights, set: (s, heights) => ({ ...s, heights }) },
+    {
+      kind: 'sizes',
+      label: 'Lengths',
+      get: (s) => s.lengths,
+      set: (s, lengths) => ({ ...s, lengths: lengths as Sizes }),
+    },
+    {
+      kind: 'sizes',
+      label: 'Course heights',
+      inTurn: true,
+      get: (s) => s.heights,
+      set: (s, heights) => ({ ...s, heights }),
+    },
     {
       kind: 'length',
       label: 'Perpends apart, at least',
@@ -75,22 +87,10 @@ export const coursed: Layout<CoursedLayout> = {
       get: (s) => s.leastEndMm,
       set: (s, leastEndMm) => ({ ...s, leastEndMm }),
     },
-    {
-      kind: 'number',
-      label: 'Layout number',
-      integer: true,
-      min: 0,
-      get: (s) => s.layoutNumber,
-      set: (s, n) => ({ ...s, layoutNumber: Math.round(n) }),
-    },
+    layoutNumberOf(),
   ],
   describe(s, size) {
-    const said = (v: Sizes) =>
-      v.kind === 'one'
-        ? size(v.mm)
-        : v.kind === 'range'
-          ? `${size(v.fromMm)} to ${size(v.toMm)}`
-          : v.items.map((i) => size(i.mm)).join(', ');
+    const said = (v: CourseSizes) => saySizes(v, size);
     return `coursed stone ${said(s.heights)} high, ${said(s.lengths)} long`;
   },
   open: (s, joint, area) => ({ ...planks.open!(asPlanks(s), joint, area), roleOf: () => 'stone' }),

@@ -3,7 +3,7 @@ import { areaOfCorners } from '../../geometry/clip';
 import { hash, unit } from '../../noise/hash';
 import { LayoutNumber, Side } from '../../schema/sizes';
 import { type Placed, shapeOfCellOrWhole } from '../modules';
-import { mortar, oneSize } from '../pattern';
+import { layoutNumberOf, mortar, oneSize } from '../pattern';
 import { shareSide } from '../periodNeighbours';
 import type { Layout } from '../types';
 
@@ -59,14 +59,7 @@ export const crazy: Layout<CrazyLayout> = {
       get: (s) => String(s.evened),
       set: (s, v) => ({ ...s, evened: Number(v) }),
     },
-    {
-      kind: 'number',
-      label: 'Layout number',
-      integer: true,
-      min: 0,
-      get: (s) => s.layoutNumber,
-      set: (s, n) => ({ ...s, layoutNumber: Math.round(n) }),
-    },
+    layoutNumberOf(),
   ],
   describe: (s, size) => `crazy paving, stones about ${size(s.acrossMm)} across`,
   open({ acrossMm, evened, layoutNumber }, { acrossMm: joint }) {

@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { hash, unit } from '../../noise/hash';
 import { LayoutNumber, Share, Side } from '../../schema/sizes';
 import { RECTANGLE } from '../modules';
-import { mortar, sidesOf } from '../pattern';
+import { layoutNumberOf, mortar, sidesOf } from '../pattern';
 import type { Layout } from '../types';
 
 export const SquaredLayout = Type.Object({
@@ -51,14 +51,7 @@ export const squared: Layout<SquaredLayout> = {
       get: (s) => s.unevenShare * 100,
       set: (s, percent) => ({ ...s, unevenShare: Math.min(1, Math.max(0, percent / 100)) }),
     },
-    {
-      kind: 'number',
-      label: 'Layout number',
-      integer: true,
-      min: 0,
-      get: (s) => s.layoutNumber,
-      set: (s, n) => ({ ...s, layoutNumber: Math.round(n) }),
-    },
+    layoutNumberOf(),
   ],
   describe: (s, size) => `squared stone without courses, about ${size(s.lengthMm, s.heightMm)}`,
   open({ lengthMm, heightMm, unevenShare, layoutNumber }, { acrossMm: joint }) {
