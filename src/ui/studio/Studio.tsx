@@ -35,7 +35,7 @@ export function Studio() {
   const laidOut = useRoomSettings((s) => s.laidOut);
   const panel = usePanels((s) => s.open);
   const importing = panel === 'import';
-  const [dragged, setDragged] = useState<Material | null>(null);
+  const [dragged, setDragged] = useState<Material[] | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const hasParts = Object.keys(project.parts).length > 0;
   useStudioKeys();
@@ -78,14 +78,14 @@ export function Studio() {
 
   function drop(e: DragEndEvent) {
     const target = targetOf(e);
-    const material = dragged;
+    const materials = dragged;
     setDragged(null);
     const { ids, hover, select } = useSelection.getState();
     hover(null);
-    if (!target || !material) return;
+    if (!target || !materials) return;
     // dropped on one of several picked ones, it is laid on all of them
     const on = ids.includes(target) ? ids : [target];
-    void layNow(on, material);
+    void layNow(on, materials);
     if (!ids.includes(target)) select([target]);
   }
 
@@ -93,7 +93,7 @@ export function Studio() {
     <DndContext
       sensors={sensors}
       collisionDetection={pointerWithin}
-      onDragStart={(e) => setDragged((e.active.data.current as { material: Material }).material)}
+      onDragStart={(e) => setDragged((e.active.data.current as { materials: Material[] }).materials)}
       onDragMove={(e) => useSelection.getState().hover(targetOf(e))}
       onDragEnd={drop}
       onDragCancel={() => setDragged(null)}
@@ -119,7 +119,13 @@ export function Studio() {
       </Group>
       <Bench />
       <DragOverlay dropAnimation={null}>
-        {dragged && <Swatch material={dragged} size={44} mm={400} className="shadow-lg" />}
+        {dragged && (
+          <span className="flex">
+            {dragged.slice(0, 4).map((m, n) => (
+              <Swatch key={m.id} material={m} size={44} mm={400} className={`shadow-lg ${n ? '-ml-6' : ''}`} />
+            ))}
+          </span>
+        )}
       </DragOverlay>
     </DndContext>
   );

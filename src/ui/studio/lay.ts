@@ -1,4 +1,6 @@
 import type { Command } from '@/core/project/commands';
+import { firstEntry } from '@/core/layout/mixFields';
+import { layoutOf } from '@/core/layout/registry';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import { layPortions, type Portion } from '@/core/specification/portions';
@@ -6,6 +8,7 @@ import { defaultSpec, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING, type MappingSpec } from '@/core/mapping/schema';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
+import { becomeLayout, presetOf } from './pieces/becomeLayout';
 import { adviceFor } from './useSuggestions';
 import { layOnce } from './zones/layOnce';
 
@@ -18,27 +21,46 @@ function firstSpec(surface: Surface, chosen: Material, suggested: MappingSpec | 
 
 const isPlane = (surface: Surface) => Math.hypot(...surface.normal) > 0.9999;
 
+/** Materials that are laid together: each is as much of the pieces as the others. */
+function mixEqually(spec: Spec, chosen: readonly Material[]): Spec {
+  const [first, ...others] = chosen;
+  if (!others.length) return spec;
+  const inPieces = spec.pieces && layoutOf(spec.pieces.layout).cells !== 'none';
+  // what lies as one whole has nothing to be mixed among: boards of what has a grain, else tiles
+  const laid = inPieces ? spec : becomeLayout(spec, presetOf(first.grain === 'none' ? 'grid' : 'planks'));
+  const { layout } = laid.pieces!;
+  const { rolesOf, roles } = layoutOf(layout);
+  const entries = others.map((m) => ({
+    ...firstEntry(m.id, rolesOf?.(layout) ?? roles),
+    share: 1 / chosen.length,
+  }));
+  return { ...laid, pieces: { ...laid.pieces!, mix: { by: 'share', entries } } };
+}
+
 /**
  * Lays a material on surfaces at its own true size, keeping mapping, start and direction where there are some.
+ * @param chosen several are mixed among the pieces, by equal shares
  * @param suggested the mapping of surfaces that are bare yet
  */
 export function layMaterial(
   project: Project,
   ids: string[],
-  chosen: Material,
+  chosen: readonly Material[],
   suggested: Record<string, MappingSpec> = {},
 ): Command[] {
+  const [first] = chosen;
   const specs: Record<string, Spec> = {};
   for (const id of ids) {
     const surface = project.surfaces[id];
     if (!surface || project.parts[surface.part].locked) continue;
-    specs[id] = surface.spec
-      ? { ...surface.spec, material: chosen.id, repeat: { ...surface.spec.repeat, own: null }, finish: {} }
-      : firstSpec(surface, chosen, suggested[id]);
+    const spec = surface.spec
+      ? { ...surface.spec, material: first.id, repeat: { ...surface.spec.repeat, own: null }, finish: {} }
+      : firstSpec(surface, first, suggested[id]);
+    specs[id] = mixEqually(spec, chosen);
   }
   if (!Object.keys(specs).length) return [];
   // the version a project uses stays until the newer one is taken on purpose
-  const materials = project.materials[chosen.id] ? [] : [chosen];
+  const materials = chosen.filter((m) => !project.materials[m.id]);
   return [{ kind: 'setSpecs', specs, materials }];
 }
 
@@ -54,16 +76,18 @@ function remember(id: string, spec: Spec): void {
 
 export const layBefore = (id: string): Spec | null => before.get(id) ?? null;
 
-/** Looks at the shape of bare surfaces, then lays a material on all of them. */
-export async function layNow(ids: string[], chosen: Material): Promise<void> {
+/** Looks at the shape of bare surfaces, then lays a material, or several together, on all of them. */
+export async function layNow(ids: string[], chosen: Material | readonly Material[]): Promise<void> {
+  const all = [chosen].flat() as Material[];
+  const [first] = all;
   const { project } = useProject.getState();
   if (!project) return;
   const bases = ids.flatMap((id) => project.surfaces[id] ?? []).filter((s) => !s.zone);
   if (useSelection.getState().once && bases.length) {
     useSelection.getState().setOnce(false);
-    return layOnce(bases, chosen);
+    return layOnce(bases, first);
   }
-  for (const { id, spec } of bases) if (spec && spec.material !== chosen.id) remember(id, spec);
+  for (const { id, spec } of bases) if (spec && spec.material !== first.id) remember(id, spec);
   const bent = ids.flatMap((id) => {
     const surface = project.surfaces[id];
     return surface && !surface.spec && !surface.zone && !isPlane(surface) ? [surface] : [];
@@ -76,7 +100,7 @@ export async function layNow(ids: string[], chosen: Material): Promise<void> {
     }),
   );
   const now = useProject.getState();
-  if (now.project?.id === project.id) now.run(layMaterial(now.project, ids, chosen, suggested));
+  if (now.project?.id === project.id) now.run(layMaterial(now.project, ids, all, suggested));
 }
 
 /** Lays a lifted spec, or portions of it. */

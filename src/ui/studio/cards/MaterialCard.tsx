@@ -2,7 +2,7 @@
 
 import { useDraggable } from '@dnd-kit/core';
 import { ArrowUpCircle, X } from 'lucide-react';
-import { useState } from 'react';
+import { type MouseEvent, useState } from 'react';
 import type { Material } from '@/core/material/schema';
 import { formatLength } from '@/core/units/length';
 import { useSelection } from '../../project/selection';
@@ -30,6 +30,15 @@ export function MaterialCard() {
   const shown = (library.data ?? []).filter(
     (m) => !words || `${m.name} ${m.kind} ${m.tags.join(' ')}`.toLowerCase().includes(words),
   );
+  // chosen with Ctrl, to be laid together
+  const [chosen, setChosen] = useState<string[]>([]);
+  const together = chosen.flatMap((id) => library.data?.find((m) => m.id === id) ?? []);
+  const press = (m: Material, e: MouseEvent) => {
+    if (e.ctrlKey || e.metaKey)
+      return setChosen(chosen.includes(m.id) ? chosen.filter((id) => id !== m.id) : [...chosen, m.id].slice(0, MOST));
+    void layNow(ids, chosen.includes(m.id) ? together : m);
+    setChosen([]);
+  };
   const tiles = (large: boolean) => (
     <ul
       aria-label="Library"
@@ -40,7 +49,14 @@ export function MaterialCard() {
       }
     >
       {shown.map((m) => (
-        <DragSwatch key={m.id} material={m} large={large} on={m.id === current} onClick={() => void layNow(ids, m)} />
+        <DragSwatch
+          key={m.id}
+          material={m}
+          together={chosen.includes(m.id) ? together : [m]}
+          large={large}
+          on={m.id === current || chosen.includes(m.id)}
+          onClick={(e) => press(m, e)}
+        />
       ))}
     </ul>
   );
@@ -118,20 +134,29 @@ export function MaterialCard() {
   );
 }
 
+/** Materials that can be laid together: one, and as many as a mix takes. */
+const MOST = 13;
+
 const swatchKey = ({ id }: Material) => `swatch:${id}`;
 
 function DragSwatch({
   material,
+  together,
   large,
   on,
   onClick,
 }: {
   material: Material;
+  /** What goes with it when it is laid. */
+  together: Material[];
   large: boolean;
   on: boolean;
-  onClick: () => void;
+  onClick: (e: MouseEvent) => void;
 }) {
-  const { attributes, listeners, setNodeRef } = useDraggable({ id: swatchKey(material), data: { material } });
+  const { attributes, listeners, setNodeRef } = useDraggable({
+    id: swatchKey(material),
+    data: { materials: together },
+  });
   return (
     <li className="min-w-0 snap-start">
       <button
@@ -141,7 +166,11 @@ function DragSwatch({
         {...listeners}
         aria-label={material.name}
         aria-pressed={on}
-        title={`${material.name}: click to lay it on what is picked, or drag it onto a surface`}
+        title={
+          together.length > 1
+            ? `${together.length} materials: click or drag to lay them together, in equal shares`
+            : `${material.name}: click to lay it on what is picked, or drag it onto a surface; Ctrl to choose several`
+        }
         className={
           'flex w-full touch-none items-center gap-1.5 rounded-[6px] p-px text-left hover:bg-base-200 ' +
           `${on ? 'outline-primary outline -outline-offset-1' : ''}`
