@@ -1,3 +1,4 @@
+import { soldier } from '../layout/brick/soldier';
 import type { Spec } from '../specification/schema';
 import fc from 'fast-check';
 import { laidSpec, oak } from '../testing/surfaces';
@@ -121,6 +122,17 @@ describe('regions of a project', () => {
     const standing = { ...p.surfaces.edge.spec!, direction: { turnDeg: 90, mirrorX: false, mirrorY: false } };
     const turned = after(p, { kind: 'setSpecs', specs: { edge: standing } });
     expect(regionsOf(turned, turned.surfaces.edge)[0].cuts[0]).toMatchObject({ shape: { widthMm: 3 * (215 + 10) } });
+  });
+
+  test('a band of so many courses at a height is as high as they: soldiers stand a brick’s length', () => {
+    const band = { kind: 'height', heightMm: 900, from: 'foot', levelMm: 0, side: 'above', courses: 2 } as const;
+    const p = project(surface('wall'), zone('belt', 0, band));
+    expect(regionsOf(p, p.surfaces.belt)[0].cuts[0]).toMatchObject({ shape: { bandMm: 2 * (65 + 10) } });
+    const own = p.surfaces.belt.spec!;
+    const soldiers = { ...own, pieces: { ...own.pieces!, layout: soldier.preset.spec } };
+    const stood = after(p, { kind: 'setSpecs', specs: { belt: soldiers } });
+    expect(regionsOf(stood, stood.surfaces.belt)[0].cuts[0]).toMatchObject({ shape: { bandMm: 2 * (215 + 10) } });
+    expect(regionsOf(stood, stood.surfaces.wall)[0].cuts[0]).toMatchObject({ shape: { bandMm: 2 * (215 + 10) } });
   });
 
   test('a picture laid once is a region, and so is what lies beside it', () => {

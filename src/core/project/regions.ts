@@ -38,15 +38,25 @@ export function zonesOn({ surfaces }: Pick<Project, 'surfaces'>, surface: string
   return index.get(surface) ?? NONE;
 }
 
-/** A border of so many courses is as wide as they and their joints. */
+/** A border, or a band at a height, of so many courses is as wide as they and their joints. */
 function settled(shape: ZoneShape, spec: Spec | null, layouts?: Layouts): ZoneShape {
-  if (shape.kind !== 'border' || shape.courses === null || !spec?.pieces) return shape;
-  const { layout, joint } = spec.pieces;
-  const size = layoutOf(layout, layouts).size?.get(layout);
-  if (!size) return shape;
-  const standing = Math.round(spec.direction.turnDeg / 90) % 2 !== 0;
-  const course = standing ? size[0] + joint.alongMm : size[1] + joint.acrossMm;
-  return { ...shape, widthMm: Math.max(1, shape.courses * course) };
+  const courses = shape.kind === 'border' || shape.kind === 'height' ? shape.courses : null;
+  const course = courses && spec ? courseOf(spec, layouts) : null;
+  if (!courses || !course) return shape;
+  const mm = Math.max(1, courses * course);
+  if (shape.kind === 'border') return { ...shape, widthMm: mm };
+  return shape.kind === 'height' ? { ...shape, bandMm: mm } : shape;
+}
+
+/** One course of what is laid and its joint, mm; null where that has no one size. */
+function courseOf({ pieces, direction }: Spec, layouts?: Layouts): number | null {
+  if (!pieces) return null;
+  const { layout, joint } = pieces;
+  const def = layoutOf(layout, layouts);
+  const size = def.size?.get(layout);
+  if (!size) return null;
+  if (Math.round(direction.turnDeg / 90) % 2 !== 0) return size[0] + joint.alongMm;
+  return def.course?.(layout, joint) ?? size[1] + joint.acrossMm;
 }
 
 /** Picks the spec that counts for a surface; a view may show one that is not stored yet. */

@@ -129,6 +129,15 @@ describe('what a zone covers', () => {
     expect(areaOf(zonePolygons({ ...shape, from: 'level' }, moved))).toBeCloseTo(5000 * 2400, 0);
   });
 
+  test('a band begins at its height and ends after as much, or at the edge', () => {
+    const at = (side: 'below' | 'above', heightMm: number) =>
+      boundsOf(zonePolygons({ kind: 'height', heightMm, from: 'foot', levelMm: 0, side, bandMm: 225 }, room));
+    expect(at('above', 900)).toEqual([0, 900, 5000, 1125]);
+    expect(at('below', 900)).toEqual([0, 675, 5000, 900]);
+    expect(at('above', 3900)).toEqual([0, 3900, 5000, 4000]);
+    expect(at('below', 100)).toEqual([0, 0, 5000, 100]);
+  });
+
   test('a circle is one of 96 sides about its centre', () => {
     const region = zonePolygons({ kind: 'circle', xMm: 1000, yMm: 2000, radiusMm: 500 }, room);
     expect(boundsOf(region)).toEqual([500, 1500, 1500, 2500]);

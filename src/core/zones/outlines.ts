@@ -116,11 +116,17 @@ export function zonePolygons(shape: ZoneShape, sheet: SheetSummary): MultiPolygo
  * What of a sheet lies below or above a height; nothing where a height of the world has no line on it, because it does
  * not stand upright.
  */
-function besideHeight({ heightMm, from, levelMm, side }: HeightShape, sheet: SheetSummary): MultiPolygon {
+function besideHeight(
+  { heightMm, from, levelMm, side, bandMm = Infinity }: HeightShape,
+  sheet: SheetSummary,
+): MultiPolygon {
   const { minX, minY, maxX, maxY } = sheet.bounds;
   if (from === 'level' && !keepsLevels(sheet)) return [];
   const y = from === 'foot' ? minY + heightMm : sheetPoint(sheet, [0, levelMm + heightMm, 0])[1];
-  const [low, high] = side === 'below' ? [minY, Math.min(y, maxY)] : [Math.max(y, minY), maxY];
+  const [low, high] =
+    side === 'below'
+      ? [Math.max(minY, y - bandMm), Math.min(y, maxY)]
+      : [Math.max(y, minY), Math.min(maxY, y + bandMm)];
   if (!(high > low)) return [];
   return [
     [

@@ -30,7 +30,10 @@ export const BorderShape = Type.Object({
   edges: Type.Union([Type.Null(), Type.Array(Type.Integer({ minimum: 0 }), { minItems: 1, maxItems: 400 })]),
   corners: oneOf('mitred', 'butted'),
 });
-/** All of an upright sheet below or above a height, counted from its own foot or from a level of the world. */
+/**
+ * All of an upright sheet below or above a height, counted from its own foot or from a level of the world; or a band
+ * of it, beginning there.
+ */
 export const HeightShape = Type.Object({
   kind: Type.Literal('height'),
   heightMm: Place,
@@ -38,6 +41,10 @@ export const HeightShape = Type.Object({
   /** World height of the level, mm; without a say where it is counted from the foot. */
   levelMm: Place,
   side: oneOf('below', 'above'),
+  /** Only so much of it. */
+  bandMm: Type.Optional(Size),
+  /** So many courses of what is laid on it, joints included, in place of that. */
+  courses: Type.Optional(Type.Integer({ minimum: 1, maximum: 100 })),
 });
 export const ZoneShape = Type.Union([RectangleShape, CircleShape, PolygonShape, InsetShape, BorderShape, HeightShape]);
 export type ZoneShape = Static<typeof ZoneShape>;

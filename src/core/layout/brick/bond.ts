@@ -250,6 +250,10 @@ export function brickBond<Spec extends BrickSpec>(def: Bond<Spec>): Layout<Spec>
       get: (s) => [s.stretcherMm, s.heightMm],
       set: (s, [stretcherMm, heightMm]) => ({ ...s, stretcherMm, heightMm }),
     },
+    course(s, joint) {
+      const all = courses(s, joint);
+      return all.reduce((sum, c) => sum + c.heightMm, 0) / all.length + joint.acrossMm;
+    },
     perPitch: (s, joint) => courses(s, joint)[0].bricks.length,
     pitch: (s, joint) => rowsRepeat(courses(s, joint)[0], joint.alongMm),
     round:

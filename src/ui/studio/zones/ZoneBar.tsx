@@ -15,6 +15,7 @@ import { ValueField } from '../../shared/ValueField';
 import { useSheet } from '../useSheet';
 import { addZones, changeZone, zoneBases } from './addZone';
 import { edgeZone, takesEdge } from './layOnce';
+import { inSoldiers, soldierBand } from './soldierBand';
 
 const DRAWN: [ZoneTool, string][] = [
   ['rectangle', 'Rectangle'],
@@ -60,7 +61,15 @@ export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSum
           <button type="button" className="tool" onClick={() => (add({ kind: 'inset', byMm: band }), close())}>
             Field within a margin
           </button>
-          <HeightZones levels={Object.values(levels ?? {})} unit={unit} add={(shape) => (add(shape), close())} />
+          <HeightZones
+            levels={Object.values(levels ?? {})}
+            unit={unit}
+            add={(shape) => (add(shape), close())}
+            addSoldiers={(at) => {
+              void addZones(zoneBases(surface), soldierBand(at), { name: 'Soldiers', spec: inSoldiers });
+              close();
+            }}
+          />
         </>
       )}
     </Menu>
@@ -68,17 +77,22 @@ export function ZoneMenu({ surface, sheet }: { surface: Surface; sheet: SheetSum
 }
 
 /** Tiles up to a height, plaster from it: on every picked wall in one step. */
-function HeightZones({ levels, unit, add }: { levels: Level[]; unit: LengthUnit; add: (shape: HeightShape) => void }) {
+function HeightZones({
+  levels,
+  unit,
+  add,
+  addSoldiers,
+}: {
+  levels: Level[];
+  unit: LengthUnit;
+  add: (shape: HeightShape) => void;
+  addSoldiers: (at: Pick<HeightShape, 'heightMm' | 'from' | 'levelMm'>) => void;
+}) {
   const [heightMm, setHeight] = useState(2100);
   const [base, setBase] = useState('');
   const level = levels.find((l) => l.id === base);
-  const shape = (side: HeightShape['side']): HeightShape => ({
-    kind: 'height',
-    heightMm,
-    from: level ? 'level' : 'foot',
-    levelMm: level?.heightMm ?? 0,
-    side,
-  });
+  const at = { heightMm, from: level ? ('level' as const) : ('foot' as const), levelMm: level?.heightMm ?? 0 };
+  const shape = (side: HeightShape['side']): HeightShape => ({ kind: 'height', side, ...at });
   return (
     <fieldset className="mt-1 grid w-full min-w-60 grid-cols-2 gap-1.5 border-t border-base-300 px-2 pt-2 pb-1">
       <legend className="sr-only">By height</legend>
@@ -103,6 +117,14 @@ function HeightZones({ levels, unit, add }: { levels: Level[]; unit: LengthUnit;
       </button>
       <button type="button" className="tool tool-line justify-center" onClick={() => add(shape('above'))}>
         From it up
+      </button>
+      <button
+        type="button"
+        className="tool tool-line col-span-2 justify-center"
+        title="One course of bricks on end, of the wall’s own bricks and joints, beginning at this height"
+        onClick={() => addSoldiers(at)}
+      >
+        A course of soldiers on it
       </button>
     </fieldset>
   );
@@ -162,6 +184,43 @@ export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
             onChange={(side) => set({ ...shape, side: side as HeightShape['side'] })}
           />
         </div>,
+        <div className="w-[84px]" key="band">
+          {shape.courses ? (
+            <ValueField
+              label="Courses"
+              kind="number"
+              decimals={0}
+              value={shape.courses}
+              min={1}
+              max={100}
+              onChange={(v, g) => set({ ...shape, courses: Math.round(v) }, g)}
+            />
+          ) : (
+            shape.bandMm && (
+              <ValueField
+                label="As high as"
+                kind="length"
+                unit={unit}
+                value={shape.bandMm}
+                min={1}
+                max={1e7}
+                onChange={(bandMm, g) => set({ ...shape, bandMm }, g)}
+              />
+            )
+          )}
+        </div>,
+        <div className="w-[104px]" key="sized">
+          <Select
+            label="Ends"
+            value={shape.courses ? 'courses' : shape.bandMm ? 'height' : 'edge'}
+            options={[
+              ['edge', 'at the edge'],
+              ['height', 'after a height'],
+              ['courses', 'after courses'],
+            ]}
+            onChange={(v) => set({ ...shape, ...BANDS[v as keyof typeof BANDS] })}
+          />
+        </div>,
       ]}
       {shape.kind === 'inset' && length('Margin', shape.byMm, (byMm) => ({ ...shape, byMm }), 0.1)}
       {shape.kind === 'border' && <BorderFields zone={zone} shape={shape} unit={unit} set={set} />}
@@ -199,6 +258,13 @@ export function ZoneBar({ zone, unit }: { zone: Surface; unit: LengthUnit }) {
     </div>
   );
 }
+
+/** Where a zone at a height ends. */
+const BANDS = {
+  edge: { bandMm: undefined, courses: undefined },
+  height: { bandMm: 200, courses: undefined },
+  courses: { bandMm: undefined, courses: 1 },
+};
 
 function BorderFields({
   zone,

@@ -25,9 +25,8 @@ export async function areaOf(project: Project, zone: Surface): Promise<number> {
 }
 
 /** A zone of some shape on a surface, over those it has; it starts with what its surface is laid with. */
-export function zoneOn(project: Project, surface: Surface, shape: ZoneShape): Surface {
+export function zoneOn(project: Project, surface: Surface, shape: ZoneShape, name = NAMES[shape.kind]): Surface {
   const others = Object.values(project.surfaces).filter((s) => s.zone?.of === surface.id);
-  const name = NAMES[shape.kind];
   const alike = others.filter((z) => z.name.startsWith(name)).length;
   const rank = others.reduce((n, z) => Math.max(n, z.zone!.rank + 1), 0);
   return {
@@ -42,12 +41,20 @@ export function zoneOn(project: Project, surface: Surface, shape: ZoneShape): Su
 /**
  * Draws a zone on each of some surfaces, measured from each one's own sheet, and picks them. Where nothing of it lies,
  * that is said.
+ * @param become what it is called and laid with, where that is not what its surface has
  */
-export async function addZones(surfaces: readonly Surface[], shape: ZoneShape): Promise<void> {
+export async function addZones(
+  surfaces: readonly Surface[],
+  shape: ZoneShape,
+  become: Partial<{ name: string; spec: (own: Surface['spec']) => Surface['spec'] }> = {},
+): Promise<void> {
   const { project } = useProject.getState();
   if (!project) return;
   try {
-    const trials = surfaces.map((surface) => zoneOn(project, surface, shape));
+    const trials = surfaces.map((surface) => {
+      const zone = zoneOn(project, surface, shape, become.name);
+      return become.spec ? { ...zone, spec: become.spec(zone.spec) } : zone;
+    });
     const areas = await Promise.all(trials.map((zone) => areaOf(project, zone)));
     const drawn = trials.flatMap((zone, n) => (areas[n] > 0 ? [{ ...zone, areaMm2: areas[n] }] : []));
     const missed = surfaces.filter((_, n) => !(areas[n] > 0)).map((s) => s.name);
