@@ -25,6 +25,7 @@ const EXAMPLES: { [C in FindingCode]: FindingValues[C] } = {
   cutOpen: { lengthMm: 2400, apartMm: 310 },
   setApart: {},
   facesEdgeOn: { areaMm2: 390_000 },
+  noPolygons: {},
   sidesLost: { pieces: 2, of: 5 },
   endJointsTooNear: { pairs: 3, leastMm: 40, wantedMm: 250 },
   printEnlarged: { material: 'Smoked oak', lengthMm: 1200, widthMm: 190, times: 1.43 },

@@ -29,6 +29,7 @@ export interface FindingValues {
   setApart: object;
   // what pieces meet
   facesEdgeOn: { areaMm2: number };
+  noPolygons: object;
   sidesLost: { pieces: number; of: number };
   endJointsTooNear: { pairs: number; leastMm: number; wantedMm: number };
   printEnlarged: { material: string; lengthMm: number; widthMm: number; times: number };
@@ -114,6 +115,7 @@ const WORDS: { [C in FindingCode]: (values: FindingValues[C], say: Say) => strin
   facesEdgeOn: ({ areaMm2 }, { area }) =>
     `Faces of ${area(areaMm2)} are seen edge-on by this mapping: no piece can lie on them, and they stay bare, ` +
     'in the colour of the joints. Box or Unroll lays them, too.',
+  noPolygons: () => 'The file has triangles alone here, no polygons: each flat face is a piece.',
   sidesLost: ({ pieces, of }) =>
     `In ${pieces} of ${of} shapes of this pattern the joints are as wide as the piece or one of its sides: ` +
     'make the joints narrower or the pieces larger.',

@@ -18,6 +18,7 @@ export function writeMeshes(parts: PartMesh[], joins: Joins[] = []): Uint8Array[
     // most parts have few vertices: half the bytes to keep and to send
     arrays[`${i}.indices`] = mesh.positions.length / 3 <= 65536 ? new Uint16Array(mesh.indices) : mesh.indices;
     arrays[`${i}.slots`] = mesh.slots;
+    if (mesh.polygons) arrays[`${i}.polygons`] = mesh.polygons;
     mesh.uvs.forEach((uv, set) => (arrays[`${i}.uv${set}`] = uv));
   });
   joins.forEach(({ open, arrises }, i) => {
@@ -33,7 +34,13 @@ const wide = (indices: Uint32Array | Uint16Array) =>
 
 type Arrays = Record<string, ReturnType<typeof unpackArrays>['arrays'][string]>;
 
+const polygonsOf = (arrays: Arrays, i: number): Pick<PartMesh, 'polygons'> => {
+  const polygons = arrays[`${i}.polygons`] as Uint32Array | undefined;
+  return polygons ? { polygons } : {};
+};
+
 const meshOf = (arrays: Arrays, { origin, uvSets }: Meta['parts'][number], i: number): PartMesh => ({
+  ...polygonsOf(arrays, i),
   origin,
   positions: arrays[`${i}.positions`] as Float32Array,
   normals: arrays[`${i}.normals`] as Float32Array,

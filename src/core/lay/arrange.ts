@@ -70,7 +70,8 @@ export function arrange(
 /** Bodies of the mesh, or what a layout lays; sized and closed where it goes exactly so many times round. */
 function cellsOf(spec: SpecInPieces, sheet: Sheet, frame: LayoutFrame, layouts?: Layouts): Bodies {
   const { layout: arranged, joint } = spec.pieces;
-  if (layoutOf(arranged, layouts).cells === 'bodies') return findBodies(sheet, frame);
+  const { cells, eachPolygon } = layoutOf(arranged, layouts);
+  if (cells === 'bodies') return findBodies(sheet, frame, eachPolygon?.(arranged));
   const area = areaOnSheet(sheet, frame);
   const around = goAround(spec, sheet.ring, layouts);
   const layout = around?.layout

@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush';
+import { finding } from '../finding/finding';
 import { convexHolds, type Loop, loopArea } from '../geometry/loop';
 import { loopInLayout } from '../setout/layoutFrame';
 import type { CellSource, FoundCell } from './cellSource';
@@ -28,11 +29,13 @@ const MOST = 16;
 
 /**
  * Pieces as modelled: each separate body of a surface is one, and where the surface is a single body, each of its flat
- * faces. A piece runs along the longer side of its bounds in the layout's frame.
+ * faces; or each polygon of the file. A piece runs along the longer side of its bounds in the layout's frame.
  */
-export function findBodies(sheet: Sheet, frame: LayoutFrame): Bodies {
+export function findBodies(sheet: Sheet, frame: LayoutFrame, eachPolygon = false): Bodies {
   const { at, m } = frame;
-  const { of, count } = label(sheet);
+  const polygons = eachPolygon ? labelPolygons(sheet) : null;
+  const { of, count } = polygons ?? label(sheet);
+  const findings = eachPolygon && !polygons ? [finding('noPolygons', {})] : [];
   const box = new Float64Array(count * 4).map((_, i) => (i % 4 < 2 ? Infinity : -Infinity));
   for (let i = 0; i < of.length; i++) {
     const b = of[i] * 4;
@@ -79,6 +82,7 @@ export function findBodies(sheet: Sheet, frame: LayoutFrame): Bodies {
     cellArea: sheet.area / Math.max(1, count),
     mostNeighbours: Math.max(1, ...neighbours.map((n) => n.length)),
     roleOf: () => 'body',
+    findings: () => findings,
     classes: Math.max(0, ...classes) + 1,
     classOf: (_course, index) => classes[index] ?? 0,
     neighbours(_course, index, out) {
@@ -165,6 +169,21 @@ function bodyCells(
       return null;
     },
   };
+}
+
+/** A piece for every polygon that the file drew; null where it drew triangles alone. */
+function labelPolygons({ mesh, faces }: Sheet): { of: Uint32Array; count: number } | null {
+  const { polygons } = mesh;
+  if (!polygons) return null;
+  const known = new Map<number, number>();
+  const of = Uint32Array.from(faces, (face) => {
+    const polygon = polygons[face];
+    const label = known.get(polygon);
+    if (label !== undefined) return label;
+    known.set(polygon, known.size);
+    return known.size - 1;
+  });
+  return { of, count: known.size };
 }
 
 function label(sheet: Sheet): { of: Uint32Array; count: number } {

@@ -67,12 +67,15 @@ function joinMeshes(meshes: readonly PartMesh[], patches: readonly Patch[]) {
     uvs: Array.from({ length: sets }, () => new Float32Array(vertices * 2)),
     indices: new Uint32Array(triangles * 3),
     slots: new Uint16Array(triangles),
+    ...(meshes.some((m) => m.polygons) ? { polygons: new Uint32Array(triangles) } : {}),
   };
   const faces: number[] = [];
   const patchOf = new Uint16Array(triangles);
   const sourceOf = new Uint32Array(triangles);
   let vertex = 0;
   let triangle = 0;
+  let polygonsBefore = 0;
+  let mostPolygon = 0;
   meshes.forEach((m, patch) => {
     for (let i = 0; i < m.positions.length; i++) {
       mesh.positions[vertex * 3 + i] = m.positions[i] + m.origin[i % 3] - origin[i % 3];
@@ -82,6 +85,14 @@ function joinMeshes(meshes: readonly PartMesh[], patches: readonly Patch[]) {
     for (let i = 0; i < m.indices.length; i++) mesh.indices[triangle * 3 + i] = m.indices[i] + vertex;
     mesh.slots.set(m.slots, triangle);
     const own = m.indices.length / 3;
+    // polygons of several meshes are told apart; a face of a mesh without them is one of its own
+    if (mesh.polygons)
+      for (let f = 0; f < own; f++) {
+        const polygon = m.polygons?.[f] ?? f;
+        mesh.polygons[triangle + f] = polygon + polygonsBefore;
+        mostPolygon = Math.max(mostPolygon, polygon + polygonsBefore + 1);
+      }
+    polygonsBefore = mostPolygon;
     for (const face of listFaces(patches[patch].faces)) faces.push(triangle + face);
     patchOf.fill(patch, triangle, triangle + own);
     for (let f = 0; f < own; f++) sourceOf[triangle + f] = f;

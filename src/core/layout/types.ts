@@ -104,6 +104,8 @@ export interface Layout<Spec extends AnyLayoutSpec> {
   oneJoint?: boolean;
   /** Joints are as wide as they are drawn: no width is set. */
   jointDrawn?(spec: Spec): boolean;
+  /** Of those found in the mesh: every polygon is a piece, not every body. */
+  eachPolygon?(spec: Spec): boolean;
   /** What of the library it was taken from. */
   takenFrom?(spec: Spec): string;
   /** What is wrong with a spec that a schema cannot say, as a sentence. */

@@ -77,6 +77,7 @@ export class CutMesh {
   }
 
   finish(): PartMesh {
+    const { polygons } = this.from;
     return {
       origin: this.from.origin,
       positions: Float32Array.from(this.positions),
@@ -84,6 +85,7 @@ export class CutMesh {
       uvs: this.uvs.map((uv) => Float32Array.from(uv)),
       indices: Uint32Array.from(this.indices),
       slots: Uint16Array.from(this.slots),
+      ...(polygons ? { polygons: Uint32Array.from(this.source, (face) => polygons[face]) } : {}),
     };
   }
 }

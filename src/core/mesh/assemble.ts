@@ -42,7 +42,8 @@ export function assemblePart(raw: RawPart, origin: Vec3, upAxis: UpAxis, clean: 
   if (raw.normals) mendNormals(normals, indices, positions);
   const uvs = raw.uvs.map((uv) => pick(uv, from!, vertices, 2));
 
-  const mesh: PartMesh = { origin, positions, normals, uvs, indices, slots };
+  const polygons = raw.polygons && Uint32Array.from(order, (f) => raw.polygons![clean.kept[f]]);
+  const mesh: PartMesh = { origin, positions, normals, uvs, indices, slots, ...(polygons ? { polygons } : {}) };
   const bounds = emptyBox();
   const surfaces: FoundSurface[] = [];
   for (let s = 0; s + 1 < starts.length; s++) {

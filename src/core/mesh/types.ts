@@ -24,6 +24,8 @@ export interface RawPart {
   indices: Uint32Array;
   /** Index into `RawModel.slots`, one per triangle. */
   slots: Uint16Array;
+  /** Which polygon of the file each triangle was cut from; absent where the file has triangles alone. */
+  polygons?: Uint32Array;
   /** Body each triangle was written in (OBJ group, glTF primitive); only a hint. */
   matrix: Matrix4;
 }
@@ -85,6 +87,8 @@ export interface PartMesh {
   uvs: Float32Array[];
   indices: Uint32Array;
   slots: Uint16Array;
+  /** Which polygon of the file each face was cut from; absent where that had triangles alone. */
+  polygons?: Uint32Array;
 }
 
 /** Faces as runs: [first, count, first, count, …], ascending, never touching. */
@@ -131,5 +135,8 @@ export function packFaces(faces: ArrayLike<number>): FaceRuns {
 }
 
 /** What a mesh takes in memory, bytes. */
-export const bytesOfMesh = ({ positions, normals, indices, slots, uvs }: PartMesh): number =>
-  [positions, normals, indices, slots, ...uvs].reduce((sum, array) => sum + array.byteLength, 0);
+export const bytesOfMesh = ({ positions, normals, indices, slots, uvs, polygons }: PartMesh): number =>
+  [positions, normals, indices, slots, ...uvs, ...(polygons ? [polygons] : [])].reduce(
+    (sum, array) => sum + array.byteLength,
+    0,
+  );

@@ -39,6 +39,9 @@ interface OpenPart {
   vertexOf: Map<string, number>;
   indices: Numbers;
   slots: Numbers;
+  /** Of which polygon each triangle is, and how many there are. */
+  polygons: Numbers;
+  polygonCount: number;
 }
 
 /**
@@ -82,6 +85,8 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
       vertexOf: new Map(),
       indices: new Numbers(),
       slots: new Numbers(),
+      polygons: new Numbers(),
+      polygonCount: 0,
     };
     partOf.set(name, made);
     parts.push(made);
@@ -182,7 +187,11 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
         }
         const face = corners.length === 3 ? [0, 1, 2] : triangulate(part, corners, v, counts);
         for (const k of face) part.indices.push(corners[k]);
-        for (let i = 0; i < face.length / 3; i++) part.slots.push(slot);
+        for (let i = 0; i < face.length / 3; i++) {
+          part.slots.push(slot);
+          part.polygons.push(part.polygonCount);
+        }
+        part.polygonCount++;
         triangles += face.length / 3;
         if (triangles > maxTriangles) {
           fail(`it has more than ${maxTriangles.toLocaleString('en')} triangles, the most that is read`);
@@ -335,6 +344,10 @@ function closePart(part: OpenPart, v: Numbers, vt: Numbers, vn: Numbers): RawPar
     uvs: hasUv ? [uv] : [],
     indices: Uint32Array.from(part.indices.data.subarray(0, part.indices.length)),
     slots: Uint16Array.from(part.slots.data.subarray(0, part.slots.length)),
+    // where each is a triangle they say nothing
+    ...(part.polygonCount < part.polygons.length
+      ? { polygons: Uint32Array.from(part.polygons.data.subarray(0, part.polygons.length)) }
+      : {}),
     matrix: IDENTITY,
   };
 }
