@@ -19,23 +19,23 @@ export function dressPieces(
 ): PieceBuffers[] {
   const { layout, materials } = arrangement;
   const { modules, inset } = layout;
-  const templates = modules.map(({ shape }) => templateOf(shape));
   /** Modules that are drawn alike share buffers. */
-  const groups = [...new Set(modules.map(groupOf)), ...(modules.length ? [] : [PARTED])];
+  const templates = modules.map(({ shape }) => templateOf(shape));
   const stores = new Map<string, PieceStore>();
   const storeFor = (material: number, group: number): PieceStore => {
     const key = `${material} ${group}`;
     const known = stores.get(key);
     if (known) return known;
-    const share = 1 / Math.min(2, materials.length * groups.length);
     const own = templates.filter((_, n) => groupOf(modules[n], n) === group).map((t) => t.corners.length / 2);
     const corners = own.length ? own.reduce((sum, n) => sum + n, 0) / own.length : 24;
-    const cells = (sheet.area / layout.cellArea) * (corners + 0.1) + 256;
+    // as many of it as of the others, but for stones, each of which has a shape of its own
+    const part = own.length ? own.length / modules.length : 1;
+    const cells = (sheet.area / layout.cellArea) * (corners + 0.1) * part + 256;
     // where a chart bends, every triangle cuts the cells it touches
     const cuts = sheet.faces.length > 64 ? sheet.faces.length * 10.5 : 0;
     const made = new PieceStore(
       { material, module: group },
-      (cells + cuts) * share,
+      (cells + cuts) / Math.min(2, materials.length),
       !!options.places,
       group === PARTED,
     );

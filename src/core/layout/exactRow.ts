@@ -1,7 +1,7 @@
 import type { Sizes } from '../schema/sizes';
 import { hash, unit } from '../noise/hash';
 import { Draw, longest, shortest, sizeFrom } from './drawSizes';
-import { before, common, holds, joined, keptApart, type Places, placeAt } from './reach';
+import { before, common, holds, joined, keptApart, type Places, placeAt, reachable } from './reach';
 
 /** What a row is laid by. */
 export interface RowRule {
@@ -55,7 +55,7 @@ export function fitExactly(
 ): FittedRow | null {
   const { lengths, joint, leastEnd, leastApart, layoutNumber } = rule;
   const [start, end] = [from - joint / 2, to + joint / 2];
-  const [low, high] = [shortest(lengths), longest(lengths)];
+  const high = longest(lengths);
   // a single board, sawn to fit
   if (to - from <= high + HAIR)
     return { borders: [start, end], offcut: high - (to - from), fromOffcut: false, sawn: [0] };
@@ -64,7 +64,7 @@ export function fitExactly(
   const allowed = keptApart(start, end, others, leastApart);
   const last = common(allowed, [end - high - joint, end - leastEnd - joint]);
   const lastButOne = common(allowed, before(last, sawn));
-  const reach = reachable(allowed, joined([...last, ...lastButOne]), whole, start + low);
+  const reach = reachable(allowed, joined([...last, ...lastButOne]), whole);
   const first = common(reach, [start + leastEnd + joint, start + high + joint]);
   if (!first.length) return null;
 
@@ -124,22 +124,6 @@ export function fitExactly(
 function stepsOf(lengths: Sizes, joint: number): (readonly [number, number])[] {
   if (lengths.kind === 'list') return lengths.items.map(({ mm }) => [mm + joint, mm + joint] as const);
   return [[shortest(lengths) + joint, longest(lengths) + joint]];
-}
-
-/** All allowed places from which one of `goal` is reached by whole boards. */
-function reachable(
-  allowed: Places,
-  goal: Places,
-  steps: readonly (readonly [number, number])[],
-  least: number,
-): Places {
-  const all = [...goal];
-  let newest = goal;
-  while (newest.length && newest[newest.length - 1] > least) {
-    newest = common(allowed, before(newest, steps));
-    for (const place of newest) all.push(place);
-  }
-  return joined(all);
 }
 
 /** On a whole millimetre of board where that will do. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { leastBetween } from './plankRows';
-import { before, common, holds, joined, keptApart, type Places, placeAt } from './reach';
+import { before, common, holds, joined, keptApart, type Places, placeAt, reachable } from './reach';
 import { fitExactly, type RowRule } from './exactRow';
 
 const intervals = fc
@@ -69,6 +69,24 @@ describe('sets of places', () => {
         expect(probes.filter((x) => holds(found, x) !== leads(x))).toEqual([]);
       }),
       { numRuns: 30 },
+    );
+  });
+
+  test('reachable: whatever whole steps lead on to the goal from, and nothing else', () => {
+    const step = fc.tuple(fc.integer({ min: 3, max: 12 }), fc.integer({ min: 0, max: 9 }));
+    fc.assert(
+      fc.property(intervals, intervals, fc.array(step, { minLength: 1, maxLength: 3 }), (allowedAny, goalAny, raw) => {
+        const [allowed, goal] = [joined(allowedAny), joined(goalAny)];
+        const steps = raw.map(([least, more]) => [least, least + more] as const);
+        const reach = reachable(allowed, goal, steps);
+        // step after step from the goal, until nothing new is found
+        let all = goal;
+        for (let newest = goal; newest.length;) {
+          newest = common(allowed, before(newest, steps));
+          all = joined([...all, ...newest]);
+        }
+        expect(reach).toEqual(all);
+      }),
     );
   });
 

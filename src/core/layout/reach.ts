@@ -75,6 +75,83 @@ export function before(places: Places, steps: readonly (readonly [number, number
   return joined(out);
 }
 
+/**
+ * All allowed places from which one of `goal` is reached by steps, with the goal itself. What lies within one shortest
+ * step depends on what lies beyond it alone: so it is worked out in stretches of that length, from the end backwards.
+ */
+export function reachable(allowed: Places, goal: Places, steps: readonly (readonly [number, number])[]): Places {
+  if (!goal.length) return [];
+  if (steps.length === 1) return reachableByOne(allowed, goal, steps[0]);
+  const least = Math.min(...steps.map((s) => s[0]));
+  const most = Math.max(...steps.map((s) => s[1]));
+  const start = Math.min(allowed.length ? allowed[0] : Infinity, goal[0]);
+  // the stretches found, each ascending, the last one first
+  const found: Places[] = [];
+  const allowedIn = fromTheEnd(allowed);
+  const goalIn = fromTheEnd(goal);
+  for (let to = goal[goal.length - 1]; to >= start; to -= least) {
+    const from = to - least;
+    // a step from here leads into one of the stretches before
+    const reached: Places = [];
+    const back = Math.ceil(most / least) + 1;
+    for (let k = Math.max(0, found.length - back); k < found.length; k++) reached.unshift(...found[k]);
+    const here = common(allowedIn(from, to), before(reached, steps));
+    found.push(joined([...goalIn(from, to), ...here]));
+  }
+  const out: Places = [];
+  for (let k = found.length - 1; k >= 0; k--) for (const place of found[k]) out.push(place);
+  return joined(out);
+}
+
+/** The same for steps of any length between two, in one pass: from each place that is found, the last first. */
+function reachableByOne(allowed: Places, goal: Places, [least, most]: readonly [number, number]): Places {
+  // places found, the last first
+  const from: number[] = [];
+  const to: number[] = [];
+  let g = goal.length - 2;
+  let next = 0;
+  let a = allowed.length - 2;
+  let done = Infinity;
+  const out: Places = [];
+  while (g >= 0 || next < from.length) {
+    const ofGoal = g >= 0 && (next >= from.length || goal[g + 1] >= to[next]);
+    const [low, high] = ofGoal ? [goal[g], goal[g + 1]] : [from[next], to[next]];
+    if (ofGoal) g -= 2;
+    else next++;
+    out.push(low, high);
+    // whatever a step before it is allowed, as far as it was not looked at
+    const first = low - most;
+    const last = Math.min(high - least, done);
+    if (last < first) continue;
+    while (a >= 0 && allowed[a] > last) a -= 2;
+    for (let i = a; i >= 0 && allowed[i + 1] >= first; i -= 2) {
+      from.push(Math.max(first, allowed[i]));
+      to.push(Math.min(last, allowed[i + 1]));
+    }
+    done = Math.min(done, first);
+  }
+  // all but in order: only the goal's own places come between
+  const ascending: Places = [];
+  for (let i = out.length - 2; i >= 0; i -= 2) {
+    let at = ascending.length;
+    while (at > 0 && ascending[at - 2] > out[i]) at -= 2;
+    ascending.splice(at, 0, out[i], out[i + 1]);
+  }
+  return joined(ascending);
+}
+
+/** Asked for stretches one before the other, tells what of some places lies in each. */
+function fromTheEnd(places: Places): (from: number, to: number) => Places {
+  let last = places.length - 2;
+  return (from, to) => {
+    while (last >= 0 && places[last] > to) last -= 2;
+    const out: Places = [];
+    for (let i = last; i >= 0 && places[i + 1] >= from; i -= 2)
+      out.unshift(Math.max(from, places[i]), Math.min(to, places[i + 1]));
+    return out;
+  };
+}
+
 /** A place out of some, by a share of all they cover; points count where there is nothing else. */
 export function placeAt(places: Places, share: number): number {
   let total = 0;

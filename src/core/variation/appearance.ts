@@ -95,7 +95,13 @@ export class AppearanceRows {
   readonly leanAlong: Float64Array;
   readonly leanAcross: Float64Array;
 
+  /** Places of the pieces by material and module, and where each pair of these begins; found when asked for. */
+  private readonly order: Uint16Array;
+  private starts: Uint32Array | null = null;
+  private modulesSeen = 1;
+
   constructor(room = CHUNK) {
+    this.order = new Uint16Array(room);
     this.course = new Int32Array(room);
     this.index = new Int32Array(room);
     this.module = new Uint16Array(room);
@@ -124,6 +130,7 @@ export class AppearanceRows {
   /** Asks for the first `count` cells that `which` names, in rising order. */
   ask(cells: Cells, which: Uint16Array, count: number, { axes, modules }: Pick<OpenLayout, 'axes' | 'modules'>): void {
     this.count = count;
+    this.starts = null;
     const { course, index, module, x, y, a, b, ax, ay } = this;
     if (count === cells.count) {
       // all of them, as they are
@@ -159,16 +166,36 @@ export class AppearanceRows {
 
   /** The pieces of one material and module alone, copied to `out`: all that is needed to draw them. */
   only(material: number, module: number, out: AppearanceRows): AppearanceRows {
-    let count = 0;
-    for (let k = 0; k < this.count; k++) {
-      if (this.material[k] !== material || this.module[k] !== module) continue;
-      for (const column of DRAWN) out[column][count] = this[column][k];
-      count++;
-    }
-    out.count = count;
+    if (!this.starts) this.sortByModule();
+    const { order, starts, modulesSeen } = this;
+    const key = module < modulesSeen ? material * modulesSeen + module : starts!.length;
+    const [from, to] = key + 1 < starts!.length ? [starts![key], starts![key + 1]] : [0, 0];
+    out.count = to - from;
     out.lean = this.lean;
+    if (out.count) for (const column of DRAWN) pick(this[column], order, from, out[column], out.count);
     return out;
   }
+
+  /** Where the pieces of each material and module stand in `order`: looked through once for all of them. */
+  private sortByModule(): void {
+    const { count, material, module, order } = this;
+    let [materials, modules] = [1, 1];
+    for (let k = 0; k < count; k++) {
+      if (material[k] >= materials) materials = material[k] + 1;
+      if (module[k] >= modules) modules = module[k] + 1;
+    }
+    const starts = new Uint32Array(materials * modules + 1);
+    for (let k = 0; k < count; k++) starts[material[k] * modules + module[k] + 1]++;
+    for (let n = 1; n < starts.length; n++) starts[n] += starts[n - 1];
+    const next = starts.slice();
+    for (let k = 0; k < count; k++) order[next[material[k] * modules + module[k]]++] = k;
+    this.starts = starts;
+    this.modulesSeen = modules;
+  }
+}
+
+function pick(from: Float64Array, order: Uint16Array, first: number, to: Float64Array, count: number): void {
+  for (let k = 0; k < count; k++) to[k] = from[order[first + k]];
 }
 
 const DRAWN = [
