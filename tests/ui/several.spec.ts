@@ -135,3 +135,63 @@ test('four walls are tiled to 2.1 m in one step; a height of several zones chang
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(async () => (await zones()).map((z) => z.zone!.shape.heightMm)).toEqual([2100, 2100, 2100, 2100]);
 });
+
+test('two swatches chosen together are laid in equal shares; soldiers stand on four walls in one step', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Soldiers');
+  const glb = await makeGlb([{ name: 'Kiosk', triangles: boxTriangles([0, 0, 0], [3, 2.6, 2]) }]);
+  await drop(request, `/api/projects/${id}/models`, [upload('kiosk.glb', glb)]);
+  type Wall = Opened['project']['surfaces'][string] & {
+    areaMm2: number;
+    zone?: { of: string; shape: { kind: string; courses?: number } };
+  };
+  const read = async () => {
+    const opened = (await (await request.get(`/api/projects/${id}`)).json()) as {
+      project: { surfaces: Record<string, Wall> };
+    };
+    return Object.values(opened.project.surfaces);
+  };
+  const walls = (await read()).filter((s) => Math.abs(s.normal[1]) < 0.1);
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
+  await rows.getByRole('button', { name: walls[0].name }).click();
+  for (const wall of walls.slice(1))
+    await rows.getByRole('button', { name: wall.name }).click({ modifiers: ['Control'] });
+
+  const library = page.getByRole('list', { name: 'Library' });
+  const [first, second] = [
+    library.getByRole('button', { name: 'Weir glazed tile' }),
+    library.getByRole('button', { name: 'Lime plaster, floated' }),
+  ];
+  await first.click({ modifiers: ['Control'] });
+  await second.click({ modifiers: ['Control'] });
+  await first.click();
+  const specs = async () => (await read()).filter((s) => s.spec && !s.zone).map((s) => s.spec!);
+  await expect.poll(async () => (await specs()).length).toBe(4);
+  for (const spec of await specs()) {
+    expect([spec.material, spec.pieces!.layout.kind]).toEqual(['glazed-tile', 'grid']);
+    expect(spec.pieces!.mix.entries.map((e) => e.share)).toEqual([0.5]);
+  }
+
+  await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('stretcher');
+  await settled(page);
+  await page.getByRole('button', { name: 'Zone', exact: true }).click();
+  const height = page.getByRole('group', { name: 'By height' }).getByLabel('Height');
+  await height.fill('12 x 75');
+  await height.press('Enter');
+  await page.getByRole('button', { name: 'A course of soldiers on it' }).click();
+  const zones = async () => (await read()).filter((s) => s.zone);
+  await expect.poll(async () => (await zones()).length).toBe(4);
+  for (const z of await zones()) {
+    expect([z.name, z.spec!.pieces!.layout.kind, z.zone!.shape.courses]).toEqual(['Soldiers', 'soldier', 1]);
+    // a brick of 215 and its joint of 10
+    const wall = walls.find((w) => w.id === z.zone!.of)!;
+    expect((z.areaMm2 / wall.areaMm2) * 2600).toBeCloseTo(225, 1);
+  }
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await zones()).length).toBe(0);
+});
