@@ -6,6 +6,7 @@ import { flipFaces } from '../mesh/flip';
 import type { PartMesh } from '../mesh/types';
 import { pictureFrame } from '../setout/handles';
 import { place, type Setting } from '../setout/placement';
+import { type Whole, wholeField } from '../setout/wholeField';
 import type { Spec } from '../specification/schema';
 import { cutSheet, cutStrips } from '../zones/cutSheet';
 import { borderStrips, tidied, zonePolygons } from '../zones/outlines';
@@ -21,7 +22,9 @@ export type Cut =
   /** Arrises moved to where the lines of a picture's band fall, shares of its height. */
   | { kind: 'tie'; lines: number[] }
   /** The one picture that is laid once, or what lies beside it. */
-  | { kind: 'once'; keep: 'inside' | 'outside'; setting: Setting };
+  | { kind: 'once'; keep: 'inside' | 'outside'; setting: Setting }
+  /** What whole pieces cover, or the margins beside them. */
+  | { kind: 'whole'; keep: 'inside' | 'outside'; whole: Whole; direction: Spec['direction'] };
 
 /** Everything that decides the sheet of what is laid in one go. */
 export interface SheetSource {
@@ -59,6 +62,9 @@ export function openSheet(meshes: readonly PartMesh[], source: SheetSource, mapp
       case 'once':
         sheet = cutOnce(sheet, cut, origin);
         break;
+      case 'whole':
+        sheet = keepBounds(sheet, cutSheet(sheet, [[wholeField(cut.whole, cut.direction, sheet.bounds)]], cut.keep));
+        break;
       case 'tie':
         sheet = tieToArrises(sheet, cut.lines);
         break;
@@ -82,6 +88,10 @@ export function openSheet(meshes: readonly PartMesh[], source: SheetSource, mapp
 
 function cutOnce(sheet: Sheet, { setting, keep }: Extract<Cut, { kind: 'once' }>, origin: Vec3): Sheet {
   const picture = tidied(pictureFrame(place(setting, sheet, origin)));
-  const made = cutSheet(sheet, [[picture]], keep);
+  return keepBounds(sheet, cutSheet(sheet, [[picture]], keep));
+}
+
+/** A part of a sheet that is set out as all of it is. */
+function keepBounds(sheet: Sheet, made: Sheet): Sheet {
   return { ...made, bounds: sheet.bounds, ring: sheet.ring, notes: sheet.notes, breaks: sheet.breaks };
 }

@@ -71,6 +71,7 @@ export const flemish: Layout<FlemishLayout> = {
     set: (s, [stretcherMm, heightMm]) => ({ ...s, stretcherMm, heightMm }),
   },
   perPitch: () => 2,
+  course: (s, joint) => s.heightMm + joint.acrossMm,
   pitch: (s, joint) => s.stretcherMm + s.headerMm + 2 * joint.alongMm,
   round(s, joint, pitch, standing) {
     if (standing) return { ...s, heightMm: pieceIn(pitch, joint.acrossMm) };

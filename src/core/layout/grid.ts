@@ -57,6 +57,7 @@ export const grid: Layout<GridLayout> = {
     get: (s) => [s.widthMm, s.heightMm],
     set: (s, [widthMm, heightMm]) => ({ ...s, widthMm, heightMm, across: null, up: null }),
   },
+  course: (s, joint) => (s.diagonal || s.up ? 0 : s.heightMm + joint.acrossMm),
   pitch: (s, joint) => (s.diagonal || s.across ? null : s.widthMm + joint.alongMm),
   round(s, joint, pitch, standing) {
     if (s.diagonal) return null;

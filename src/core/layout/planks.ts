@@ -98,6 +98,7 @@ export const planks: Layout<PlanksLayout> = {
     },
     { label: 'Lining boards 3000 × 95', spec: boards(3000, 95, { stagger: { kind: 'share', share: 0.5 } }) },
   ],
+  course: (s, joint) => (s.widths.kind === 'one' ? s.widths.mm + joint.acrossMm : 0),
   pitch: (s, joint) => (s.lengths.kind === 'one' && s.stagger.kind !== 'random' ? s.lengths.mm + joint.alongMm : null),
   round(s, joint, pitch, standing) {
     if (s.stagger.kind === 'random') return null;

@@ -1,6 +1,7 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { oneOf } from '../schema/choice';
 import { JointSpec } from './joint';
+import { MarginsSpec } from './margins';
 import { MixSpec } from './mix';
 import { LAYOUTS, type Layouts } from './registry';
 
@@ -18,5 +19,7 @@ export const PiecesSpec = Type.Object({
   mix: MixSpec,
   /** What pieces do at an arris; absent, they fold over it. */
   arris: Type.Optional(oneOf('fold', 'break', 'return')),
+  /** Whole pieces only; absent, they are cut at the edges. */
+  margins: Type.Optional(MarginsSpec),
 });
 export type PiecesSpec = Static<typeof PiecesSpec>;

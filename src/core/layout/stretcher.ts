@@ -50,6 +50,7 @@ export const stretcher: Layout<StretcherLayout> = {
     get: (s) => [s.lengthMm, s.heightMm],
     set: (s, [lengthMm, heightMm]) => ({ ...s, lengthMm, heightMm }),
   },
+  course: (s, joint) => s.heightMm + joint.acrossMm,
   pitch: (s, joint) => s.lengthMm + joint.alongMm,
   round: (s, joint, pitch, standing) =>
     standing ? { ...s, heightMm: pieceIn(pitch, joint.acrossMm) } : { ...s, lengthMm: pieceIn(pitch, joint.alongMm) },

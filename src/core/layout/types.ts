@@ -120,7 +120,7 @@ export interface Layout<Spec extends AnyLayoutSpec> {
   perPitch?(spec: Spec, joint: JointSpec): number;
   /** One piece, or one round of pieces, and its joints along a course, mm; absent where courses have no one pitch. */
   pitch?(spec: Spec, joint: JointSpec): number | null;
-  /** One course and its joint, mm, where it is not the shorter side of a piece and that joint. */
+  /** One course and its joint, mm; 0 where courses have no one height, absent where there are no courses. */
   course?(spec: Spec, joint: JointSpec): number;
   fields: LayoutField<Spec>[];
   /** As read in the spec line, after “in”: “herringbone of staves 490 × 70 mm”. */

@@ -3,6 +3,7 @@ import type { Material } from '../material/schema';
 import { defaultSpec, liesInPieces, type OnceSpec, type Spec } from '../specification/schema';
 import { FIRST_MAPPING } from '../mapping/schema';
 import type { Cut, Region as LaidRegion } from '../lay/region';
+import { wholeOf } from '../setout/wholeField';
 import { settingOf } from '../setout/placement';
 import type { ZoneShape } from '../zones/schema';
 import type { Part, Project, Surface } from './schema';
@@ -56,7 +57,7 @@ function courseOf({ pieces, direction }: Spec, layouts?: Layouts): number | null
   const size = def.size?.get(layout);
   if (!size) return null;
   if (Math.round(direction.turnDeg / 90) % 2 !== 0) return size[0] + joint.alongMm;
-  return def.course?.(layout, joint) ?? size[1] + joint.acrossMm;
+  return def.course?.(layout, joint) || size[1] + joint.acrossMm;
 }
 
 /** Picks the spec that counts for a surface; a view may show one that is not stored yet. */
@@ -89,6 +90,7 @@ export function regionsOf(
     spec && project.materials[spec.material],
     rest?.kind === 'material' && project.materials[rest.material],
     rest?.kind === 'below' && project.materials[rest.spec.material],
+    spec?.pieces?.margins?.material && project.materials[spec.pieces.margins.material],
   ];
   for (const zone of zones) of.push(zone, specOf(zone));
   const known = made.get(surface);
@@ -137,6 +139,17 @@ function makeRegions(
   const tie = laid ? tieCut(laid) : null;
   if (tie) cuts.push(tie);
   const once = laid?.repeat.once;
+  const whole = laid && wholeOf(laid, layouts);
+  if (laid && whole) {
+    const { direction } = laid;
+    const cut = (keep: 'inside' | 'outside'): Cut => ({ kind: 'whole', whole, direction, keep });
+    const beside = laid.pieces!.margins!.material;
+    const spec = beside && project.materials[beside] ? { ...defaultSpec(beside), mapping: laid.mapping } : null;
+    return [
+      { id: surface.id, ...common, cuts: [...cuts, cut('inside')], spec: laid, colour: null },
+      { id: surface.id + BESIDE, ...common, cuts: [...cuts, cut('outside')], spec, colour: null },
+    ];
+  }
   if (!laid || !material || !once) return [{ id: surface.id, ...common, cuts, spec: laid, colour: null }];
   const cut = (keep: 'inside' | 'outside'): Cut => ({ kind: 'once', setting: settingOf(laid, material), keep });
   const rest = once.rest;

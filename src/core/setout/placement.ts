@@ -3,6 +3,7 @@ import { middleOfPiece } from '../layout/middle';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { type SheetSummary, sheetPoint } from '../mapping/sheet';
 import { liesInPieces, repeatOf, type Sized, type Spec } from '../specification/schema';
+import { startOfField, type Whole, wholeField, wholeOf } from './wholeField';
 import { aroundOf } from '../mapping/schema';
 
 /** Where and how large the picture lies on the sheet: a spec with everything resolved to numbers. */
@@ -33,6 +34,8 @@ export interface Setting extends Pick<Spec, 'start' | 'direction'> {
   band: { from: number; to: number } | null;
   /** The point that lies on the datum, in the layout's frame; `middle` is that of the picture. */
   onDatum: Vec2 | 'middle';
+  /** Whole pieces only: they begin at the edge of what they cover, whatever the start says. */
+  whole: Whole | null;
 }
 
 export const settingOf = (spec: Spec, material: Sized): Setting => ({
@@ -45,6 +48,7 @@ export const settingOf = (spec: Spec, material: Sized): Setting => ({
   start: spec.start,
   direction: spec.direction,
   onDatum: onDatum(spec),
+  whole: wholeOf(spec),
 });
 
 /** A picture laid once has its middle on the centre; else what is asked. */
@@ -134,9 +138,13 @@ export function place(setting: Setting, sheet: SheetSummary, partOrigin: Vec3): 
   const { start, direction, inPieces, fitted, band } = setting;
   if (!inPieces && fitted) return fitOnce(setting, size, sheet);
   if (!inPieces && band) return layBand(setting, band, size, sheet, partOrigin);
-  const [x, y] = datumOf(setting, sheet, partOrigin);
   const { turnDeg, mirrorX, mirrorY } = direction;
-  const { onDatum: on } = setting;
+  const { onDatum: on, whole } = setting;
+  if (whole) {
+    const at = startOfField(wholeField(whole, direction, sheet.bounds), direction);
+    return { ...size, at, turnDeg, mirrorX, mirrorY };
+  }
+  const [x, y] = datumOf(setting, sheet, partOrigin);
   const [dx, dy] = turnedBy(direction, on === 'middle' ? [size.widthMm / 2, size.heightMm / 2] : on);
   return { ...size, at: [x + start.xMm - dx, y + start.yMm - dy], turnDeg, mirrorX, mirrorY };
 }

@@ -64,15 +64,17 @@ function repeatWords(spec: Spec, material: Material, length: Length, unit: Lengt
 }
 
 function piecesWords(spec: Spec, length: Length, layouts?: Layouts): string {
-  const { layout, joint, mix } = spec.pieces!;
+  const { layout, joint, mix, margins } = spec.pieces!;
   const size = (a: number, b?: number) => (b === undefined ? length(a) : `${length(a, false)} × ${length(b)}`);
   const mixed = mix.entries.filter((e) => e.on).length;
-  const joints =
+  const { cells, describe, jointDrawn } = layoutOf(layout, layouts);
+  const width =
     joint.alongMm === joint.acrossMm
       ? length(joint.acrossMm)
       : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`;
-  const { cells, describe } = layoutOf(layout, layouts);
-  const arranged = `${describe(layout, size)}${cells === 'laid' ? `, joints ${joints}` : ''}`;
+  const joints = jointDrawn?.(layout) ? 'as drawn' : width;
+  const whole = margins?.along || margins?.across ? ', whole pieces only' : '';
+  const arranged = `${describe(layout, size)}${cells === 'laid' ? `, joints ${joints}${whole}` : ''}`;
   return `${arranged}${mixed ? `, with ${mixed} more ${mixed === 1 ? 'material' : 'materials'}` : ''}`;
 }
 

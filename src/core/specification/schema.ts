@@ -138,6 +138,7 @@ export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>):
     ...new Set([
       spec.material,
       ...(pieces?.mix.entries ?? []).map((e) => e.material),
+      ...(pieces?.margins?.material ? [pieces.margins.material] : []),
       ...(joint ? [joint] : []),
       ...beside,
     ]),
@@ -152,6 +153,7 @@ export function swapMaterial(spec: Spec, from: string, to: string): Spec {
     ...pieces,
     joint: { ...pieces.joint, material: pieces.joint.material && swap(pieces.joint.material) },
     mix: { ...pieces.mix, entries: pieces.mix.entries.map((e) => ({ ...e, material: swap(e.material) })) },
+    ...(pieces.margins?.material ? { margins: { ...pieces.margins, material: swap(pieces.margins.material) } } : {}),
   };
   const { once } = spec.repeat;
   const repeat = once ? { ...spec.repeat, once: { ...once, rest: swapRest(once.rest, from, to) } } : spec.repeat;

@@ -19,7 +19,7 @@ export function useAreas(project: Project): Areas {
   const regions = useMemo(
     () =>
       allRegions(project).map((region) => {
-        const cut = region.cuts.some((c) => c.kind === 'zone' || c.kind === 'once');
+        const cut = region.cuts.some((c) => c.kind === 'zone' || c.kind === 'once' || c.kind === 'whole');
         return { region, request: cut ? sheetRequest(project, region) : null };
       }),
     [project],

@@ -13,7 +13,7 @@ export function useSheet(id: string | null): { surface: string; sheet: SheetSumm
   const region = shownRegion(project, preview, id);
   const [result, setResult] = useState<{ surface: string; sheet: SheetSummary } | null>(null);
   // a picture laid once is set out on all of the surface, not on what it covers
-  const once = region?.cuts.some((c) => c.kind === 'once');
+  const once = region?.cuts.some((c) => isWithin(c));
   const request =
     !project || !region
       ? null
@@ -46,4 +46,6 @@ export function useSheet(id: string | null): { surface: string; sheet: SheetSumm
   return result;
 }
 
-const beforeOnce = ({ cuts }: Region) => cuts.filter((c) => c.kind !== 'once');
+/** Cuts that part what is set out together. */
+const isWithin = ({ kind }: Region['cuts'][number]) => kind === 'once' || kind === 'whole';
+const beforeOnce = ({ cuts }: Region) => cuts.filter((c) => !isWithin(c));

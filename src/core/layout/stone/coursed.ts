@@ -57,6 +57,7 @@ export const coursed: Layout<CoursedLayout> = {
       joint: { alongMm: 4, acrossMm: 4 },
     },
   ],
+  course: (s, joint) => (s.heights.kind === 'one' ? s.heights.mm + joint.acrossMm : 0),
   roles: ['stone'],
   size: null,
   fields: [

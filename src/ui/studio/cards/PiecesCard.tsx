@@ -4,6 +4,7 @@ import type { LibraryModule } from '@/api/answers';
 import { layOwn } from '@/core/layout/own/own';
 import { layoutOf, LAYOUTS } from '@/core/layout/registry';
 import { type LayoutSpec, type PiecesSpec } from '@/core/layout/schema';
+import type { MarginsSpec } from '@/core/layout/margins';
 import type { JointSpec } from '@/core/layout/joint';
 import type { Layout } from '@/core/layout/types';
 import { whole } from '@/core/layout/whole';
@@ -20,6 +21,7 @@ import { Segment } from '../bench/Segment';
 import { becomeLayout, type LayoutChoice, presetOf } from '../pieces/becomeLayout';
 import { BondDrawing } from '../pieces/BondDrawing';
 import { LayoutPicker, TRADES } from '../pieces/LayoutPicker';
+import { MarginFields } from '../pieces/MarginFields';
 import { JointFields } from '../pieces/JointFields';
 import { MixFields } from '../pieces/MixFields';
 import { useBench } from '../useBench';
@@ -44,6 +46,8 @@ export function PiecesCard() {
   const setPieces = (change: (pieces: PiecesSpec) => PiecesSpec, gesture?: string) =>
     edit((l) => (l.spec.pieces ? { ...l.spec, pieces: change(l.spec.pieces) } : l.spec), gesture);
   const onJoint: OnEach<JointSpec> = (change, g) => setPieces((p) => ({ ...p, joint: change(p.joint) }), g);
+  const onMargins: OnEach<MarginsSpec> = (change, g) =>
+    setPieces((p) => ({ ...p, margins: change(p.margins ?? {}) }), g);
   const onLayout: OnEach<LayoutSpec> = (change, g) => setPieces((p) => ({ ...p, layout: change(p.layout) }), g);
 
   const become = (next: LayoutChoice) => edit((l) => becomeLayout(l.spec, next));
@@ -90,6 +94,9 @@ export function PiecesCard() {
               drawn={!!layout && def.jointDrawn?.(layout)}
               onEach={onJoint}
             />
+            {layout && !!def.course?.(layout, pieces.joint) && (
+              <MarginFields margins={every.map((p) => p.margins ?? {})} unit={unit} onEach={onMargins} />
+            )}
             <MixFields
               mixes={every.map((p) => p.mix)}
               unit={unit}
