@@ -1,4 +1,3 @@
-import { MADE_MODELS, objText } from '../src/core/testing/models';
 import { WebIO } from '@gltf-transform/core';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../tests/test';
@@ -161,18 +160,11 @@ test('layouts chosen from drawings, chevron seen on the floor', async ({ page })
   await look(page, 'layouts');
 });
 
-test('a tie is asked', async ({ page, request }) => {
-  const { project } = (await (await request.post('/api/projects', { data: { name: 'A chair' } })).json()) as {
-    project: { id: string };
-  };
-  await page.goto(`/projects/${project.id}`);
-  const chair = MADE_MODELS.find(([name]) => name === 'chair')![1]();
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles({ name: 'scan.obj', mimeType: 'text/plain', buffer: Buffer.from(objText(chair, 1000, 'z', false)) });
-  await expect(page.getByText('Nothing in the file settles it')).toBeVisible();
-  await look(page, 'import-tie');
+test('modules of one’s own', async ({ page }) => {
+  await page.goto('/projects/pellow-landing/modules');
+  await page.getByRole('button', { name: 'Tide star' }).click();
+  await page.getByLabel('Pixels per metre').fill('420');
+  await look(page, 'modules');
 });
 
 test('import', async ({ page, request }) => {

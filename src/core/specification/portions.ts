@@ -67,13 +67,14 @@ function piecesWords(spec: Spec, length: Length, layouts?: Layouts): string {
   const { layout, joint, mix, margins } = spec.pieces!;
   const size = (a: number, b?: number) => (b === undefined ? length(a) : `${length(a, false)} × ${length(b)}`);
   const mixed = mix.entries.filter((e) => e.on).length;
-  const { cells, describe, jointDrawn } = layoutOf(layout, layouts);
+  const { cells, describe, jointDrawn, course } = layoutOf(layout, layouts);
   const width =
     joint.alongMm === joint.acrossMm
       ? length(joint.acrossMm)
       : `${length(joint.alongMm, false)} and ${length(joint.acrossMm)}`;
   const joints = jointDrawn?.(layout) ? 'as drawn' : width;
-  const whole = margins?.along || margins?.across ? ', whole pieces only' : '';
+  const isWhole = !!course?.(layout, joint) && !!(margins?.along ?? margins?.across);
+  const whole = isWhole ? ', whole pieces only' : '';
   const arranged = `${describe(layout, size)}${cells === 'laid' ? `, joints ${joints}${whole}` : ''}`;
   return `${arranged}${mixed ? `, with ${mixed} more ${mixed === 1 ? 'material' : 'materials'}` : ''}`;
 }

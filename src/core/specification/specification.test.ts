@@ -1,3 +1,4 @@
+import { layOwn, own, type OwnLayout } from '../layout/own/own';
 import fc from 'fast-check';
 import Ajv from 'ajv';
 import type { MixEntry } from '../layout/mix';
@@ -177,6 +178,20 @@ describe('the spec line', () => {
     [{ finish: { kind: 'gloss', reliefMm: 3 } }, 'gloss, relief 3 mm.'],
     [{ pieces: bricks.pieces }, 'stretcher bond of bricks 215 × 65 mm, half lap, joints 10 mm, picture 2280'],
     [{ pieces: { ...bricks.pieces!, joint: { ...bricks.pieces!.joint, alongMm: 8 } } }, 'joints 8 and 10 mm'],
+    [{ pieces: { ...bricks.pieces!, margins: { along: 'both' } } }, 'joints 10 mm, whole pieces only, picture'],
+    [
+      { pieces: { ...bricks.pieces!, layout: own.preset.spec, margins: { along: 'both' } } },
+      '“Ell and square” repeated every 400 mm, joints 10 mm, picture',
+    ],
+    [
+      {
+        pieces: {
+          ...bricks.pieces!,
+          layout: layOwn({ ...(own.preset.spec as OwnLayout).module, as: 'pieces' }),
+        },
+      },
+      'repeated every 400 mm, joints as drawn, picture',
+    ],
     [
       { pieces: { ...bricks.pieces!, mix: { by: 'share', entries: [entry('lime')] } } },
       'with 1 more material, picture',
