@@ -1,8 +1,5 @@
 import { type TSchema, Type } from '@sinclair/typebox';
 import { EXPORT_FORMATS } from '@/core/formats/exportFormats';
-import { ModuleChoice } from '@/core/drawing/makeModule';
-import { MOST_TEXT } from '@/core/drawing/types';
-import { OwnModule } from '@/core/layout/own/module';
 import { Material } from '@/core/material/schema';
 import { GROUNDS } from '@/core/picture/camera';
 import { Prep } from '@/core/prep/schema';
@@ -13,6 +10,7 @@ import { oneOf } from '@/core/schema/choice';
 import * as A from './answers';
 import type { AnswerOf, Endpoint, FilesAnswerOf } from './endpoint';
 import { MaterialChange, NewMaterial } from './materials';
+import { MODULE_ENDPOINTS } from './modules';
 
 const shape = <P extends Parameters<typeof Type.Object>[0]>(properties: P) =>
   Type.Object(properties, { additionalProperties: false });
@@ -335,46 +333,7 @@ export const ENDPOINTS = {
     problems: [404],
   },
 
-  'GET /api/modules': {
-    summary: 'Modules of one’s own in the library, and where each is laid',
-    status: 200,
-    answer: Type.Array(A.typed<A.LibraryModule>(A.LibraryModule)),
-  },
-  'POST /api/modules/read': {
-    summary: 'Make a module of the text of an SVG or DXF, to look at before it is kept',
-    mostJson: 2 * MOST_TEXT,
-    body: shape({ file: Name, text: Type.String({ maxLength: MOST_TEXT }), choice: Type.Optional(ModuleChoice) }),
-    status: 200,
-    answer: A.ReadModule,
-    problems: [413, 422],
-  },
-  'POST /api/modules': {
-    summary: 'Keep a module in the library',
-    mostJson: 8 * 1024 * 1024,
-    body: Type.Omit(OwnModule, ['id'], { additionalProperties: false }),
-    status: 201,
-    answer: A.typed<OwnModule>(OwnModule),
-    problems: [422],
-  },
-  'PATCH /api/modules/{id}': {
-    summary: 'Give it another name, or bring it back with `deleted: false`',
-    body: shape({ name: Type.Optional(Name), deleted: Type.Optional(Type.Literal(false)) }),
-    status: 200,
-    answer: A.typed<OwnModule>(OwnModule),
-    problems: [404],
-  },
-  'DELETE /api/modules/{id}': {
-    summary: 'Take it out of the library; what is laid with it stays',
-    status: 204,
-    answer: 'nothing',
-    problems: [404],
-  },
-  'GET /api/modules/{id}/file': {
-    summary: 'The module as SVG, true to size; it comes in again by POST /api/modules/read',
-    status: 200,
-    answer: 'bytes',
-    problems: [404],
-  },
+  ...MODULE_ENDPOINTS,
 
   'GET /api/preps': { summary: 'Pictures in prep', status: 200, answer: Type.Array(OnePrep) },
   'POST /api/preps': {
