@@ -68,7 +68,7 @@ test('variation: herringbone, each stave its own print', async ({ page }) => {
   await page.getByRole('button', { name: 'Watch room', exact: true }).click();
   await page.getByLabel('Find surfaces').fill('watch room floor');
   await page
-    .getByRole('button', { name: /^Floor/ })
+    .getByRole('button', { name: /^Floor Watch/ })
     .first()
     .click();
   await settled(page);

@@ -327,6 +327,15 @@ describe('words', () => {
       { kind: 'flemish', stretcherMm: 215, headerMm: 102.5, heightMm: 65, closers: false },
       'Flemish bond of bricks 215 × 65',
     ],
+    [
+      {
+        kind: 'planks',
+        lengths: { kind: 'one', mm: 900 },
+        widths: { kind: 'one', mm: 95 },
+        stagger: { kind: 'share', share: 0 },
+      },
+      'planks 900 × 95, end joints in line',
+    ],
     [{ kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 1 }, 'herringbone of planks 490 × 70'],
     [{ kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 2 }, 'double herringbone of planks 490 × 70'],
     [{ kind: 'herringbone', lengthMm: 490, widthMm: 70, strands: 3 }, 'triple herringbone of planks 490 × 70'],

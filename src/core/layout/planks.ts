@@ -21,6 +21,9 @@ const boards = (length: number, width: number, rest: Partial<PlanksLayout> = {})
 const random = { kind: 'random', leastApartMm: 250, leastEndMm: 300, carryOffcuts: true, layoutNumber: 1 } as const;
 const seam = { ...defaultJoint(1, '#2e241b'), recessMm: 0.6, roundingMm: 0.6 };
 
+const sayShare = (share: number): string =>
+  share === 0 ? 'end joints in line' : `${shareWord(share)}s`.replace('halfs', 'halves');
+
 /** A field of the rule for random rows; without the rule it is not shown. */
 function ruled<K extends 'leastApartMm' | 'leastEndMm' | 'carryOffcuts' | 'layoutNumber'>(
   kind: K extends 'carryOffcuts' ? 'toggle' : 'length' | 'number',
@@ -125,6 +128,7 @@ export const planks: Layout<PlanksLayout> = {
       kind: 'choice',
       label: 'Stagger',
       options: [
+        ['none', 'in line'],
         ['half', 'halves'],
         ['third', 'thirds'],
         ['quarter', 'quarters'],
@@ -134,11 +138,13 @@ export const planks: Layout<PlanksLayout> = {
       get: ({ stagger: g }) =>
         g.kind !== 'share'
           ? g.kind
-          : Math.abs(g.share - 1 / 3) < 1e-3
-            ? 'third'
-            : g.share === 0.25
-              ? 'quarter'
-              : 'half',
+          : g.share === 0
+            ? 'none'
+            : Math.abs(g.share - 1 / 3) < 1e-3
+              ? 'third'
+              : g.share === 0.25
+                ? 'quarter'
+                : 'half',
       set: (s, v) => ({
         ...s,
         stagger:
@@ -146,7 +152,7 @@ export const planks: Layout<PlanksLayout> = {
             ? random
             : v === 'step'
               ? { kind: 'step', stepMm: 400 }
-              : { kind: 'share', share: { half: 0.5, third: 1 / 3, quarter: 0.25 }[v] ?? 0.5 },
+              : { kind: 'share', share: { none: 0, half: 0.5, third: 1 / 3, quarter: 0.25 }[v] ?? 0.5 },
       }),
     },
     {
@@ -163,7 +169,7 @@ export const planks: Layout<PlanksLayout> = {
   ],
   describe(s, size) {
     const staggers = {
-      share: s.stagger.kind === 'share' ? `${shareWord(s.stagger.share)}s`.replace('halfs', 'halves') : '',
+      share: s.stagger.kind === 'share' ? sayShare(s.stagger.share) : '',
       step: s.stagger.kind === 'step' ? `steps of ${size(s.stagger.stepMm)}` : '',
       random: 'at random',
     };

@@ -110,9 +110,9 @@ export function HandOverView() {
           <thead>
             <tr className="hair quiet border-b text-left text-2xs">
               <th className="py-1 font-normal">Material, and how it is laid</th>
-              <th className="text-right font-normal">Picture, as laid</th>
-              <th className="text-right font-normal">Surfaces</th>
-              <th className="text-right font-normal">Area</th>
+              <th className="pl-4 text-right font-normal">Picture, as laid</th>
+              <th className="pl-4 text-right font-normal">Surfaces</th>
+              <th className="pl-4 text-right font-normal">Area</th>
             </tr>
           </thead>
           <tbody>
@@ -127,7 +127,7 @@ export function HandOverView() {
                     </span>
                   </span>
                 </td>
-                <td className="num text-right text-2xs">
+                <td className="num pl-4 text-right text-2xs whitespace-nowrap">
                   {formatLength(r.widthMm, project.unit, { withUnit: project.unit === 'ft-in' })} ×{' '}
                   {formatLength(r.heightMm, project.unit)}
                   {isGuess(r, project) && (
@@ -139,8 +139,10 @@ export function HandOverView() {
                     </span>
                   )}
                 </td>
-                <td className="num text-right text-2xs">{r.surfaces}</td>
-                <td className="num text-right text-2xs">{formatArea(r.areaMm2, project.unit)}</td>
+                <td className="num pl-4 text-right text-2xs whitespace-nowrap">{r.surfaces}</td>
+                <td className="num pl-4 text-right text-2xs whitespace-nowrap">
+                  {formatArea(r.areaMm2, project.unit)}
+                </td>
               </tr>
             ))}
           </tbody>

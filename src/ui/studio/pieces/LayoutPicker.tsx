@@ -1,6 +1,6 @@
 'use client';
 
-import { PencilRuler } from 'lucide-react';
+import { Blocks, Image, PencilRuler } from 'lucide-react';
 import Link from 'next/link';
 import { useParams } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -172,7 +172,12 @@ const FRAME =
 
 function Drawing({ offer: { layout, spec, joint }, isDrawn }: { offer: Offered; isDrawn: boolean }) {
   if (layout.cells === 'laid' && isDrawn) return <BondDrawing layout={spec} joint={joint} />;
-  return <span className="block h-full w-full rounded-[4px] border border-base-300 bg-base-300/40" />;
+  const Sign = layout.cells === 'bodies' ? Blocks : Image;
+  return (
+    <span className="quiet grid h-full w-full place-items-center rounded-[4px] border border-base-300 bg-base-300/40">
+      {layout.cells !== 'laid' && <Sign size={22} strokeWidth={1.25} aria-hidden />}
+    </span>
+  );
 }
 
 /** Shows the picked surfaces in another layout while one rests on it; nothing is changed. */
