@@ -29,13 +29,14 @@ export function pieceShare(
   let joints = 0;
   // shapes with sides near their middle are measured as a whole
   let far = least > 0 ? Math.min(...footprint) / least : Infinity;
-  for (const { x, y, away, joint, length, width, pitch: between } of sides) {
+  for (const { x, y, away, joint, length, middle, width, pitch: between } of sides) {
     const f = Math.max(Math.hypot(x * footprint[0], y * footprint[1]), TINY);
     const g = Math.max(Math.hypot(y * footprint[0], x * footprint[1]), TINY);
     const pitch = Math.max(between, least);
     if (!(least > 0)) far = Math.min(far, f / pitch);
     const out = x * l + y * w - away;
-    const along = Math.abs(x * w - y * l);
+    // of slanted sides each next joint lies as much farther along
+    const along = Math.abs(x * w - y * l - middle * (1 + 2 * Math.round(out / pitch)));
     const own = clamp((Math.min(along + g / 2, length / 2) - Math.max(along - g / 2, -length / 2)) / g);
     const covered = (jointsUpTo(out + f / 2, width, pitch) - jointsUpTo(out - f / 2, width, pitch)) / f;
     joints += covered * own + (joint / pitch) * Math.min(own, 1 - own);

@@ -13,6 +13,8 @@ export interface Side {
   joint: number;
   /** How far that joint runs straight on; `RUNS_ON` where it does not end with the piece. */
   length: number;
+  /** How far along it its middle lies from where it is nearest to the piece's middle, counter-clockwise. */
+  middle: number;
   /** As much of that joint as is this side's to show: half where an opposite side has the rest, else all of it. */
   width: number;
   /** Square to it, how far it is across the piece from the middle of one joint to the middle of the next. */
@@ -143,12 +145,16 @@ function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, numbe
     // as far as the cell reaches beyond the side
     let joint = strips?.joints[n] ?? 0;
     if (!strips) for (let c = 0; c < cell.length; c += 2) joint = Math.max(joint, awayOf(k, cell, c) - away);
-    const next = (k + 2) % piece.length;
-    const length = Math.hypot(piece[next] - piece[k], piece[next + 1] - piece[k + 1]) + joint;
+    // the joint runs as far as the side of the cell beyond it
+    const [of, m] = strips ? [cell, strips.sides[n] * 2] : [piece, k];
+    const next = (m + 2) % of.length;
+    const length = Math.hypot(of[next] - of[m], of[next + 1] - of[m + 1]) + (strips ? 0 : joint);
     let nearest = Infinity;
     for (let c = 0; c < piece.length; c += 2) nearest = Math.min(nearest, awayOf(k, piece, c));
     const pitch = away - nearest + 2 * joint;
-    return { x: normals[k], y: normals[k + 1], away, joint, length, width: 2 * joint, pitch };
+    const [mx, my] = [(of[m] + of[next]) / 2, (of[m + 1] + of[next + 1]) / 2];
+    const middle = normals[k] * my - normals[k + 1] * mx;
+    return { x: normals[k], y: normals[k + 1], away, joint, length, middle, width: 2 * joint, pitch };
   });
   let reach: [number, number] = [0, 0];
   for (let k = 0; k < cell.length; k += 2)
@@ -184,7 +190,7 @@ function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, numbe
 }
 
 /** A side by which alone a part of the cell is drawn: it is only told its distance and its joint. */
-const alone = (side: Side): Side => ({ ...side, length: RUNS_ON, pitch: 2 * (side.away + side.joint) });
+const alone = (side: Side): Side => ({ ...side, length: RUNS_ON, middle: 0, pitch: 2 * (side.away + side.joint) });
 
 /** Each side has its like on the other side of the middle. */
 const isCentral = (sides: readonly Side[]): boolean =>
@@ -256,8 +262,8 @@ function distanceAlong(piece: Corners, k: number, part: Corners): number {
 }
 
 /** In a middle that no side claims the piece is whole, in a gap that none claims it is joint. */
-const deepIn: Side = { x: 0, y: 0, away: 1e4, joint: 0, length: RUNS_ON, width: 0, pitch: RUNS_ON };
-const farOut: Side = { x: 0, y: 0, away: -1e4, joint: 1e4, length: RUNS_ON, width: 2e4, pitch: RUNS_ON };
+const deepIn: Side = { x: 0, y: 0, away: 1e4, joint: 0, length: RUNS_ON, middle: 0, width: 0, pitch: RUNS_ON };
+const farOut: Side = { x: 0, y: 0, away: -1e4, joint: 1e4, length: RUNS_ON, middle: 0, width: 2e4, pitch: RUNS_ON };
 
 /** The cell in parts: under each face of the roof over the piece, and beyond each of its sides. */
 function partsOf(piece: Corners, sides: readonly Side[], ring: { corners: Corners; side: number }[]): Part[] {
@@ -328,7 +334,7 @@ export function sidesOfRectangle(
   const lengths = [0, 1].map((k) => (runOn[k] ? RUNS_ON : 2 * (half[1 - k] + inset[1 - k])));
   const side = (x: number, y: number, k: 0 | 1): Side => {
     const pitch = 2 * (half[k] + inset[k]);
-    return { x, y, away: half[k], joint: inset[k], length: lengths[k], width: inset[k], pitch };
+    return { x, y, away: half[k], joint: inset[k], length: lengths[k], middle: 0, width: inset[k], pitch };
   };
   return [side(1, 0, 0), side(-1, 0, 0), side(0, 1, 1), side(0, -1, 1)];
 }

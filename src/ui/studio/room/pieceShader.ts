@@ -1,4 +1,4 @@
-import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector3, Vector4 } from 'three';
+import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector4 } from 'three';
 import { type DrawnModule, type Side, sidesOfRectangle } from '@/core/layout/modules';
 
 /** How the pieces of some cells are told from their joints. */
@@ -32,12 +32,13 @@ export function coverOf(
   if (module === 'nearest') return { sides: null, share, least: Math.sqrt(cellArea) };
   if (!module) return { sides: sidesOfRectangle([0, 0], inset, runOn), share: 0, least: 0 };
   const [a, b] = module.half;
-  const beyondBox = ({ x, y, away, joint, length, width, pitch }: Side): Side => ({
+  const beyondBox = ({ x, y, away, joint, length, middle, width, pitch }: Side): Side => ({
     x,
     y,
     away: away - Math.abs(x) * a - Math.abs(y) * b,
     joint,
     length: length - 2 * (Math.abs(y) * a + Math.abs(x) * b),
+    middle,
     width,
     pitch: pitch - 2 * (Math.abs(x) * a + Math.abs(y) * b),
   });
@@ -61,7 +62,7 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
       uShare: { value: look.share },
       uLeast: { value: look.least },
       uSides: { value: (look.sides ?? []).map((s) => new Vector4(s.x, s.y, s.away, s.joint)) },
-      uRuns: { value: (look.sides ?? []).map((s) => new Vector3(s.length, s.width, s.pitch)) },
+      uRuns: { value: (look.sides ?? []).map((s) => new Vector4(s.length, s.width, s.pitch, s.middle)) },
       uJointMap: { value: look.picture?.map ?? null },
       uJointSize: { value: new Vector2(...(look.picture?.size ?? [1, 1])) },
     });
@@ -122,16 +123,16 @@ const DECLARE_PICTURE = 'varying vec2 vPlace;\nuniform sampler2D uJointMap;\nuni
 /** The sides a place looks at: its piece's, whose distances count from the box round it, or the one it is told. */
 const ALL_SIDES = (count: number) => `varying vec2 vHalf;
 uniform vec4 uSides[${count}];
-uniform vec3 uRuns[${count}];
+uniform vec4 uRuns[${count}];
 #define SIDES ${count}
 vec4 sideOf(int k) {
   vec4 s = uSides[k];
   return vec4(s.xy, s.z + dot(abs(s.xy), vHalf), s.w);
 }
-// how far its joint runs, how much of it is this side's to show, and how far it is to the next
-vec3 runOf(int k) {
-  vec3 r = uRuns[k];
-  return r + 2.0 * vec3(dot(abs(uSides[k].yx), vHalf), 0.0, dot(abs(uSides[k].xy), vHalf));
+// how far its joint runs, how much of it is this side's to show, how far it is to the next, and where its middle is
+vec4 runOf(int k) {
+  vec4 r = uRuns[k];
+  return r + 2.0 * vec4(dot(abs(uSides[k].yx), vHalf), 0.0, dot(abs(uSides[k].xy), vHalf), 0.0);
 }
 float wholeShare() {
   return uShare > 0.0 ? uShare : (vHalf.x * vHalf.y) / ((vHalf.x + uInset.x) * (vHalf.y + uInset.y));
@@ -140,7 +141,7 @@ float wholeShare() {
 const NEAREST_SIDE = `varying vec4 vSide;
 #define SIDES 1
 vec4 sideOf(int k) { return vSide; }
-vec3 runOf(int k) { return vec3(1e6, 2.0 * vSide.w, 2.0 * (vSide.z + vSide.w)); }
+vec4 runOf(int k) { return vec4(1e6, 2.0 * vSide.w, 2.0 * (vSide.z + vSide.w), 0.0); }
 float wholeShare() { return uShare; }
 `;
 
@@ -155,13 +156,13 @@ float pieceCover(vec2 q, mat2 steps) {
   float far = uLeast > 0.0 ? min(sizes.x, sizes.y) / uLeast : 1e9;
   for (int k = 0; k < SIDES; k++) {
     vec4 s = sideOf(k);
-    vec3 run = runOf(k);
+    vec4 run = runOf(k);
     float f = max(length(s.xy * steps), 1e-4);
     float g = max(length(vec2(s.y, -s.x) * steps), 1e-4);
     float pitch = max(run.z, uLeast);
     if (!(uLeast > 0.0)) far = min(far, f / pitch);
     float away = dot(s.xy, q) - s.z;
-    float along = abs(s.x * q.y - s.y * q.x);
+    float along = abs(s.x * q.y - s.y * q.x - run.w * (1.0 + 2.0 * floor(away / pitch + 0.5)));
     float own = clamp((min(along + 0.5 * g, 0.5 * run.x) - max(along - 0.5 * g, -0.5 * run.x)) / g, 0.0, 1.0);
     float covered = (jointsUpTo(away + 0.5 * f, run.y, pitch) - jointsUpTo(away - 0.5 * f, run.y, pitch)) / f;
     joints += covered * own + s.w / pitch * min(own, 1.0 - own);
