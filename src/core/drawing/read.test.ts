@@ -96,10 +96,11 @@ describe('an SVG', () => {
     const { shapes } = readSvg(
       svg(`<g id="border"><rect width="9" height="9"/><rect x="10" id="rect12" width="9" height="9"/>
         <rect x="20" class="dot small" width="9" height="9"/><rect x="30" id="key-3" width="9" height="9"/></g>
-        <rect y="20" id="path4" width="9" height="9"/><rect y="40" data-role="A 7" id="b" width="9" height="9"/>`),
+        <rect y="20" id="path4" width="9" height="9"/><rect y="40" data-role="A 7" id="b" width="9" height="9"/>
+        <g xmlns:ed="urn:ed" ed:label="rim 2"><rect y="60" width="9" height="9"/></g>`),
       'a.svg',
     );
-    expect(shapes.map((s) => s.role)).toEqual(['border', 'border', 'dot', 'key', 'tile', 'A 7']);
+    expect(shapes.map((s) => s.role)).toEqual(['border', 'border', 'dot', 'key', 'tile', 'A 7', 'rim']);
   });
 
   test('transforms are put together from the left', () => {

@@ -230,20 +230,21 @@ class Walk {
     if (within.depth > MOST_DEPTH)
       throw drawingFault(this.file, `“use” and groups stand more than ${MOST_DEPTH} deep; does one use itself?`);
     if (NO_SHAPES.has(name)) return this.leave(`<${name}>`);
-    const called = a.id ?? a['inkscape:label'] ?? name;
+    const label = labelOf(a);
+    const called = a.id ?? label ?? name;
     const to = after(
       outer,
       this.tried(called, () => transformOf(a.transform)),
     );
     const own = (a['data-role']?.trim().slice(0, 40) || null) ?? wordOf(a.class?.split(/\s+/)[0]);
     const group: Within = {
-      role: own ?? wordOf(a['inkscape:label']) ?? wordOf(a.id) ?? within.role,
+      role: own ?? wordOf(label) ?? wordOf(a.id) ?? within.role,
       depth: within.depth + 1,
     };
     if (name === 'g' || name === 'a') return this.into(children, to, group);
     if (name === 'svg') return this.into(children, after(to, nested(a)), group);
     if (name === 'use') return this.use(a, to, { ...group, role: own ?? within.role });
-    const role = own ?? wordOf(a['inkscape:label']) ?? wordOf(a.id) ?? within.role ?? 'tile';
+    const role = own ?? wordOf(label) ?? wordOf(a.id) ?? within.role ?? 'tile';
     const lines = this.tried(called, () => linesOf(name, a, to));
     for (const line of lines) {
       this.points += line.points.length;
@@ -278,6 +279,10 @@ class Walk {
     }
   }
 }
+
+/** What a drawing program calls it, in a namespace of its own. */
+const labelOf = (a: Record<string, string>): string | undefined =>
+  a[Object.keys(a).find((key) => key.endsWith(':label')) ?? ''];
 
 const isHidden = (a: Record<string, string>): boolean =>
   a.display === 'none' ||

@@ -135,7 +135,8 @@ function reachableByOne(allowed: Places, goal: Places, [least, most]: readonly [
   for (let i = out.length - 2; i >= 0; i -= 2) {
     let at = ascending.length;
     while (at > 0 && ascending[at - 2] > out[i]) at -= 2;
-    ascending.splice(at, 0, out[i], out[i + 1]);
+    if (at === ascending.length) ascending.push(out[i], out[i + 1]);
+    else ascending.splice(at, 0, out[i], out[i + 1]);
   }
   return joined(ascending);
 }
