@@ -49,6 +49,16 @@ describe('an SVG that is not taken says why', () => {
     expect(() => readSvg(text, 'a.svg')).toThrow(message);
   });
 
+  test('attributes made to be looked at for ever are not', () => {
+    const long = 2_000_000;
+    expect(() => readSvg(svg(`<g transform="${'matrix('.repeat(long / 7)}">${square}</g>`), 'a.svg')).toThrow(
+      /its transform has more than 4000 characters/,
+    );
+    expect(() => readSvg(svg(`<rect width="1${' '.repeat(long)}!" height="5"/>`), 'a.svg')).toThrow(/is no length/);
+    const named = readSvg(svg(`<rect id="${'-'.repeat(long)}x" width="9" height="9"/>`), 'a.svg');
+    expect(named.shapes[0].role.length).toBeLessThan(100);
+  });
+
   test('however it is cut short it is refused in words, never by a fault of ours', () => {
     const whole = svg(`<g transform="rotate(10)">${square}<path d="M20 0a5 5 0 0 1 9 9z"/></g>`);
     for (let n = 0; n < whole.length; n++) {

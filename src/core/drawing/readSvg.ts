@@ -13,6 +13,9 @@ interface Element {
 /** Elements, and levels of them, counting every copy that `use` makes. */
 const MOST_ELEMENTS = 20_000;
 const MOST_DEPTH = 40;
+/** Characters of a length or a name that are looked at, and of a list of transforms. */
+const MOST_WORD = 100;
+const MOST_TRANSFORM = 4000;
 
 /** Millimetres to the units that SVG lengths come in; 96 px to the inch, as CSS has it. */
 const MM: Record<string, number> = {
@@ -94,7 +97,8 @@ const numbersOf = (text: string | undefined): number[] =>
 
 /** A length with its unit, in user units; null for none, and for shares. */
 function lengthOf(text: string | undefined): { value: number; unit: string } | null {
-  const found = /^\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)\s*([a-z]*)\s*$/i.exec(text ?? '');
+  if (!text || text.length > MOST_WORD) return null;
+  const found = /^\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)\s*([a-z]*)\s*$/i.exec(text);
   if (!found) return null;
   const unit = found[2].toLowerCase();
   return unit in MM ? { value: Number(found[1]), unit } : null;
@@ -106,7 +110,10 @@ function sizeOf({ attributes }: Element, file: string) {
   const box = numbersOf(attributes.viewBox);
   const hasBox = box.length === 4 && box[2] > 0 && box[3] > 0;
   if (attributes.viewBox && !hasBox)
-    throw drawingFault(file, `its viewBox “${attributes.viewBox}” is not four numbers, the last two above zero`);
+    throw drawingFault(
+      file,
+      `its viewBox “${attributes.viewBox.slice(0, 40)}” is not four numbers, the last two above zero`,
+    );
   const inMm = (l: { value: number; unit: string } | null) => (l && l.value > 0 ? l.value * MM[l.unit] : null);
   // a number without a unit says how large it is shown, not how large it is
   const told = (l: { value: number; unit: string } | null) => !!l && l.value > 0 && l.unit !== '' && l.unit !== 'px';
@@ -137,17 +144,19 @@ function repeatOf({ attributes }: Element): DrawnRepeat | null {
 
 /** A transform list as one map. @throws Error where it is none */
 export function transformOf(text: string | undefined): Affine {
+  if (text && text.length > MOST_TRANSFORM) throw new Error(`its transform has more than ${MOST_TRANSFORM} characters`);
   let out = STILL;
   const rest = (text ?? '').replace(
     /(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)/g,
     (_, kind: string, inner: string) => {
       const v = numbersOf(inner);
-      if (!v.length || v.some((n) => !Number.isFinite(n))) throw new Error(`“${kind}(${inner})” has no numbers`);
+      if (!v.length || v.some((n) => !Number.isFinite(n)))
+        throw new Error(`“${kind}(${inner.slice(0, 40)})” has no numbers`);
       out = after(out, oneTransform(kind, v));
       return '';
     },
   );
-  if (rest.replace(/[\s,]/g, '')) throw new Error(`“${text}” is no transform`);
+  if (rest.replace(/[\s,]/g, '')) throw new Error(`“${text?.slice(0, 40)}” is no transform`);
   return out;
 }
 
@@ -186,7 +195,8 @@ const NAMELESS = /^(path|rect|circle|ellipse|polygon|polyline|use|g|group|layer|
 function wordOf(name: string | undefined): string | null {
   const word =
     name
-      ?.trim()
+      ?.slice(0, MOST_WORD)
+      .trim()
       .replace(/[-_. ]*(\d+|copy|kopie)$/i, '')
       .slice(0, 40) ?? '';
   return word && !NAMELESS.test(word) ? word : null;
@@ -305,7 +315,7 @@ function nested(a: Record<string, string>): Affine {
 function linesOf(name: string, a: Record<string, string>, to: Affine): Line[] {
   const n = (key: string): number => {
     const found = lengthOf(a[key]);
-    if (a[key] !== undefined && !found) throw new Error(`${key} “${a[key]}” is no length`);
+    if (a[key] !== undefined && !found) throw new Error(`${key} “${a[key].slice(0, 40)}” is no length`);
     return found ? (found.unit ? (found.value * MM[found.unit]) / MM.px : found.value) : 0;
   };
   const ringed = (points: [number, number][]): Line[] => [{ points, closed: true }];
