@@ -33,11 +33,11 @@ export function goAround(spec: Spec, ringMm: number | null, layouts?: Layouts): 
   if (definition.cells !== 'laid') return no(finding('bodiesKeepSize', {}));
   const fitted = round?.(layout, joint, ringMm / count, standing);
   if (!fitted) return no(finding('layoutCannotClose', { layout: label, thisWay: !!round }));
+  // sized to close, there may be fewer or more pieces to a pitch than before
+  const pieces = definition.perPitch?.(fitted, joint) ?? 1;
   return {
     layout: fitted,
-    ring: standing
-      ? { by: 'course', count }
-      : { by: 'index', count: count * (definition.perPitch?.(layout, joint) ?? 1) },
+    ring: standing ? { by: 'course', count } : { by: 'index', count: count * pieces },
     why: null,
   };
 }
