@@ -84,6 +84,7 @@ const VIEWS = [
   ['projects', '/'],
   ['studio', '/projects/pellow-landing'],
   ['materials', '/projects/pellow-landing/materials'],
+  ['modules', '/projects/pellow-landing/modules'],
   ['prep', '/projects/pellow-landing/prep'],
   ['hand-over', '/projects/pellow-landing/hand-over'],
 ] as const;
