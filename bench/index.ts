@@ -90,7 +90,7 @@ if (peak) {
   const groups: [string, () => unknown][] = [
     ['import', () => benchImport(rows)],
     ['coordinates', () => benchDress()],
-    ['pieces stretcher herringbone hexagons Flemish planks', () => benchPieces(rows)],
+    ['pieces stretcher herringbone hexagons Flemish octagons shapes planks coursed', () => benchPieces(rows)],
     ['curved', () => benchCurved(rows)],
     ['change', () => benchChange(rows)],
     ['handlers hover pick', () => benchHandlers(rows)],
