@@ -236,8 +236,6 @@ test.each(Object.entries(CASES))('%s comes in true to size and out again the sam
   // laid, its cells cover the plane and its pieces are the shapes
   const layout = own.open!(layOwn(module), defaultJoint(2), areaUnder([]));
   const side = 3 * widthOf(module);
-  const cells = listCells(layout, { minX: 0, minY: 0, maxX: side, maxY: side });
-  const inside = cells.filter((cell) => cell.course === 0 && cell.index >= 0 && cell.index < module.shapes.length);
   const repeat = module.right[0] * module.up[1] - module.right[1] * module.up[0];
   const laid = listCells(layout, { minX: -side, minY: -side, maxX: side, maxY: side });
   const first = laid.filter((cell) => cell.course === 0 && cell.index >= 0 && cell.index < module.shapes.length);
@@ -246,7 +244,6 @@ test.each(Object.entries(CASES))('%s comes in true to size and out again the sam
     expect(first.map((cell) => loopArea(cell.piece)).sort()).toEqual(
       module.shapes.map((s) => expect.closeTo(areaOf(s.corners), 2)).sort(),
     );
-  expect(inside.length).toBeLessThanOrEqual(first.length);
 
   // out again, and in
   const again = makeModule(readSvg(moduleAsSvg(module), 'b.svg'), { accept: c.choice?.accept });
