@@ -89,13 +89,13 @@ export function dressPieces(
     .map((s) => s.finish());
 }
 
-const groupOf = ({ shape }: Module, n: number): number => (shape && !shape.few ? PARTED : n);
+const groupOf = ({ shape }: Module, n: number): number => (shape?.told === 'part' ? PARTED : n);
 
 /** A cell as it is written to the buffers: its convex parts one after the other. */
 function templateOf(shape: Shape | null): Template {
   if (!shape)
     return { ...templateFrom([{ corners: Float64Array.of(-1, -1, 1, -1, 1, 1, -1, 1), side: null }]), half: null };
-  const parts = shape.few ? [{ corners: shape.cell, side: null }] : shape.parts();
+  const parts = shape.told === 'part' ? shape.parts() : [{ corners: shape.cell, side: null }];
   const made = templateFrom(parts);
   const corners = made.corners.map((v, k) => v / shape.reach[k & 1]);
   return { ...made, corners, half: shape.half };

@@ -1,8 +1,7 @@
 import type { Vec2 } from '../geometry/vec';
 import { pieceShare } from '../layout/coverage';
-import { convexHolds } from '../geometry/loop';
 import type { OpenLayout } from '../layout/types';
-import { halfOf, type Shape, sidesOfRectangle } from '../layout/modules';
+import { halfOf, type Shape, sidesOfRectangle, sidesSeenAt } from '../layout/modules';
 import { toLayout } from '../setout/layoutFrame';
 import { type Appearance, blankAppearance, showPiece } from '../variation/appearance';
 import type { Arrangement } from './arrange';
@@ -69,12 +68,9 @@ function coverOfRectangle(
   return pieceShare(sidesOfRectangle(half, inset, runOn), l, w, [footprint, footprint], (half[0] * half[1]) / (a * b));
 }
 
-/** As the views do: by all sides where they are few, else by the one that is nearest there. */
 function coverOfShape(shape: Shape, l: number, w: number, footprint: number): number {
-  const share = shape.pieceArea / shape.cellArea;
-  if (shape.few) return pieceShare(shape.sides, l, w, [footprint, footprint], share);
-  const part = shape.parts().find(({ corners }) => convexHolds(corners, [l, w]));
-  return pieceShare(part ? [part.side] : [], l, w, [footprint, footprint], share, Math.sqrt(shape.cellArea));
+  const { sides, least } = sidesSeenAt(shape, [l, w]);
+  return pieceShare(sides, l, w, [footprint, footprint], shape.pieceArea / shape.cellArea, least);
 }
 
 const blank: Appearance = blankAppearance();

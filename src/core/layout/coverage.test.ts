@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { holdsPoint, type Loop } from '../geometry/loop';
 import { listCells, type ListedCell } from '../testing/cells';
-import { convexHolds } from '../geometry/loop';
 import { areaOf } from './area';
 import { pieceShare } from './coverage';
 import { defaultJoint } from './joint';
-import { halfOf, sidesOfRectangle } from './modules';
+import { halfOf, sidesOfRectangle, sidesSeenAt } from './modules';
 import { openLayout } from './registry';
 import { own } from './own/own';
 import type { AnyLayoutSpec } from './types';
@@ -71,10 +70,12 @@ describe('how much of a footprint is piece', () => {
     ['octagons', { kind: 'octagon', acrossMm: 150, insertMm: 60 } as AnyLayoutSpec, 4],
     ['fish scales', { kind: 'scales', acrossMm: 160 } as AnyLayoutSpec, 4],
     ['paving', { kind: 'crazy', acrossMm: 350, evened: 2, layoutNumber: 1 } as AnyLayoutSpec, 8],
+    ['penny rounds', { kind: 'penny', acrossMm: 50 } as AnyLayoutSpec, 4],
+
     ['ells', own.preset.spec as AnyLayoutSpec, 6],
   ];
 
-  /** The sides that a place looks at, as a view does: all of few, else the one that is nearest in its part. */
+  /** What a place looks at, as a view does. */
   function sidesAt(
     cell: ListedCell,
     inset: readonly [number, number],
@@ -82,14 +83,9 @@ describe('how much of a footprint is piece', () => {
     at: [number, number],
   ) {
     const { shape } = cell;
-    if (!shape) return sidesOfRectangle(halfOf(null, cell.a, cell.b, inset), inset, runOn);
-    if (shape.few) return shape.sides;
-    const part = shape.parts().find(({ corners }) => convexHolds(corners, at));
-    return part ? [part.side] : shape.sides;
+    if (shape) return sidesSeenAt(shape, at);
+    return { sides: sidesOfRectangle(halfOf(null, cell.a, cell.b, inset), inset, runOn), least: 0 };
   }
-
-  /** What a view takes where one side is told alone. */
-  const leastOf = ({ shape }: ListedCell, cellArea: number) => (shape && !shape.few ? Math.sqrt(cellArea) : 0);
 
   /** The mean of |formula − supersampled| over points of the plane. */
   function meanError(spec: AnyLayoutSpec, joint: number, f: number, g = f): number {
@@ -112,9 +108,9 @@ describe('how much of a footprint is piece', () => {
         const [ax, ay] = layout.axes[cell.axis];
         const [l, w] = [(x - cell.x) * ax + (y - cell.y) * ay, (y - cell.y) * ax - (x - cell.x) * ay];
         const half = halfOf(cell.shape, cell.a, cell.b, layout.inset);
-        const sides = sidesAt(cell, layout.inset, layout.runOn ?? [false, false], [l, w]);
+        const { sides, least } = sidesAt(cell, layout.inset, layout.runOn ?? [false, false], [l, w]);
         const share = cell.shape ? cell.shape.pieceArea / cell.shape.cellArea : (half[0] * half[1]) / (cell.a * cell.b);
-        sum += Math.abs(pieceShare(sides, l, w, [f, g], share, leastOf(cell, layout.cellArea)) - hits / (ROW * ROW));
+        sum += Math.abs(pieceShare(sides, l, w, [f, g], share, least) - hits / (ROW * ROW));
         count++;
       }
     }
@@ -130,14 +126,19 @@ describe('how much of a footprint is piece', () => {
   // small tiles from far, and slanted sides seen aslant, are taken for what they are on the mean
   test.each(specs)('%s: on the mean within 2% of what is there, near by and from far', (name, spec, joint) => {
     for (const [f, g] of footprints) {
-      const most = ROUGHER.includes(name) && (f !== g || f > 10) ? 0.045 : 0.02;
+      const most = f !== g || f > 10 ? (ROUGHER[name] ?? 0.02) : 0.02;
       expect([f, g, meanError(spec, joint, f, g) < most]).toEqual([f, g, true]);
     }
   });
 });
 
-/** Of these up to 4.5% at 70°, and from 40 m. */
-const ROUGHER = ['chevron staves', 'octagons', 'fish scales'];
+/** Of these up to so much at 70°, and from 40 m: slanted and round sides are straight ones to a footprint. */
+const ROUGHER: Record<string, number> = {
+  'chevron staves': 0.045,
+  octagons: 0.045,
+  'fish scales': 0.045,
+  'penny rounds': 0.055,
+};
 /** Points of a footprint that are looked at, in a row. */
 const ROW = 40;
 

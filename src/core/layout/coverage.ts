@@ -27,8 +27,8 @@ export function pieceShare(
 ): number {
   if (!footprint[0] && !footprint[1]) return sides.every(({ x, y, away }) => x * l + y * w <= away) ? 1 : 0;
   let joints = 0;
-  // shapes with sides near their middle are measured as a whole
-  let far = least > 0 ? Math.min(...footprint) / least : Infinity;
+  // what looks at one side alone knows nothing of corners: it is measured as a whole, and sooner
+  let far = least > 0 ? Math.sqrt(footprint[0] * footprint[1]) / least + SOONER : Infinity;
   for (const { x, y, away, joint, length, middle, width, pitch: between } of sides) {
     const f = Math.max(Math.hypot(x * footprint[0], y * footprint[1]), TINY);
     const g = Math.max(Math.hypot(y * footprint[0], x * footprint[1]), TINY);
@@ -46,6 +46,8 @@ export function pieceShare(
   return open + (share - open) * t * t * (3 - 2 * t);
 }
 
+/** Footprints as wide as so much less of a cell are far already where one side is looked at alone. */
+const SOONER = 0.4;
 /** No footprint is smaller, mm. */
 const TINY = 1e-4;
 

@@ -1,7 +1,9 @@
 import { areaOfCorners } from '../geometry/clip';
+import { convexHolds } from '../geometry/loop';
 import { once } from '../geometry/once';
 import { convexParts, type Corners, insetPolygon, isConvex, outwardNormals, triangulate } from '../geometry/polygon';
 import { roofOver } from '../geometry/roof';
+import type { Vec2 } from '../geometry/vec';
 
 /** One side of a piece: a place q, from the piece's middle, is inside where x · qx + y · qy ≤ away. All in mm. */
 export interface Side {
@@ -44,8 +46,11 @@ export interface Shape {
   /** How far the cell reaches from the middle along and across. */
   reach: readonly [number, number];
   sides: readonly Side[];
-  /** The piece is the common inside of few sides: every place of the cell can look at them all. */
-  few: boolean;
+  /**
+   * How a place of the cell knows of the sides: it looks at them all (few, each along a side of the cell), at the
+   * nearest of them (of a round, whose chords have no joints of their own), or it is told by the part it is in.
+   */
+  told: 'all' | 'nearest' | 'part';
   /** Parts of the cell, each nearest to one side; worked out when asked for. */
   parts(): readonly Part[];
   /** The cell, the piece, and what lies between the two, in convex parts. */
@@ -62,9 +67,21 @@ export interface Module {
 }
 
 /** What a view must know of a module to draw joints; null of a rectangle, and of one whose parts tell it. */
-export type DrawnModule = Pick<Shape, 'half' | 'sides'> | null;
+export type DrawnModule = (Pick<Shape, 'half' | 'sides'> & { told: 'all' | 'nearest' }) | null;
 export const drawnModule = ({ shape }: Module): DrawnModule =>
-  shape?.few ? { half: shape.half, sides: shape.sides } : null;
+  shape && shape.told !== 'part' ? { half: shape.half, sides: shape.sides, told: shape.told } : null;
+
+/** What a place of the cell sees of the piece's sides, and the least way from joint to joint it takes for true, mm. */
+export function sidesSeenAt(shape: Shape, at: Vec2): { sides: readonly Side[]; least: number } {
+  if (shape.told === 'all') return { sides: shape.sides, least: 0 };
+  const least = Math.sqrt(shape.cellArea);
+  if (shape.told === 'part') {
+    const part = shape.parts().find(({ corners }) => convexHolds(corners, at));
+    return { sides: part ? [part.side] : [], least };
+  }
+  const beyond = ({ x, y, away }: Side) => x * at[0] + y * at[1] - away;
+  return { sides: [alone(shape.sides.reduce((a, b) => (beyond(b) > beyond(a) ? b : a)))], least };
+}
 
 export const RECTANGLE: Module = { name: 'rectangle', shape: null };
 
@@ -166,7 +183,8 @@ function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, numbe
   const pieceParts = once(() => convexParts(piece));
   const ringParts = once(() => ring().map(({ corners }) => corners));
   const few = round && isConvex(cell) && sides.length <= MOST_SIDES;
-  if (few && isCentral(sides)) for (const side of sides) side.width = side.joint;
+  const told = !few ? 'part' : strips ? 'all' : 'nearest';
+  if (told === 'all' && isCentral(sides)) for (const side of sides) side.width = side.joint;
   return {
     cell,
     piece,
@@ -175,7 +193,7 @@ function shapeAbout(cell: Corners, piece: Corners, half: readonly [number, numbe
     half,
     reach,
     sides,
-    few,
+    told,
     parts,
     get cellParts() {
       return cellParts();

@@ -62,7 +62,7 @@ export class Dressing {
     const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
     for (const { mesh, material: n, module, share, cellArea } of entry.pieces!.meshes) {
       const material = materials[n];
-      const cover = coverOf(module < 0 ? 'nearest' : entry.pieces!.modules[module], joint.inset, entry.pieces!.runOn, {
+      const cover = coverOf(module < 0 ? 'part' : entry.pieces!.modules[module], joint.inset, entry.pieces!.runOn, {
         share,
         cellArea,
       });

@@ -5,9 +5,11 @@ import { type DrawnModule, type Side, sidesOfRectangle } from '@/core/layout/mod
 export interface PieceCover {
   /** Sides of a piece, each with its distance beyond the box round the piece; null where vertices tell the nearest. */
   sides: readonly Side[] | null;
+  /** A place looks at all of them, or at the nearest alone. */
+  told: 'all' | 'nearest' | 'part';
   /** Of the area, how much is piece where half sides do not tell; 0 of rectangles. */
   share: number;
-  /** Where vertices tell the nearest side, about how far it is from joint to joint, mm; else 0. */
+  /** Where the nearest side is looked at alone, about how far it is from joint to joint, mm; else 0. */
   least: number;
 }
 
@@ -22,15 +24,16 @@ export interface JointShading extends PieceCover {
   picture: { map: Texture; size: [number, number] } | null;
 }
 
-/** @param module or, where vertices tell the nearest side, that */
+/** @param module null of rectangles, or, where vertices tell the nearest side, that */
 export function coverOf(
-  module: DrawnModule | 'nearest',
+  module: DrawnModule | 'part',
   inset: readonly [number, number],
   runOn: readonly [boolean, boolean],
   { share, cellArea }: { share: number; cellArea: number },
 ): PieceCover {
-  if (module === 'nearest') return { sides: null, share, least: Math.sqrt(cellArea) };
-  if (!module) return { sides: sidesOfRectangle([0, 0], inset, runOn), share: 0, least: 0 };
+  const least = Math.sqrt(cellArea);
+  if (module === 'part') return { sides: null, told: 'part', share, least };
+  if (!module) return { sides: sidesOfRectangle([0, 0], inset, runOn), told: 'all', share: 0, least: 0 };
   const [a, b] = module.half;
   const beyondBox = ({ x, y, away, joint, length, middle, width, pitch }: Side): Side => ({
     x,
@@ -42,7 +45,8 @@ export function coverOf(
     width,
     pitch: pitch - 2 * (Math.abs(x) * a + Math.abs(y) * b),
   });
-  return { sides: module.sides.map(beyondBox), share, least: 0 };
+  const { told } = module;
+  return { sides: module.sides.map(beyondBox), told, share, least: told === 'all' ? 0 : least };
 }
 
 /**
@@ -75,7 +79,7 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
       `#include <begin_vertex>\n${copied}`,
     );
     const joint = look.picture ? 'texture2D(uJointMap, vPlace / uJointSize).rgb' : 'uJoint';
-    const declare = DECLARE + (look.sides ? ALL_SIDES(look.sides.length) : NEAREST_SIDE) + COVER;
+    const declare = DECLARE + sidesOf(look) + COVER;
     shader.fragmentShader = `${declare}${look.picture ? DECLARE_PICTURE : ''}\n${shader.fragmentShader}`
       .replace(
         '#include <color_fragment>',
@@ -107,7 +111,7 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
   };
   const known = material.customProgramCacheKey();
   material.customProgramCacheKey = () =>
-    `${known} joints ${look.sides?.length ?? 'nearest'} ${look.picture ? 'picture' : 'plain'} ${real}`;
+    `${known} joints ${look.told} ${look.sides?.length} ${look.picture ? 'picture' : 'plain'} ${real}`;
 }
 
 const DECLARE = `varying vec2 vLocal;
@@ -120,29 +124,51 @@ uniform float uLeast;
 `;
 const DECLARE_PICTURE = 'varying vec2 vPlace;\nuniform sampler2D uJointMap;\nuniform vec2 uJointSize;\n';
 
-/** The sides a place looks at: its piece's, whose distances count from the box round it, or the one it is told. */
-const ALL_SIDES = (count: number) => `varying vec2 vHalf;
+/** What a place looks at: `sidesSeenAt` for shaders. */
+function sidesOf({ sides, told }: PieceCover): string {
+  if (!sides) return TOLD_SIDE;
+  return BESIDE_BOX(sides.length) + (told === 'all' ? ALL_SIDES : NEAREST_SIDE);
+}
+
+/** The sides of a piece, whose distances count from the box round it. */
+const BESIDE_BOX = (count: number) => `varying vec2 vHalf;
 uniform vec4 uSides[${count}];
 uniform vec4 uRuns[${count}];
-#define SIDES ${count}
-vec4 sideOf(int k) {
+#define COUNT ${count}
+vec4 sideAt(int k) {
   vec4 s = uSides[k];
   return vec4(s.xy, s.z + dot(abs(s.xy), vHalf), s.w);
-}
-// how far its joint runs, how much of it is this side's to show, how far it is to the next, and where its middle is
-vec4 runOf(int k) {
-  vec4 r = uRuns[k];
-  return r + 2.0 * vec4(dot(abs(uSides[k].yx), vHalf), 0.0, dot(abs(uSides[k].xy), vHalf), 0.0);
 }
 float wholeShare() {
   return uShare > 0.0 ? uShare : (vHalf.x * vHalf.y) / ((vHalf.x + uInset.x) * (vHalf.y + uInset.y));
 }
 `;
-const NEAREST_SIDE = `varying vec4 vSide;
-#define SIDES 1
+const ALL_SIDES = `#define SIDES COUNT
+vec4 sideOf(int k) { return sideAt(k); }
+// how far its joint runs, how much of it is this side's to show, how far it is to the next, and where its middle is
+vec4 runOf(int k) {
+  vec4 r = uRuns[k];
+  return r + 2.0 * vec4(dot(abs(uSides[k].yx), vHalf), 0.0, dot(abs(uSides[k].xy), vHalf), 0.0);
+}
+`;
+const ALONE = `#define SIDES 1
+vec4 runOf(int k) {
+  vec4 s = sideOf(k);
+  return vec4(1e6, 2.0 * s.w, 2.0 * (s.z + s.w), 0.0);
+}
+`;
+const NEAREST_SIDE = `vec4 sideOf(int k) {
+  vec4 nearest = sideAt(0);
+  for (int n = 1; n < COUNT; n++) {
+    vec4 s = sideAt(n);
+    if (dot(s.xy, vLocal) - s.z > dot(nearest.xy, vLocal) - nearest.z) nearest = s;
+  }
+  return nearest;
+}
+${ALONE}`;
+const TOLD_SIDE = `varying vec4 vSide;
 vec4 sideOf(int k) { return vSide; }
-vec4 runOf(int k) { return vec4(1e6, 2.0 * vSide.w, 2.0 * (vSide.z + vSide.w), 0.0); }
-float wholeShare() { return uShare; }
+${ALONE}float wholeShare() { return uShare; }
 `;
 
 /** Of a footprint, how much is piece: `pieceShare` word for word. */
@@ -153,7 +179,7 @@ const COVER = `float jointsUpTo(float u, float width, float pitch) {
 float pieceCover(vec2 q, mat2 steps) {
   float joints = 0.0;
   vec2 sizes = vec2(length(vec2(steps[0].x, steps[1].x)), length(vec2(steps[0].y, steps[1].y)));
-  float far = uLeast > 0.0 ? min(sizes.x, sizes.y) / uLeast : 1e9;
+  float far = uLeast > 0.0 ? sqrt(sizes.x * sizes.y) / uLeast + 0.4 : 1e9;
   for (int k = 0; k < SIDES; k++) {
     vec4 s = sideOf(k);
     vec4 run = runOf(k);
