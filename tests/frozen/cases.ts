@@ -119,6 +119,7 @@ export const FROZEN_SHAPES: Record<MappingKind, { mesh: () => PartMesh; mapping:
       ),
     mapping: FIRST_MAPPING.unroll,
   },
+  develop: { mesh: pier, mapping: FIRST_MAPPING.develop },
   own: {
     mesh: () => withCoordinates(wall(), 1000),
     mapping: { kind: 'own', set: 0, unit: { widthMm: 1000, heightMm: 1000 } },

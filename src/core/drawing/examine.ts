@@ -1,7 +1,7 @@
 import Flatbush from 'flatbush';
 import { areaOfCorners } from '../geometry/clip';
 import { boundsOf } from '../layout/modules';
-import { inCommon, lessThese } from './booleans';
+import { inCommon, lessThese } from '../geometry/booleans';
 import { type Copy, copiesNear, moved, type Steps } from './copies';
 import type { DrawnShape } from './types';
 

@@ -4,7 +4,7 @@ import { faultOfModule, type OwnModule, type OwnShape } from '../layout/own/modu
 import { oneOf } from '../schema/choice';
 import { cellsOfPieces } from './cellsOfPieces';
 import { copiesNear, moved, type Steps } from './copies';
-import { lessThese, together } from './booleans';
+import { lessThese, together } from '../geometry/booleans';
 import { areaOf, examine, type Examined, type Flaw, type Gap, gapsOf, LEAST_JOINT } from './examine';
 import { findRepeat, type RepeatFrom, withoutCopies } from './findRepeat';
 import type { Drawing, DrawnShape } from './types';

@@ -26,6 +26,10 @@ export interface FindingValues {
   loopCloses: { runMm: number };
   patternTurns: { lengthMm: number };
   cutOpen: { lengthMm: number; apartMm: number };
+  developmentCut: { lengthMm: number; apartMm: number; why: 'chosen' | 'inner' | 'seen' | 'none' };
+  cornerCutApart: { lengthMm: number; chosen: boolean };
+  cornerCannotLieFlat: { lengthMm: number };
+  leftAtCut: { mm: number; pitchMm: number };
   setApart: object;
   // what pieces meet
   facesEdgeOn: { areaMm2: number };
@@ -71,6 +75,14 @@ interface Say {
 
 const number = (v: number, decimals = 1) => trimNumber(v, decimals);
 
+/** Why a development is cut where it is. */
+const CUT_WORDS = {
+  chosen: 'where it was asked for',
+  inner: 'at an inner corner',
+  seen: 'where least of it is seen in the saved views',
+  none: 'at its last corner: no saved view tells which is seen least',
+};
+
 /** The sentence of each finding. */
 const WORDS: { [C in FindingCode]: (values: FindingValues[C], say: Say) => string } = {
   sidesOfRound: ({ sides, shortPercent }) =>
@@ -111,6 +123,16 @@ const WORDS: { [C in FindingCode]: (values: FindingValues[C], say: Say) => strin
   cutOpen: ({ lengthMm, apartMm }, { length }) =>
     `It is cut along ${length(lengthMm)}, where it closes or cannot lie flat; ` +
     `the two sides lie up to ${length(apartMm)} apart on the sheet.`,
+  developmentCut: ({ lengthMm, apartMm, why }, { length }) =>
+    `It closes after ${length(apartMm)} and is cut along ${length(lengthMm)} ${CUT_WORDS[why]}.`,
+  cornerCutApart: ({ lengthMm, chosen }, { length }) =>
+    chosen
+      ? `It is cut along ${length(lengthMm)} where it was asked for.`
+      : `Along ${length(lengthMm)} a face does not fit beside the others: it would lie on them, and lies apart.`,
+  cornerCannotLieFlat: ({ lengthMm }, { length }) =>
+    `Along ${length(lengthMm)} it cannot lie flat beside both its neighbours, and is cut.`,
+  leftAtCut: ({ mm, pitchMm }, { length }) =>
+    `Where it closes ${length(mm)} are left of a piece of ${length(pitchMm)} with its joint.`,
   setApart: () => 'A separate area is set beside the others on the sheet.',
   facesEdgeOn: ({ areaMm2 }, { area }) =>
     `Faces of ${area(areaMm2)} are seen edge-on by this mapping: no piece can lie on them, and they stay bare, ` +

@@ -1,7 +1,7 @@
 import type { Mappings } from '../mapping/registry';
-import { buildSheet, measureSheet, type Sheet } from '../mapping/sheet';
+import { buildSheet, type Sheet } from '../mapping/sheet';
 import type { AnyMappingSpec } from '../mapping/types';
-import { type FaceRuns, listFaces, packFaces, type PartMesh } from '../mesh/types';
+import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../mesh/types';
 
 /** The faces of one part that belong to a region. */
 export interface Patch {
@@ -11,7 +11,8 @@ export interface Patch {
 }
 
 /**
- * The faces of several parts laid flat together, as if they were one part; every chart is of one patch.
+ * The faces of several parts laid flat together, as if they were one part. The sheet's `source` counts the faces of all
+ * patches one after the other: `patchFace` tells which that is.
  * @param meshes one for each patch
  */
 export function joinPatches(
@@ -20,84 +21,69 @@ export function joinPatches(
   mapping: AnyMappingSpec,
   mappings?: Mappings,
 ): Sheet {
-  const { mesh, faces, patchOf, sourceOf } = joinMeshes(meshes, patches);
-  const laid = buildSheet(mesh, packFaces(faces), mapping, mappings);
-  // charts that run on from one patch to another are parted between them, and stay where they are
-  const known = new Map<string, number>();
-  const from: number[] = [];
-  const owners: number[] = [];
-  const chartOf = laid.chartOf.map((chart, i) => {
-    const patch = patchOf[laid.source[i]];
-    const key = `${chart},${patch}`;
-    const found = known.get(key) ?? from.length;
-    if (found === from.length) {
-      known.set(key, found);
-      from.push(chart);
-      owners.push(patch);
-    }
-    return found;
-  });
-  const sheet = measureSheet(
-    laid.mesh,
-    laid.source.map((face) => sourceOf[face]),
-    laid.faces,
-    {
-      corners: laid.corners,
-      chartOf,
-      frames: from.map((chart) => laid.charts[chart].frame),
-      groupOf: from.map(() => 0),
-      breaks: laid.breaks,
-      ring: laid.ring,
-      notes: laid.notes,
-    },
-  );
-  return { ...sheet, charts: sheet.charts.map((chart, c) => ({ ...chart, patch: owners[c] })) };
+  const mesh = joinMeshes(meshes, patches);
+  return buildSheet(mesh, [0, mesh.slots.length], mapping, mappings);
 }
 
-/** Patches as one mesh about the first one's origin. */
-function joinMeshes(meshes: readonly PartMesh[], patches: readonly Patch[]) {
+/** Which face of which patch a face of several patches together is. */
+export function patchFace(patches: readonly Pick<Patch, 'faces'>[], face: number): { patch: number; face: number } {
+  let left = face;
+  for (const [patch, { faces }] of patches.entries()) {
+    const count = faceCount(faces);
+    if (patches.length === 1) return { patch, face };
+    if (left < count) return { patch, face: listFaces(faces)[left] };
+    left -= count;
+  }
+  throw new Error(`there is no face ${face} in these patches`);
+}
+
+/** The faces of patches as one mesh about the first one's origin, one patch after the other. */
+function joinMeshes(meshes: readonly PartMesh[], patches: readonly Patch[]): PartMesh {
   const { origin } = meshes[0];
-  const vertices = meshes.reduce((n, m) => n + m.positions.length / 3, 0);
-  const triangles = meshes.reduce((n, m) => n + m.indices.length / 3, 0);
+  const faces = patches.map((p) => listFaces(p.faces));
+  const total = faces.reduce((n, list) => n + list.length, 0);
   const sets = Math.min(...meshes.map((m) => m.uvs.length));
-  const mesh: PartMesh = {
-    origin,
-    positions: new Float32Array(vertices * 3),
-    normals: new Float32Array(vertices * 3),
-    uvs: Array.from({ length: sets }, () => new Float32Array(vertices * 2)),
-    indices: new Uint32Array(triangles * 3),
-    slots: new Uint16Array(triangles),
-    ...(meshes.some((m) => m.polygons) ? { polygons: new Uint32Array(triangles) } : {}),
-  };
-  const faces: number[] = [];
-  const patchOf = new Uint16Array(triangles);
-  const sourceOf = new Uint32Array(triangles);
-  let vertex = 0;
-  let triangle = 0;
-  let polygonsBefore = 0;
-  let mostPolygon = 0;
+  const slots = new Uint16Array(total);
+  const indices = new Uint32Array(total * 3);
+  const polygons = meshes.some((m) => m.polygons) ? new Uint32Array(total) : null;
+  const positions: number[] = [];
+  const normals: number[] = [];
+  const uvs: number[][] = Array.from({ length: sets }, () => []);
+  let face = 0;
+  let nextPolygon = 0;
   meshes.forEach((m, patch) => {
-    for (let i = 0; i < m.positions.length; i++) {
-      mesh.positions[vertex * 3 + i] = m.positions[i] + m.origin[i % 3] - origin[i % 3];
-    }
-    mesh.normals.set(m.normals, vertex * 3);
-    mesh.uvs.forEach((uv, set) => uv.set(m.uvs[set], vertex * 2));
-    for (let i = 0; i < m.indices.length; i++) mesh.indices[triangle * 3 + i] = m.indices[i] + vertex;
-    mesh.slots.set(m.slots, triangle);
-    const own = m.indices.length / 3;
-    // polygons of several meshes are told apart; a face of a mesh without them is one of its own
-    if (mesh.polygons)
-      for (let f = 0; f < own; f++) {
-        const polygon = m.polygons?.[f] ?? f;
-        mesh.polygons[triangle + f] = polygon + polygonsBefore;
-        mostPolygon = Math.max(mostPolygon, polygon + polygonsBefore + 1);
+    const vertexOf = new Int32Array(m.positions.length / 3).fill(-1);
+    const polygonOf = new Map<number, number>();
+    for (const own of faces[patch]) {
+      for (let k = 0; k < 3; k++) {
+        const v = m.indices[own * 3 + k];
+        if (vertexOf[v] < 0) {
+          vertexOf[v] = positions.length / 3;
+          for (let i = 0; i < 3; i++) {
+            positions.push(m.positions[v * 3 + i] + m.origin[i] - origin[i]);
+            normals.push(m.normals[v * 3 + i]);
+          }
+          uvs.forEach((uv, set) => uv.push(m.uvs[set][v * 2], m.uvs[set][v * 2 + 1]));
+        }
+        indices[face * 3 + k] = vertexOf[v];
       }
-    polygonsBefore = mostPolygon;
-    for (const face of listFaces(patches[patch].faces)) faces.push(triangle + face);
-    patchOf.fill(patch, triangle, triangle + own);
-    for (let f = 0; f < own; f++) sourceOf[triangle + f] = f;
-    vertex += m.positions.length / 3;
-    triangle += own;
+      slots[face] = m.slots[own];
+      if (polygons) {
+        // polygons of several meshes are told apart; a face of a mesh without them is one of its own
+        const polygon = m.polygons ? m.polygons[own] : own;
+        if (!polygonOf.has(polygon)) polygonOf.set(polygon, nextPolygon++);
+        polygons[face] = polygonOf.get(polygon)!;
+      }
+      face++;
+    }
   });
-  return { mesh, faces, patchOf, sourceOf };
+  return {
+    origin,
+    positions: Float32Array.from(positions),
+    normals: Float32Array.from(normals),
+    uvs: uvs.map((uv) => Float32Array.from(uv)),
+    indices,
+    slots,
+    ...(polygons ? { polygons } : {}),
+  };
 }

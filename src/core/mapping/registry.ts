@@ -1,5 +1,6 @@
 import { box } from './box';
 import { cylinder } from './cylinder';
+import { develop } from './develop';
 import { fan } from './fan';
 import { flat } from './flat';
 import { own } from './own';
@@ -8,7 +9,7 @@ import type { AnyMappingSpec, Mapping } from './types';
 import { unroll } from './unroll';
 
 /** Every mapping there is, in the order in which cards offer them; a new one is a file beside these and a name here. */
-export const MAPPINGS = [flat, box, cylinder, sphere, fan, unroll, own] as const;
+export const MAPPINGS = [flat, box, cylinder, sphere, fan, unroll, develop, own] as const;
 
 /** Mappings to choose from: those of the application, or with more of a test's or a studio's own. */
 export type Mappings = readonly Mapping<AnyMappingSpec>[];

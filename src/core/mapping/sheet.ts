@@ -11,8 +11,6 @@ import type { Loop } from '../geometry/loop';
 import type { AnyMappingSpec, Break, Frame, LaidFaces } from './types';
 
 export interface Chart {
-  /** Which patch of its region its faces are of. */
-  patch: number;
   outline: Loop[];
   bounds: Bounds2;
   /** Square millimetres on the sheet. */
@@ -35,7 +33,9 @@ export interface Sheet {
   mesh: PartMesh;
   /** Face numbers within `mesh`, in the order of `corners`. */
   faces: Uint32Array;
-  /** For each of `faces` the part's face it is, or is cut from. */
+  /**
+   * For each of `faces` the part's face it is, or is cut from; of several patches, its place among the faces of all.
+   */
   source: Uint32Array;
   /** Two numbers per corner, six per face. */
   corners: Float64Array;
@@ -106,7 +106,6 @@ export function measureSheet(mesh: PartMesh, source: Uint32Array, faces: Uint32A
       trueArea += areas.real[i];
     }
     return {
-      patch: 0,
       outline: laid.outlines?.[c] ?? traceOutline(laid.corners, members[c]),
       bounds: boundsOf(laid.corners, members[c]),
       area,

@@ -1,4 +1,5 @@
 import { Clipper64, ClipType, FillRule, type Path64, type PolyPath64, PolyTree64 } from '@countertype/clipper2-ts';
+import { type Loop, loopArea } from './loop';
 
 /** Places are whole thousandths of a millimetre here: so sides that all but lie in one another do no harm. */
 const STEPS = 1000;
@@ -48,3 +49,13 @@ export const lessThese = (a: readonly number[], others: readonly (readonly numbe
 /** A polygon and one with holes as one. */
 export const together = (a: readonly number[], { outline, holes }: Holed): Holed[] =>
   combine(ClipType.Union, [[...a]], [outline, ...holes]);
+
+/** How much two outlines have in common, mm²; loops within loops are holes. */
+export function areaInCommon(a: readonly Loop[], b: readonly Loop[]): number {
+  const clipper = new Clipper64();
+  clipper.addSubject(a.map((loop) => toPath(loop.flat())));
+  clipper.addClip(b.map((loop) => toPath(loop.flat())));
+  const found: Path64[] = [];
+  clipper.execute(ClipType.Intersection, FillRule.EvenOdd, found);
+  return Math.abs(found.reduce((sum, path) => sum + loopArea(path.map(({ x, y }) => [x / STEPS, y / STEPS])), 0));
+}
