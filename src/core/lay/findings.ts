@@ -1,9 +1,11 @@
 import { type Finding, finding } from '../finding/finding';
 import type { Sheet } from '../mapping/sheet';
 import type { Vec2 } from '../geometry/vec';
+import { layoutOf } from '../layout/registry';
+import { aroundOf } from '../mapping/schema';
 import { goAround } from '../setout/around';
 import { type LayoutFrame, toSheet } from '../setout/layoutFrame';
-import type { Spec } from '../specification/schema';
+import { liesInPieces, type Spec } from '../specification/schema';
 import type { Arrangement } from './arrange';
 import { edgeOnArea, edgeOnFaces } from './edgeOn';
 
@@ -21,9 +23,27 @@ export function findingsOf(spec: Spec | null, sheet: Sheet, arrangement: Arrange
         edgeOnFaces(sheet).map((f) => middleOf(sheet, f)),
       ),
     );
+  out.push(...leftAtCuts(spec, sheet));
   const ofLayout = (arrangement.layout.findings?.() ?? []).map((f) => onSheet(f, arrangement.frame));
   return [...out, ...ofLayout, ...printFindings(arrangement)];
 }
+
+/** What is left of a piece where a development closes, where its pieces have one pitch and run level. */
+function leftAtCuts(spec: Spec | null, { breaks }: Sheet): Finding[] {
+  if (!spec || !liesInPieces(spec) || spec.direction.turnDeg % 180 !== 0 || aroundOf(spec.mapping)) return [];
+  const { layout, joint } = spec.pieces;
+  const pitchMm = layoutOf(layout).pitch?.(layout, joint);
+  if (!pitchMm) return [];
+  return breaks.flatMap(({ finding: { code }, shift }) =>
+    code === 'developmentCut' ? [finding('leftAtCut', { mm: leftOf(shift, pitchMm), pitchMm })] : [],
+  );
+}
+
+/** What of a length whole pitches leave; a hair short of a whole one is none. */
+const leftOf = (length: number, pitch: number): number => {
+  const left = length % pitch;
+  return pitch - left < 1e-3 ? 0 : left;
+};
 
 const onSheet = (f: Finding, frame: LayoutFrame): Finding =>
   f.where ? { ...f, where: f.where.map(([x, y]) => toSheet(frame, x, y)) } : f;

@@ -6,6 +6,9 @@ import { materialsOf, Spec, swapMaterial } from '../specification/schema';
 import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from '../history/patch';
 import { ZoneShape } from '../zones/schema';
+import { change, definedOnly, need, put, without } from './records';
+import { addRun, followRuns, removeRun, runOf, setRun, settleRuns } from './runs';
+import { atLevel, atLevels, levelsOf } from './levels';
 import { Level, Light, Model, Part, type Project, Push, SavedSelection, SavedView, Surface, Unit } from './schema';
 
 /**
@@ -56,6 +59,10 @@ export const COMMANDS = {
     ...Type.Pick(Part, ['min', 'max']).properties,
     measured: Keyed(Type.Pick(Surface, ['areaMm2', 'normal'])),
   }),
+  /** Sets surfaces out as one; they carry the run's spec from then on. */
+  addRun: command('addRun', { run: Surface }),
+  setRun: command('setRun', { id: Key, members: Keys }),
+  removeRun: command('removeRun', { id: Key }),
   addZone: command('addZone', { zone: Surface }),
   setZone: command('setZone', { id: Key, shape: ZoneShape, areaMm2: Type.Number({ minimum: 0 }) }),
   removeZone: command('removeZone', { id: Key }),
@@ -88,65 +95,12 @@ export type CommandKind = keyof typeof COMMANDS;
 export type CommandOf<K extends CommandKind> = Static<(typeof COMMANDS)[K]>;
 export type Command = { [K in CommandKind]: CommandOf<K> }[CommandKind];
 
-function need<T>(record: Record<string, T>, id: string, what: string): T {
-  const found = Object.hasOwn(record, id) ? record[id] : undefined;
-  if (!found) throw new CommandError(what, `there is no ${what} “${id}” in this project`);
-  return found;
-}
-
-function put<T extends { id: string }>(record: Record<string, T>, items: T[]): Record<string, T> {
-  return items.length ? { ...record, ...Object.fromEntries(items.map((i) => [i.id, i])) } : record;
-}
-
-function without<T>(record: Record<string, T>, drop: (id: string, item: T) => boolean): Record<string, T> {
-  return Object.fromEntries(Object.entries(record).filter(([id, item]) => !drop(id, item)));
-}
-
-const definedOnly = <T extends object>(o: T): Partial<T> =>
-  Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined)) as Partial<T>;
-
-function change<T>(record: Record<string, T>, ids: string[], what: string, edit: (item: T) => T): Record<string, T> {
-  const copy = { ...record };
-  for (const id of ids) copy[id] = edit(need(record, id, what));
-  return copy;
-}
-
 /** Zones drawn on a surface go over to the one that takes its place. */
 function followZones(surfaces: Record<string, Surface>, from: string, to: string): Record<string, Surface> {
   const ids = Object.values(surfaces)
     .filter((s) => s.zone?.of === from)
     .map((s) => s.id);
   return change(surfaces, ids, 'zone', (s) => ({ ...s, zone: { ...s.zone!, of: to } }));
-}
-
-/** The levels a spec is set out from, with what lies below a picture that is laid once. */
-function levelsOf(spec: Spec): string[] {
-  const rest = spec.repeat.once?.rest;
-  const own = spec.start.level ? [spec.start.level.id] : [];
-  return rest?.kind === 'below' ? [...own, ...levelsOf(rest.spec)] : own;
-}
-
-/** A spec set out from a level carries that level's height, so that it can be laid without the project. */
-function atLevel(spec: Spec, levels: Project['levels']): Spec {
-  const { once } = spec.repeat;
-  if (once?.rest.kind === 'below') {
-    const below = atLevel(once.rest.spec, levels);
-    if (below !== once.rest.spec)
-      spec = { ...spec, repeat: { ...spec.repeat, once: { ...once, rest: { kind: 'below', spec: below } } } };
-  }
-  const { level } = spec.start;
-  if (!level) return spec;
-  const { heightMm } = need(levels, level.id, 'level');
-  return level.heightMm === heightMm ? spec : { ...spec, start: { ...spec.start, level: { ...level, heightMm } } };
-}
-
-function atLevels(project: Project): Project {
-  const surfaces = { ...project.surfaces };
-  for (const s of Object.values(surfaces)) {
-    const spec = s.spec && atLevel(s.spec, project.levels);
-    if (spec !== s.spec) surfaces[s.id] = { ...s, spec };
-  }
-  return { ...project, surfaces };
 }
 
 /** Both have the same faces, and none has one twice. */
@@ -156,6 +110,9 @@ function sameFaces(before: FaceRuns[], after: FaceRuns[]): boolean {
   const left = new Set(from);
   return left.size === from.length && from.length === to.length && to.every((face) => left.delete(face));
 }
+
+/** A zone that is drawn on a run, which may be of several parts. */
+const isOnRun = ({ surfaces }: Project, { zone }: Surface): boolean => !!zone && !!surfaces[zone.of]?.run;
 
 type Handler<K extends CommandKind> = (project: Project, command: CommandOf<K>) => Project;
 
@@ -180,7 +137,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
       ...project,
       models: without(project.models, (id) => id === model),
       parts,
-      surfaces: without(project.surfaces, (_, s) => !parts[s.part]),
+      surfaces: without(project.surfaces, (_, s) => !s.run && !isOnRun(project, s) && !parts[s.part]),
     };
   },
 
@@ -210,6 +167,8 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
 
   mergeSurfaces: (project, { ids, into }) => {
     const merged = ids.map((id) => need(project.surfaces, id, 'surface'));
+    const run = merged.find((s) => s.run);
+    if (run) throw new CommandError('ids', `“${run.name}” is a run; it has no faces that could be merged`);
     const zone = merged.find((s) => s.zone);
     if (zone) throw new CommandError('ids', `“${zone.name}” is a zone; it has no faces that could be merged`);
     if (merged.some((s) => s.part !== into.part)) {
@@ -223,7 +182,8 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     ) {
       throw new CommandError('into.faces', 'the merged surface must have exactly the faces of its sources');
     }
-    const left = ids.reduce((all, id) => followZones(all, id, into.id), project.surfaces);
+    const followed = followRuns(project.surfaces, ids, [into.id]);
+    const left = ids.reduce((all, id) => followZones(all, id, into.id), followed);
     return {
       ...project,
       surfaces: put(
@@ -248,7 +208,15 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
       throw new CommandError('into', 'the new surfaces together must have exactly the faces of the old one');
     }
     // zones go with the first, which callers make the largest
-    const left = followZones(project.surfaces, id, into[0].id);
+    const left = followZones(
+      followRuns(
+        project.surfaces,
+        [id],
+        into.map((s) => s.id),
+      ),
+      id,
+      into[0].id,
+    );
     return {
       ...project,
       surfaces: put(
@@ -270,13 +238,12 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
       for (const f of listFaces(source.faces)) faces.add(f);
       before += faceCount(source.faces);
       after += rest ? faceCount(rest.faces) : 0;
+      if (source.run) throw new CommandError('from', `“${source.name}” is a run; it has no faces of its own`);
       if (rest) surfaces = change(surfaces, [id], 'surface', (s) => ({ ...s, ...rest }));
-      else
-        surfaces = followZones(
-          without(surfaces, (other) => other === id),
-          id,
-          into.id,
-        );
+      else {
+        const left = without(surfaces, (other) => other === id);
+        surfaces = followZones(runOf(project, id) ? followRuns(left, [id], [into.id]) : left, id, into.id);
+      }
     }
     if (before !== after || listFaces(into.faces).some((f) => !faces.has(f))) {
       throw new CommandError(
@@ -313,10 +280,16 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     };
   },
 
+  addRun: (project, { run }) => addRun(project, run),
+  setRun: (project, { id, members }) => setRun(project, id, members),
+  removeRun: (project, { id }) => removeRun(project, id),
+
   addZone: (project, { zone }) => {
     if (!zone.zone) throw new CommandError('zone.zone', 'a zone must say on which surface it is drawn, and its shape');
     const base = need(project.surfaces, zone.zone.of, 'surface');
     if (base.zone) throw new CommandError('zone.zone.of', `“${base.name}” is a zone itself; draw on its surface`);
+    const run = runOf(project, base.id);
+    if (run) throw new CommandError('zone.zone.of', `“${base.name}” is part of the run “${run.name}”; draw on that`);
     if (base.part !== zone.part) throw new CommandError('zone.part', 'a zone belongs to the part of its surface');
     return { ...project, surfaces: put(project.surfaces, [zone]) };
   },
@@ -363,7 +336,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
         .map((p) => p.id),
     );
     const surfaces = put(
-      without(project.surfaces, (_, s) => gone.has(s.part)),
+      without(project.surfaces, (_, s) => !s.run && !isOnRun(project, s) && gone.has(s.part)),
       c.surfaces,
     );
     for (const s of c.surfaces) if (s.zone) need(surfaces, s.zone.of, 'surface');
@@ -383,6 +356,9 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     const known = put(project.materials, materials);
     const surfaces = { ...project.surfaces };
     for (const [id, spec] of Object.entries(specs)) {
+      const run = runOf(project, id);
+      if (run)
+        throw new CommandError(`specs.${id}`, `it is part of the run “${run.name}”: lay it there, or let it leave`);
       if (spec) for (const used of materialsOf(spec)) need(known, used, 'material');
       surfaces[id] = { ...need(project.surfaces, id, 'surface'), spec: spec && atLevel(spec, project.levels) };
     }
@@ -428,7 +404,10 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
  * @throws CommandError naming the field that does not fit
  */
 export const runCommands = (project: Project, commands: readonly Command[]): Project =>
-  commands.reduce((before, c) => (HANDLERS[c.kind] as Handler<CommandKind>)(before, c as never), project);
+  commands.reduce((before, c) => {
+    const after = (HANDLERS[c.kind] as Handler<CommandKind>)(before, c as never);
+    return after.surfaces === before.surfaces ? after : settleRuns(after);
+  }, project);
 
 /**
  * Applies commands.

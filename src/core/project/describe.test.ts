@@ -19,7 +19,13 @@ const project: Project = {
   ...emptyProject('x', 'X'),
   models: { model: weir },
   parts: { part: part() },
-  surfaces: { Hall: surface('Hall', { spec: bricks }), Stair: surface('Stair') },
+  surfaces: {
+    Hall: surface('Hall', { spec: bricks }),
+    Stair: surface('Stair'),
+    north: surface('north', { name: 'North' }),
+    south: surface('south', { name: 'South' }),
+    round: surface('round', { name: 'Round the hall', faces: [], run: { members: ['north'] } }),
+  },
   materials: { oak: oak(), lime: oak({ id: 'lime', name: 'Lime' }) },
   views: { v: { id: 'v', name: 'Door', eye: [0, 0, 0], target: [1, 0, 0] } },
   selections: { w: { id: 'w', name: 'Walls', surfaces: ['Hall'] } },
@@ -57,6 +63,18 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [pushed(40), 'Push Hall, south out by 40 mm'],
     [pushed(-12.5), 'Push Hall, south in by 12.5 mm'],
   ],
+  addRun: [
+    [
+      { kind: 'addRun', run: surface('walls', { name: 'Walls', faces: [], run: { members: ['one', 'two'] } }) },
+      'Set 2 surfaces out as the run “Walls”',
+    ],
+  ],
+  setRun: [
+    [{ kind: 'setRun', id: 'round', members: ['north', 'south'] }, 'Take South to Round the hall'],
+    [{ kind: 'setRun', id: 'round', members: ['south'] }, 'Take South to Round the hall, North out of Round the hall'],
+    [{ kind: 'setRun', id: 'round', members: ['north'] }, 'Set the members of Round the hall in order'],
+  ],
+  removeRun: [[{ kind: 'removeRun', id: 'round' }, 'Part the run Round the hall']],
   reviseModel: [
     [{ kind: 'reviseModel', model: weir, parts: [], surfaces: [], materials: [] }, 'Bring Weir house in again'],
   ],

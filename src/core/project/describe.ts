@@ -16,6 +16,18 @@ function valuesOf({ materials, unit }: Project, { words }: PortionDefinition, ol
   return was && is ? sayDifference(was, is) : null;
 }
 
+/** Who joins a run and who leaves it. */
+function describeMembers({ surfaces }: Project, id: string, members: readonly string[]): string {
+  const was = surfaces[id]?.run?.members ?? [];
+  const names = (ids: string[]) => ids.map((m) => surfaces[m]?.name ?? 'a surface').join(', ');
+  const joined = members.filter((m) => !was.includes(m));
+  const left = was.filter((m) => !members.includes(m));
+  const run = surfaces[id]?.name ?? 'a run';
+  if (!joined.length && !left.length) return `Set the members of ${run} in order`;
+  const parts = [joined.length ? `${names(joined)} to ${run}` : '', left.length ? `${names(left)} out of ${run}` : ''];
+  return `Take ${parts.filter(Boolean).join(', ')}`;
+}
+
 /** A line for the history, such as “Lay Smoked oak on Hall floor”. `before` is the project it was applied to. */
 export function describeCommand(before: Project, c: Command): string {
   const surfaceNames = (ids: string[]) =>
@@ -63,6 +75,12 @@ export function describeCommand(before: Project, c: Command): string {
       return `Flip faces of ${before.parts[c.part]?.name ?? 'a part'}`;
     case 'pushFaces':
       return `Push ${c.push.name} ${c.push.byMm < 0 ? 'in' : 'out'} by ${Math.abs(c.push.byMm)} mm`;
+    case 'addRun':
+      return `Set ${plural(c.run.run?.members.length ?? 0, 'surface')} out as the run “${c.run.name}”`;
+    case 'setRun':
+      return describeMembers(before, c.id, c.members);
+    case 'removeRun':
+      return `Part the run ${surfaceNames([c.id])}`;
     case 'addZone':
       return `Draw zone “${c.zone.name}”`;
     case 'setZone':

@@ -2,19 +2,27 @@ import { layoutOf, type Layouts } from '../layout/registry';
 import type { Material } from '../material/schema';
 import { defaultSpec, liesInPieces, type OnceSpec, type Spec } from '../specification/schema';
 import { FIRST_MAPPING } from '../mapping/schema';
+import { patchFace } from '../lay/joinPatches';
 import type { Cut, Region as LaidRegion } from '../lay/region';
 import { wholeOf } from '../setout/wholeField';
 import { settingOf } from '../setout/placement';
+import { patchesOf, runOf } from './runs';
 import type { ZoneShape } from '../zones/schema';
 import type { Part, Project, Surface } from './schema';
 
 /** A region of a project: what is laid in one go, with the surface or zone whose spec it carries. */
 export interface Region extends LaidRegion {
   surface: Surface;
+  /** The first patch's. */
   part: Part;
+  /** One for each patch. */
+  parts: Part[];
+  /** Whose faces each patch has: the surface, or the run's members. */
+  members: Surface[];
 }
 
 export const BARE_MAPPING = FIRST_MAPPING.flat;
+const BARE_RUN = FIRST_MAPPING.develop;
 /** Marks the region beside a picture that is laid once. */
 export const BESIDE = '#beside';
 
@@ -77,13 +85,16 @@ export function regionsOf(
   layouts?: Layouts,
 ): Region[] {
   const base = surface.zone ? project.surfaces[surface.zone.of] : surface;
-  if (!base) return [];
+  // what belongs to a run is laid with it
+  if (!base || runOf(project, base.id)) return [];
+  const members = patchesOf(project, base);
   const zones = zonesOn(project, base.id);
   const spec = specOf(surface);
   const { rest } = spec?.repeat.once ?? {};
   const of: unknown[] = [
     base,
-    project.parts[surface.part],
+    ...members,
+    ...members.map((m) => project.parts[m.part]),
     layouts,
     spec,
     specOf(base),
@@ -95,7 +106,7 @@ export function regionsOf(
   for (const zone of zones) of.push(zone, specOf(zone));
   const known = made.get(surface);
   if (known && areSame(known.of, of)) return known.regions;
-  const regions = makeRegions(project, surface, base, zones, specOf, layouts);
+  const regions = makeRegions(project, surface, { base, members, zones }, specOf, layouts);
   made.set(surface, { of, regions });
   return regions;
 }
@@ -109,12 +120,12 @@ function areSame(a: readonly unknown[], b: readonly unknown[]): boolean {
 function makeRegions(
   project: Project,
   surface: Surface,
-  base: Surface,
-  zones: Surface[],
+  { base, members, zones }: { base: Surface; members: Surface[]; zones: Surface[] },
   specOf: SpecOf,
   layouts?: Layouts,
 ): Region[] {
-  const part = project.parts[surface.part];
+  const parts = members.map((m) => project.parts[m.part]);
+  const [part] = parts;
   const spec = specOf(surface);
   const above = surface.zone ? zones.slice(zones.findIndex((z) => z.id === surface.id) + 1) : zones;
   const cuts: Cut[] = above.map((z) => ({
@@ -123,12 +134,16 @@ function makeRegions(
     keep: 'outside',
   }));
   if (surface.zone) cuts.push({ kind: 'zone', shape: settled(surface.zone.shape, spec, layouts), keep: 'inside' });
-  const flipped = part.flipped?.length ? { flipped: part.flipped } : {};
   const common = {
     surface,
     part,
-    patches: [{ faces: base.faces, ...flipped }],
-    mapping: specOf(base)?.mapping ?? BARE_MAPPING,
+    parts,
+    members,
+    patches: members.map(({ faces }, n) => ({
+      faces,
+      ...(parts[n].flipped?.length ? { flipped: parts[n].flipped } : {}),
+    })),
+    mapping: specOf(base)?.mapping ?? (base.run ? BARE_RUN : BARE_MAPPING),
     origin: part.origin,
   };
   // a zone is drawn on its surface's sheet: that one's mapping lays it flat
@@ -189,6 +204,19 @@ function tieCut({ repeat, pieces }: Spec): Cut | null {
   return lines.length ? { kind: 'tie', lines } : null;
 }
 
+/**
+ * What is laid where a surface is: the regions of the run it belongs to, or its own. One at least where the surface is
+ * there.
+ */
+export const regionsAt = (project: Project, surface: Surface, specOf?: SpecOf): Region[] =>
+  regionsOf(project, runOf(project, surface.zone?.of ?? surface.id) ?? surface, specOf);
+
+/** Which surface of a region has a face of its sheet, counted as its `source` counts, and which face of its part. */
+export function memberAt({ patches, members }: Region, source: number): { surface: Surface; face: number } {
+  const { patch, face } = patchFace(patches, source);
+  return { surface: members[patch], face };
+}
+
 /** All regions of a document as it is stored. */
 interface Listed {
   project: Project;
@@ -209,14 +237,15 @@ export function allRegions(project: Project, specOf?: SpecOf): readonly Region[]
   if (before?.project === project) return before.all;
   const changed = before && changedSince(before, project, surfaces);
   const regions = surfaces.map((s, n) =>
-    changed && !changed.has(groundOf(s)) ? before.regions[n] : regionsOf(project, s),
+    changed && !changed.has(groundOf(project, s)) ? before.regions[n] : regionsOf(project, s),
   );
   const all = regions.flat();
   listed.set(project.parts, { project, surfaces, regions, all });
   return all;
 }
 
-const groundOf = ({ id, zone }: Surface): string => zone?.of ?? id;
+/** The surface whose sheet it lies on: the one a zone is drawn on, the run a member belongs to. */
+const groundOf = (project: Project, { id, zone }: Surface): string => zone?.of ?? runOf(project, id)?.id ?? id;
 
 /** The surfaces that are others or have other zones since a list was made; null where that does not tell all. */
 function changedSince(before: Listed, project: Project, surfaces: Surface[]): Set<string> | null {
@@ -226,7 +255,8 @@ function changedSince(before: Listed, project: Project, surfaces: Surface[]): Se
     const was = before.surfaces[n];
     if (was === surface) continue;
     if (was.id !== surface.id) return null;
-    changed.add(groundOf(was)).add(groundOf(surface));
+    changed.add(groundOf(before.project, was)).add(groundOf(project, surface));
+    for (const member of [...(was.run?.members ?? []), ...(surface.run?.members ?? [])]) changed.add(member);
   }
   return changed;
 }

@@ -166,8 +166,10 @@ export function carryPart(
   meshNumber: number,
   ids: () => string,
 ): CarriedPart {
-  const own = oldSurfaces.filter((s) => !s.zone);
-  const zones = oldSurfaces.filter((s) => s.zone);
+  // runs have no faces of their own: they follow their members
+  const own = oldSurfaces.filter((s) => !s.zone && !s.run);
+  const onOwn = new Set(own.map((s) => s.id));
+  const zones = oldSurfaces.filter((s) => s.zone && onOwn.has(s.zone.of));
   const matched = matchFaces(own, oldMesh, mesh, shiftOf(old, now));
   const lost: string[] = [];
   const groups = new Map<string, number[]>();

@@ -91,6 +91,8 @@ export const Surface = Type.Object({
       shape: ZoneShape,
     }),
   ),
+  /** A run: made of other surfaces, of any parts, which carry its spec and no other; it has no faces of its own. */
+  run: Type.Optional(Type.Object({ members: Type.Array(Key, { minItems: 1 }) })),
 });
 export type Surface = Static<typeof Surface>;
 

@@ -124,12 +124,13 @@ async function writeParts(
   for (const [n, part] of parts.entries()) {
     progress((n / parts.length) * DRESSED, `${part.name}, part ${n + 1} of ${parts.length}`);
     const model = project.models[part.model];
-    const mesh = await readMesh(model.mesh, part.mesh);
+    const { origin } = await readMesh(model.mesh, part.mesh);
     const surfaces: ExportSurface[] = [];
     for (const region of (byPart.get(part.id) ?? []).flatMap((s) => regionsOf(project, s))) {
       const { surface } = region;
       const slot = model.slots[surface.slot]?.colour ?? '#cccccc';
-      const laid = lay(region, [mesh], project.materials);
+      const meshes = await Promise.all(region.parts.map((p) => readMesh(project.models[p.model].mesh, p.mesh)));
+      const laid = lay(region, meshes, project.materials);
       const made = exportLaid(laid, { share: options.share && exportFormatOf(options.format).shares });
       checkArea(`${part.name}, ${surface.name}`, laid, made);
       for (const { what, dressed, stands, material, colour } of made) {
@@ -137,8 +138,7 @@ async function writeParts(
         surfaces.push({ name, dressed, stands, material: material ? await put(material) : (colour ?? slot) });
       }
     }
-    if (surfaces.length)
-      await out.put({ name: part.name, path: part.path, origin: mesh.origin, pivot: part.origin, surfaces });
+    if (surfaces.length) await out.put({ name: part.name, path: part.path, origin, pivot: part.origin, surfaces });
   }
 }
 

@@ -3,6 +3,7 @@ import sharp from 'sharp';
 import type { ImportResult, PicturesFound } from '@/api/answers';
 import { type Command, COMMANDS } from '@/core/project/commands';
 import type { Material, Role } from '@/core/material/schema';
+import { laidAlone } from '@/core/project/runs';
 import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
 import { toLinear, toSrgb } from '@/core/colour/srgb';
@@ -275,7 +276,7 @@ export async function bringPictures(
     if (!made) continue;
     materials.push(made);
     found.push(...wanted.map((m) => m.path));
-    for (const s of Object.values(project.surfaces)) {
+    for (const s of laidAlone(project)) {
       if (s.slot === slot && project.parts[s.part].model === modelId && !s.spec) specs[s.id] = defaultSpec(made.id);
     }
   }

@@ -16,17 +16,19 @@ type LaidSheet = Omit<SheetAnswer, 'surface' | 'revision'>;
 
 /** A region, and what laying it needs. */
 export interface LayingTask {
-  mesh: { hash: string; index: number };
+  /** One for each patch. */
+  meshes: { hash: string; index: number }[];
   region: Region;
   materials: MaterialsById;
   /** Of the project, for sentences. */
   unit: LengthUnit;
 }
 
+const readAll = (meshes: LayingTask['meshes']) => Promise.all(meshes.map(({ hash, index }) => readMesh(hash, index)));
+
 /** The pieces of one region as plain data: lengths in mm on the sheet, angles in degrees. */
-export async function listPieces({ mesh: at, region, materials, unit }: LayingTask): Promise<LaidAnswer> {
-  const mesh = await readMesh(at.hash, at.index);
-  const laid = lay(region, [mesh], materials);
+export async function listPieces({ meshes, region, materials, unit }: LayingTask): Promise<LaidAnswer> {
+  const laid = lay(region, await readAll(meshes), materials);
   const { arrangement, pieces } = laid;
   const summary = summarise(laid);
   if (!arrangement || !summary) return { pieces: [], summary: null, findings: laid.findings, fingerprint: null };
@@ -46,9 +48,8 @@ export async function listPieces({ mesh: at, region, materials, unit }: LayingTa
 }
 
 /** One region laid flat, in mm. */
-export async function laySheet({ mesh: at, region, materials, unit }: LayingTask): Promise<LaidSheet> {
-  const mesh = await readMesh(at.hash, at.index);
-  const { sheet, placement, materials: laidOf } = lay(region, [mesh], materials);
+export async function laySheet({ meshes, region, materials, unit }: LayingTask): Promise<LaidSheet> {
+  const { sheet, placement, materials: laidOf } = lay(region, await readAll(meshes), materials);
   const [main] = laidOf;
   const laid =
     placement && main

@@ -19,7 +19,7 @@ export async function pushPart(projectId: string, partId: string, asked: PushAsk
   const { project } = await readProject(projectId);
   const part = Object.hasOwn(project.parts, partId) ? project.parts[partId] : null;
   if (!part) throw notFound('part', partId);
-  const own = Object.values(project.surfaces).filter((s) => s.part === partId && !s.zone);
+  const own = Object.values(project.surfaces).filter((s) => s.part === partId && !s.zone && !s.run);
   const surface = asked.surface === undefined ? null : own.find((s) => s.id === asked.surface);
   if (asked.surface !== undefined && !surface)
     throw badField('surface', `“${asked.surface}” is no surface of ${part.name}.`);

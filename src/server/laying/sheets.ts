@@ -1,5 +1,5 @@
 import type { PiecesAnswer, RoomsAnswer, SheetAnswer } from '@/api/answers';
-import { regionsOf } from '@/core/project/regions';
+import { regionsAt } from '@/core/project/regions';
 import { liesInPieces, materialsOf } from '@/core/specification/schema';
 import { runTask } from '../jobs/pool';
 import { notFound } from '../http/problem';
@@ -11,12 +11,12 @@ async function openSurface(projectId: string, surfaceId: string): Promise<{ revi
   const { project, revision } = await readProject(projectId);
   const surface = Object.hasOwn(project.surfaces, surfaceId) ? project.surfaces[surfaceId] : null;
   if (!surface) throw notFound('surface', surfaceId);
-  const [{ id, part, patches, mapping, cuts, origin, spec, colour }] = regionsOf(project, surface);
+  const [{ id, parts, patches, mapping, cuts, origin, spec, colour }] = regionsAt(project, surface);
   const materials = Object.fromEntries((spec ? materialsOf(spec) : []).map((m) => [m, project.materials[m]]));
   return {
     revision,
     task: {
-      mesh: { hash: project.models[part.model].mesh, index: part.mesh },
+      meshes: parts.map((part) => ({ hash: project.models[part.model].mesh, index: part.mesh })),
       region: { id, patches, mapping, cuts, origin, spec, colour },
       materials,
       unit: project.unit,
@@ -51,7 +51,7 @@ export async function describeRooms(projectId: string): Promise<RoomsAnswer> {
       flipped,
     })),
     surfaces: Object.values(project.surfaces)
-      .filter((s) => !s.zone)
+      .filter((s) => !s.zone && !s.run)
       .map(({ id, part, name, faces }) => ({ id, part, name, faces })),
     northDeg: project.northDeg,
   });

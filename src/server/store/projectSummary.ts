@@ -1,6 +1,7 @@
 import type { ProjectCard } from '@/api/answers';
 import type { Patch } from '@/core/history/patch';
 import { zonesOn } from '@/core/project/regions';
+import { patchesOf, runOf } from '@/core/project/runs';
 import type { Project, Surface } from '@/core/project/schema';
 import { layoutOf } from '@/core/layout/registry';
 import { materialsOf, type Spec } from '@/core/specification/schema';
@@ -48,9 +49,11 @@ export const coloursOf = ({ areas }: ProjectSummary): string[] =>
 /** Adds what one surface has to a summary, or takes it away. */
 function count(summary: ProjectSummary, project: Project, s: Surface, by: 1 | -1): void {
   const { areas, laid } = summary;
-  if (!s.leftBare) summary.surfaces += by;
+  // a run is as many surfaces as it has members, and those are counted
+  const shown = s.run ? patchesOf(project, s).filter((m) => !m.leftBare).length : 1;
+  if (!s.leftBare && !s.run) summary.surfaces += by;
   if (!s.spec) return;
-  if (!s.leftBare) summary.dressed += by;
+  if (!s.leftBare) summary.dressed += by * shown;
   for (const id of takenOf(s.spec)) {
     laid[id] = (laid[id] ?? 0) + by;
     if (!laid[id]) delete laid[id];
@@ -82,6 +85,8 @@ function changedSurfaces({ before, patch }: Since, after: Project): Set<string> 
     changed.add(id);
     // a zone takes from the surface it is drawn on
     for (const s of [was, is]) if (s?.zone) changed.add(s.zone.of);
+    // a run dresses its members
+    for (const run of [runOf(before, id), runOf(after, id)]) if (run) changed.add(run.id);
   }
   return changed;
 }
@@ -90,6 +95,7 @@ const sameShare = (a: Surface, b: Surface): boolean =>
   a.leftBare === b.leftBare &&
   a.areaMm2 === b.areaMm2 &&
   a.zone?.of === b.zone?.of &&
+  a.run?.members.join() === b.run?.members.join() &&
   (a.spec === b.spec || (!!a.spec && !!b.spec && takenOf(a.spec).join() === takenOf(b.spec).join()));
 
 function sizeOf({ parts }: Project): ProjectSummary['sizeMm'] {

@@ -72,12 +72,17 @@ async function checkPart(project: Project, part: Part, meshesOf: (model: string)
 }
 
 function checkSurface({ parts, surfaces, materials }: Project, surface: Surface): void {
-  const { id, part, spec, zone } = surface;
+  const { id, part, spec, zone, run } = surface;
   if (!Object.hasOwn(parts, part)) throw fault('surfaces', id, `lies on part “${part}”, which is not there`);
   if (zone) {
     const on = Object.hasOwn(surfaces, zone.of) ? surfaces[zone.of] : null;
     if (!on || on.zone) throw fault('surfaces', id, `is drawn on “${zone.of}”, which is no surface of this project`);
     if (on.part !== part) throw fault('surfaces', id, 'is of another part than the surface it is drawn on');
+  }
+  for (const member of run?.members ?? []) {
+    const of = Object.hasOwn(surfaces, member) ? surfaces[member] : null;
+    if (!of || of.zone || of.run)
+      throw fault('surfaces', id, `is a run of “${member}”, which is no surface with faces`);
   }
   const layout = spec?.pieces?.layout;
   const wrong = layout && layoutOf(layout).faultOf?.(layout);

@@ -5,6 +5,7 @@ import { CircleCheck, CircleX, Download, FileBox, LoaderCircle } from 'lucide-re
 import { useRef, useState } from 'react';
 import type { ValidationReport } from 'gltf-validator';
 import { EXPORT_FORMATS, type ExportKind, exportFormatOf } from '@/core/formats/exportFormats';
+import { laidAlone } from '@/core/project/runs';
 import type { Project } from '@/core/project/schema';
 import { formatArea, formatLength } from '@/core/units/length';
 import type { ValidateService } from '@/workers/validate.worker';
@@ -48,7 +49,7 @@ export function HandOverView() {
   const worker = useRef<Worker | null>(null);
 
   const rows = useMaterialsLaid(project);
-  const surfaces = Object.values(project.surfaces);
+  const surfaces = laidAlone(project);
   const bare = surfaces.filter((s) => !s.spec).length;
 
   async function write() {

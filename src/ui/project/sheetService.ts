@@ -1,7 +1,7 @@
 'use client';
 
 import { type Remote, wrap } from 'comlink';
-import { type Region, regionsOf } from '@/core/project/regions';
+import { type Region, regionsAt } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { PORTIONS } from '@/core/specification/portions';
 import { materialsOf, type Spec } from '@/core/specification/schema';
@@ -39,12 +39,13 @@ const sheets = new WeakMap<Region, SheetRequest>();
 /** What the worker needs to lay a region flat; its key tells whether it was laid before. */
 export function sheetRequest(project: Project, region: Region): SheetRequest {
   let request = sheets.get(region);
-  const url = meshUrl(project, region.part.model);
-  if (!request || request.meshes[0].url !== url) {
-    const { patches, mapping, cuts, origin, part } = region;
+  const { patches, mapping, cuts, origin, parts } = region;
+  const meshes = parts.map(({ model, mesh }) => ({ url: meshUrl(project, model), mesh }));
+  if (!request || request.meshes.some(({ url }, n) => url !== meshes[n].url)) {
     const faces = patches.map((p) => [numberOf(p.faces), numberOf(p.flipped)]);
-    const key = `${url}#${part.mesh}#${JSON.stringify([faces, mapping, cuts, origin])}`;
-    request = { key, meshes: [{ url, mesh: part.mesh }], source: { patches, mapping, cuts, origin } };
+    const at = meshes.map(({ url, mesh }) => `${url}#${mesh}`).join();
+    const key = `${at}#${JSON.stringify([faces, mapping, cuts, origin])}`;
+    request = { key, meshes, source: { patches, mapping, cuts, origin } };
     sheets.set(region, request);
   }
   return request;
@@ -70,5 +71,5 @@ export function laidRequest(project: Project, region: Region, spec: Spec): LaidR
 /** The region in which a surface's own spec lies, as it is shown now; null for a surface that is not there. */
 export function shownRegion(project: Project | null, preview: Record<string, Spec>, id: string | null): Region | null {
   const surface = id && project ? project.surfaces[id] : undefined;
-  return (surface && regionsOf(project!, surface, (s) => preview[s.id] ?? s.spec)[0]) ?? null;
+  return (surface && regionsAt(project!, surface, (s) => preview[s.id] ?? s.spec)[0]) ?? null;
 }

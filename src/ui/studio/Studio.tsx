@@ -13,6 +13,7 @@ import {
 import { useEffect, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Material } from '@/core/material/schema';
+import { laidAlone, runOf } from '@/core/project/runs';
 import { ImportPanel } from '../import/ImportPanel';
 import { RevisionPanel } from '../import/RevisionPanel';
 import { Swatch } from '../materials/Swatch';
@@ -21,7 +22,8 @@ import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { Bench } from './bench/Bench';
 import { useStudioKeys } from './keys';
-import { layNow } from './lay';
+import { layMaterial, layNow } from './lay';
+import { layOnMember } from './layOnMember';
 import { openRoom, RoomView } from './room/RoomView';
 import { useRoomSettings } from './room/settings';
 import { SheetView } from './sheet/SheetView';
@@ -45,7 +47,7 @@ export function Studio() {
     const { ids, past, select } = useSelection.getState();
     const opened = useProject.getState().project;
     if (!hasParts || !opened || ids.length || past.length) return;
-    const open = Object.values(opened.surfaces).filter((s) => !s.hidden && !s.leftBare);
+    const open = laidAlone(opened).filter((s) => !s.hidden && !s.leftBare);
     const floors = open.filter((s) => s.normal[1] > 0.9 && s.name.startsWith('Floor'));
     const first = (floors.length ? floors : open).reduce<(typeof open)[0] | null>(
       (a, b) => (!a || b.areaMm2 > a.areaMm2 * 1.3 ? b : a),
@@ -54,16 +56,17 @@ export function Studio() {
     if (first) select([first.id]);
   }, [project.id, hasParts]);
 
-  // surfaces that are gone (merged, split, undone) are no longer picked
+  // surfaces that are gone (merged, split, undone) are no longer picked; who picks a member picks its run
+  const ids = useSelection((s) => s.ids);
   useEffect(() => {
-    const { ids, select } = useSelection.getState();
-    const left = ids.filter((id) => project.surfaces[id]);
-    if (left.length !== ids.length) select(left);
-  }, [project]);
+    const left = [...new Set(ids.map((id) => runOf(project, id)?.id ?? id))].filter((id) => project.surfaces[id]);
+    if (left.join() !== ids.join()) useSelection.getState().select(left);
+  }, [project, ids]);
 
   if (importing || !hasParts) return <ImportPanel />;
   if (panel === 'revise') return <RevisionPanel />;
 
+  /** The surface under what is dragged: of a run, the member. */
   const targetOf = (e: DragMoveEvent | DragEndEvent): string | null => {
     const over = e.over?.id;
     if (typeof over === 'string' && over.startsWith('surface:')) return over.slice(8);
@@ -71,7 +74,7 @@ export function Studio() {
     const start = e.activatorEvent as PointerEvent;
     const rect = document.querySelector('[data-testid="room-canvas"]')!.getBoundingClientRect();
     return (
-      openRoom.current?.pick(start.clientX + e.delta.x - rect.left, start.clientY + e.delta.y - rect.top)?.surface ??
+      openRoom.current?.pick(start.clientX + e.delta.x - rect.left, start.clientY + e.delta.y - rect.top)?.member ??
       null
     );
   };
@@ -83,6 +86,7 @@ export function Studio() {
     const { ids, hover, select } = useSelection.getState();
     hover(null);
     if (!target || !materials) return;
+    if (runOf(project, target)) return layOnMember(target, (then, id) => layMaterial(then, [id], materials));
     // dropped on one of several picked ones, it is laid on all of them
     const on = ids.includes(target) ? ids : [target];
     void layNow(on, materials);
@@ -94,7 +98,10 @@ export function Studio() {
       sensors={sensors}
       collisionDetection={pointerWithin}
       onDragStart={(e) => setDragged((e.active.data.current as { materials: Material[] }).materials)}
-      onDragMove={(e) => useSelection.getState().hover(targetOf(e))}
+      onDragMove={(e) => {
+        const target = targetOf(e);
+        useSelection.getState().hover(target && (runOf(project, target)?.id ?? target));
+      }}
       onDragEnd={drop}
       onDragCancel={() => setDragged(null)}
     >

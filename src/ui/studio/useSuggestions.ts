@@ -6,6 +6,7 @@ import type { Suggestion } from '@/core/mapping/suggest';
 import type { Project, Surface } from '@/core/project/schema';
 import { useProject } from '../project/projectStore';
 import { meshUrl, sheetService } from '../project/sheetService';
+import { developed } from './surfaces/runs';
 
 export interface ShapeAdvice {
   suggestions: Suggestion[];
@@ -13,11 +14,18 @@ export interface ShapeAdvice {
   own: OwnVerdict[];
 }
 
+/** A run is set out as one development, whatever its members are; their coordinates are their own. */
+const adviceForRun = (project: Project): ShapeAdvice => ({
+  suggestions: [{ mapping: developed(project), reason: 'surfaces that are set out as one' }],
+  own: [],
+});
+
 const known = new Map<string, Promise<ShapeAdvice>>();
 
 /** What suits a surface's shape; asked once for each shape. A zone is advised as its surface is. */
 export function adviceFor(project: Project, surface: Surface): Promise<ShapeAdvice> {
   const base = surface.zone ? (project.surfaces[surface.zone.of] ?? surface) : surface;
+  if (base.run) return Promise.resolve(adviceForRun(project));
   const part = project.parts[base.part];
   const request = { url: meshUrl(project, part.model), mesh: part.mesh, faces: base.faces, flipped: part.flipped };
   const key = JSON.stringify(request);

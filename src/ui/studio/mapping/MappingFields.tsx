@@ -3,6 +3,7 @@
 import { mappingOf } from '@/core/mapping/registry';
 import type { MappingContext } from '@/core/mapping/parts';
 import type { MappingSpec } from '@/core/mapping/schema';
+import type { DevelopMapping } from '@/core/mapping/develop';
 import type { UnrollMapping } from '@/core/mapping/unroll';
 import type { LengthUnit } from '@/core/units/length';
 import { useSelection } from '../../project/selection';
@@ -32,6 +33,7 @@ export function MappingFields({
           <FieldViews fields={fields} specs={mappings} context={context} unit={unit} onEach={onEach} />
         </div>
       )}
+      {first.kind === 'develop' && !further && <CutTool mapping={first} onChange={(next) => onEach(() => next)} />}
       {first.kind === 'unroll' &&
         (further ? (
           <p className="quiet text-2xs">
@@ -41,6 +43,35 @@ export function MappingFields({
           <UnrollTools mapping={first} onChange={(next) => onEach(() => next)} />
         ))}
     </>
+  );
+}
+
+/** Where a development is cut, picked in the room. */
+function CutTool({ mapping, onChange }: { mapping: DevelopMapping; onChange: (next: DevelopMapping) => void }) {
+  const tool = useSelection((s) => s.unrollTool);
+  const setTool = useSelection((s) => s.setUnrollTool);
+  return (
+    <div className="mt-1 flex flex-wrap gap-1">
+      <button
+        type="button"
+        className="tool tool-line h-[22px] px-1.5 text-2xs"
+        aria-pressed={tool === 'cut'}
+        title="Then click near a corner in the room: what closes round is cut there"
+        onClick={() => setTool(tool === 'cut' ? null : 'cut')}
+      >
+        Cut at…
+      </button>
+      {mapping.cutAt && (
+        <button
+          type="button"
+          className="tool h-[22px] px-1 text-2xs"
+          title="At an inner corner, else where the saved views see least of it"
+          onClick={() => onChange({ ...mapping, cutAt: null })}
+        >
+          Where it suits best
+        </button>
+      )}
+    </div>
   );
 }
 

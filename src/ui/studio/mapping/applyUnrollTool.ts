@@ -3,7 +3,10 @@ import { useProject } from '../../project/projectStore';
 import { type UnrollTool, useSelection } from '../../project/selection';
 import { meshUrl, sheetService } from '../../project/sheetService';
 
-/** Settles where unrolling starts, or cuts along the arris nearest to a click; the same arris again joins it. */
+/**
+ * Settles where unrolling starts, or cuts along the arris nearest to a click; the same arris again joins it. A
+ * development is cut at one arris alone.
+ */
 export async function applyUnrollTool(
   surfaceId: string,
   face: number,
@@ -13,8 +16,12 @@ export async function applyUnrollTool(
   const { project, run } = useProject.getState();
   const surface = project?.surfaces[surfaceId];
   const mapping = surface?.spec?.mapping;
+  if (project && surface?.spec && mapping?.kind === 'develop') {
+    const spec = { ...surface.spec, mapping: { ...mapping, cutAt: world } };
+    return run([{ kind: 'setSpecs', specs: { [surfaceId]: spec } }]);
+  }
   if (!project || !surface?.spec || mapping?.kind !== 'unroll') {
-    return void toast('Click on a surface that is unrolled.');
+    return void toast('Click on a surface that is unrolled or developed.');
   }
   const set = (change: Partial<typeof mapping>) =>
     run([{ kind: 'setSpecs', specs: { [surfaceId]: { ...surface.spec!, mapping: { ...mapping, ...change } } } }]);

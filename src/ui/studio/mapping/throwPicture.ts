@@ -1,4 +1,4 @@
-import { regionsOf } from '@/core/project/regions';
+import { regionsAt } from '@/core/project/regions';
 import { type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { useProject } from '../../project/projectStore';
@@ -30,7 +30,7 @@ export async function throwPicture(laid: Laid[]): Promise<void> {
   const mapping = { ...FIRST_MAPPING.flat, direction };
   const bounds = await Promise.all(
     laid.map(async ({ surface, spec }) => {
-      const [region] = regionsOf(project, surface, (s) => (s.id === surface.id ? { ...spec, mapping } : s.spec));
+      const [region] = regionsAt(project, surface, (s) => (s.id === surface.id ? { ...spec, mapping } : s.spec));
       return (await sheetService().summary(uncutRequest(project, region))).bounds;
     }),
   );

@@ -25,7 +25,8 @@ export class Dressing {
     const material: Material | undefined = spec ? project.materials[spec.material] : undefined;
     const model = project.models[project.parts[surface.part].model];
     entry.lamp = null;
-    mesh.visible = !surface.hidden && (!alone || alone.has(surface.zone?.of ?? surface.id) || alone.has(surface.id));
+    const shown = [surface.id, surface.zone?.of, ...(surface.run?.members ?? [])];
+    mesh.visible = !surface.hidden && (!alone || shown.some((id) => id && alone.has(id)));
     for (const { mesh: pieces } of entry.pieces?.meshes ?? []) pieces.visible = false;
     if (mode.shown === 'stretch' || mode.shown === 'density') {
       const px =

@@ -8,12 +8,15 @@ import {
   Vector3,
 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
+import { memberAt } from '@/core/project/regions';
 import type { Entry } from './entry';
 import { type FoundFaces, facesInRectangle, facesNear, type PickableMesh } from './facePicking';
 
 /** What lies under a point of the canvas. */
 export interface Picked {
   surface: string;
+  /** The surface whose face it is: of a run, the member. */
+  member: string;
   /** In metres round the room's middle. */
   point: Vector3;
   /** Counted in the order of the region's geometry, and the face of the part it is. */
@@ -88,7 +91,8 @@ export class Picker {
     const { hit, entry } = found;
     const { region, source } = entry;
     const face = hit.faceIndex ?? 0;
-    return { surface: region.surface.id, point: hit.point, face, partFace: source[face] };
+    const { surface: member, face: partFace } = memberAt(region, source[face]);
+    return { surface: region.surface.id, member: member.id, point: hit.point, face, partFace };
   }
 
   /** The first thing on a ray through all that is seen, locked or not. */
@@ -157,6 +161,13 @@ export class Picker {
   }
 
   private faceMeshes(): PickableMesh[] {
-    return this.prepared().map(({ mesh, region, source }) => ({ mesh, part: region.part.id, source }));
+    return this.prepared().map(({ mesh, region, source }) => ({
+      mesh,
+      parts: region.parts.map((p) => p.id),
+      at: (triangle) => {
+        const { surface, face } = memberAt(region, source[triangle]);
+        return { part: surface.part, face };
+      },
+    }));
   }
 }

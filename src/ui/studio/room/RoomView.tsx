@@ -12,6 +12,7 @@ import { FacesBar } from '../faces/FacesBar';
 import { useFaces } from '../faces/facesStore';
 import { useFaceLines } from '../faces/useFaceLines';
 import { laySpec } from '../lay';
+import { layOnMember } from '../layOnMember';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { applyPieceTool } from '../pieces/changePiece';
 import { Room } from './Room';
@@ -147,7 +148,9 @@ export function RoomView() {
       return;
     }
     if (laying && lifted) {
-      if (hit) useProject.getState().run(laySpec(project, [hit.surface], lifted.spec, lifted.portions));
+      const on =
+        hit && (hit.surface in project.surfaces && project.surfaces[hit.surface].run ? hit.member : hit.surface);
+      if (on) layOnMember(on, (then, id) => laySpec(then, [id], lifted.spec, lifted.portions));
       return;
     }
     if (!hit) return select([]);

@@ -13,9 +13,10 @@ import {
 
 export interface PickableMesh {
   mesh: Mesh<BufferGeometry>;
-  part: string;
-  /** For each triangle the part's face. */
-  source: Uint32Array;
+  /** Whose faces it has. */
+  parts: readonly string[];
+  /** The face that a triangle is, and its part. */
+  at(triangle: number): { part: string; face: number };
 }
 
 export interface FoundFaces {
@@ -37,7 +38,7 @@ function hitAt(meshes: PickableMesh[], camera: Camera, x: number, y: number, siz
   )[0];
   if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
   const found = meshes.find((m) => m.mesh === hit.object)!;
-  return { part: found.part, face: found.source[hit.faceIndex] };
+  return found.at(hit.faceIndex);
 }
 
 /** The faces within `radius` of a point that are seen there; all of the part under the point itself. */
@@ -50,14 +51,14 @@ export function facesNear(
 ): FoundFaces | null {
   const first = hitAt(meshes, camera, at[0], at[1], size);
   if (!first) return null;
-  const own = meshes.filter((m) => m.part === first.part);
+  const own = meshes.filter((m) => m.parts.includes(first.part));
   const faces = new Set([first.face]);
   for (let ring = 1; ring <= 2 && radius > 0; ring++) {
     for (let k = 0; k < 8; k++) {
       const a = (k / 8) * 2 * Math.PI;
       const r = (radius * ring) / 2;
       const hit = hitAt(own, camera, at[0] + r * Math.cos(a), at[1] + r * Math.sin(a), size);
-      if (hit) faces.add(hit.face);
+      if (hit?.part === first.part) faces.add(hit.face);
     }
   }
   return { part: first.part, faces: [...faces] };
@@ -82,7 +83,7 @@ export function facesInRectangle(
   const toScreen = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
   const p = new Vector3();
   for (const m of meshes) {
-    if (part && m.part !== part) continue;
+    if (part && !m.parts.includes(part)) continue;
     const matrix = new Matrix4().multiplyMatrices(toScreen, m.mesh.matrixWorld);
     const position = m.mesh.geometry.getAttribute('position').array;
     const index = m.mesh.geometry.getIndex()!.array;
@@ -103,18 +104,21 @@ export function facesInRectangle(
     if (!found.has(of)) found.set(of, new Set());
     found.get(of)!.add(face);
   };
-  if (through) for (const i of inside) take(i.mesh.part, i.mesh.source[i.triangle]);
+  const mine = ({ part: of }: { part: string }) => !part || of === part;
+  const own = (i: (typeof inside)[number]) => i.mesh.at(i.triangle);
+  if (through) for (const { part: of, face } of inside.map(own).filter(mine)) take(of, face);
   else if (inside.length <= MOST_RAYS) {
     for (const i of inside) {
       const hit = hitAt(meshes, camera, i.x, i.y, size);
-      if (hit && hit.part === i.mesh.part && hit.face === i.mesh.source[i.triangle]) take(hit.part, hit.face);
+      const there = own(i);
+      if (hit && mine(there) && hit.part === there.part && hit.face === there.face) take(hit.part, hit.face);
     }
   } else {
     const step = Math.max(1, Math.sqrt(((x1 - x0) * (y1 - y0)) / MOST_RAYS));
     for (let y = y0; y <= y1; y += step) {
       for (let x = x0; x <= x1; x += step) {
         const hit = hitAt(meshes, camera, x, y, size);
-        if (hit && (!part || hit.part === part)) take(hit.part, hit.face);
+        if (hit && mine(hit)) take(hit.part, hit.face);
       }
     }
   }

@@ -22,7 +22,14 @@ function entry(id: string, z: number, part = 'part'): Entry {
   const mesh = new Mesh(geometry, new MeshBasicMaterial());
   mesh.updateMatrixWorld();
   return {
-    region: { id, surface: { id }, part: { id: part } },
+    region: {
+      id,
+      surface: { id },
+      part: { id: part },
+      parts: [{ id: part }],
+      patches: [{ faces: [40, 2] }],
+      members: [{ id, part }],
+    },
     mesh,
     sphere: new Sphere(new Vector3(0, 0, z), Math.SQRT2),
     border: Float32Array.of(-1, -1, z, 1, -1, z),

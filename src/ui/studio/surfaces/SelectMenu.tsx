@@ -1,6 +1,7 @@
 'use client';
 
 import { facingOf } from '@/core/mesh/naming';
+import { laidAlone } from '@/core/project/runs';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { newId } from '../../shared/ids';
@@ -24,7 +25,7 @@ function Choices({ shown, close }: { shown: () => string[]; close: () => void })
   const select = useSelection((s) => s.select);
   const foresee = useSelection((s) => s.foresee);
   const first = ids[0] ? project.surfaces[ids[0]] : undefined;
-  const all = Object.values(project.surfaces);
+  const all = laidAlone(project);
   const facing = first ? facingOf(first.normal, project.northDeg) : null;
   const hidden = all.filter((s) => s.hidden).map((s) => s.id);
   const locked = Object.values(project.parts).filter((p) => p.locked);

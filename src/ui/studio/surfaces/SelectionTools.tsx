@@ -1,10 +1,11 @@
 'use client';
 
 import { useShallow } from 'zustand/react/shallow';
-import { Combine, EyeOff, Scissors } from 'lucide-react';
+import { Combine, EyeOff, Scissors, Unlink, Waypoints } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { DEFAULT_CREASE_DEG } from '@/core/mesh/creases';
+import { laidAlone } from '@/core/project/runs';
 import type { Surface } from '@/core/project/schema';
 import { formatArea } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
@@ -15,6 +16,7 @@ import { messageOf } from '../../shared/api';
 import { newId } from '../../shared/ids';
 import { Menu } from '../../shared/Menu';
 import { mergeSurfaces } from './merge';
+import { partRun, setOutAsOne, whyNoRun } from './runs';
 import { PushMenu } from './PushMenu';
 import { ValueField } from '../../shared/ValueField';
 
@@ -26,23 +28,26 @@ export function SelectionTools({ areas }: { areas: Areas }) {
   const [angle, setAngle] = useState(DEFAULT_CREASE_DEG);
   const picked = ids.flatMap((id) => (project.surfaces[id] ? [project.surfaces[id]] : []));
   if (!picked.length) {
-    const dressed = Object.values(project.surfaces).filter((s) => s.spec).length;
+    const all = laidAlone(project);
+    const dressed = all.filter((s) => s.spec).length;
     return (
       <p className="hair num quiet border-t px-2 py-1.5 text-2xs">
-        {dressed} of {Object.keys(project.surfaces).length} surfaces dressed
+        {dressed} of {all.length} surfaces dressed
       </p>
     );
   }
   const area = picked.reduce((sum, s) => sum + surfaceArea(areas, s), 0);
   const onePart = picked.every((s) => s.part === picked[0].part);
   const zoned = picked.some((s) => s.zone);
+  const runs = picked.filter((s) => s.run);
+  const noRun = whyNoRun(project, picked);
   const hidden = picked.every((s) => s.hidden);
   const bare = picked.every((s) => s.leftBare);
 
   async function split() {
     const commands: Parameters<typeof run>[0] = [];
     const made: string[] = [];
-    for (const s of picked) {
+    for (const s of picked.filter((one) => !one.run && !one.zone)) {
       const part = project.parts[s.part];
       const found = await sheetService().split(
         { url: meshUrl(project, part.model), mesh: part.mesh, faces: s.faces, flipped: part.flipped },
@@ -75,12 +80,12 @@ export function SelectionTools({ areas }: { areas: Areas }) {
         <button
           type="button"
           className="tool"
-          disabled={picked.length < 2 || !onePart || zoned}
+          disabled={picked.length < 2 || !onePart || zoned || runs.length > 0}
           title={
             picked.length < 2
               ? 'Pick two or more surfaces to merge them'
-              : zoned
-                ? 'A zone has no faces of its own to merge'
+              : zoned || runs.length
+                ? 'A zone or a run has no faces of its own to merge'
                 : onePart
                   ? 'Make them one surface'
                   : 'Only surfaces of one part can become one'
@@ -89,6 +94,26 @@ export function SelectionTools({ areas }: { areas: Areas }) {
         >
           <Combine size={13} /> Merge
         </button>
+        {runs.length === 1 && picked.length === 1 ? (
+          <button
+            type="button"
+            className="tool"
+            title="Its surfaces go their own ways again, and keep what is laid"
+            onClick={() => partRun(runs[0])}
+          >
+            <Unlink size={13} /> Part the run
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="tool"
+            disabled={noRun !== null}
+            title={noRun ?? (runs.length ? 'Set these out together with the run' : 'Set them out as one sheet')}
+            onClick={() => setOutAsOne(picked)}
+          >
+            <Waypoints size={13} /> {runs.length ? 'Join the run' : 'Run'}
+          </button>
+        )}
         <Menu
           up
           label={
@@ -119,7 +144,9 @@ export function SelectionTools({ areas }: { areas: Areas }) {
             </div>
           )}
         </Menu>
-        {picked.length === 1 && !picked[0].zone && <PushMenu part={picked[0].part} what={{ surface: picked[0].id }} />}
+        {picked.length === 1 && !picked[0].zone && !picked[0].run && (
+          <PushMenu part={picked[0].part} what={{ surface: picked[0].id }} />
+        )}
         <button
           type="button"
           className="tool"

@@ -2,7 +2,7 @@
 
 import { useDroppable } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ChevronDown, ChevronRight, EyeOff, Lock, LockOpen, Search } from 'lucide-react';
+import { ChevronDown, ChevronRight, EyeOff, Lock, LockOpen, Search, Unlink, Waypoints } from 'lucide-react';
 import { type MouseEvent, useMemo, useRef, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import type { Surface } from '@/core/project/schema';
@@ -12,8 +12,10 @@ import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { surfaceArea, useAreas } from '../../project/useAreas';
 import { laySpec } from '../lay';
+import { layOnMember } from '../layOnMember';
 import { type Group, groupSurfaces, type Listed } from './groups';
 import { KindBar, useListSettings } from './KindBar';
+import { leaveRun } from './runs';
 import { SelectMenu } from './SelectMenu';
 import { SelectionTools } from './SelectionTools';
 import { useRooms } from './useRooms';
@@ -70,7 +72,8 @@ export function SurfacesList() {
 
   function pick(e: MouseEvent, surface: Surface) {
     const { lifted, laying } = useSelection.getState();
-    if (laying && lifted) return run(laySpec(project, [surface.id], lifted.spec, lifted.portions));
+    if (laying && lifted)
+      return layOnMember(surface.id, (then, id) => laySpec(then, [id], lifted.spec, lifted.portions));
     if (e.shiftKey && anchor.current) {
       const all = shownIds();
       const [a, b] = [all.indexOf(anchor.current), all.indexOf(surface.id)];
@@ -247,12 +250,12 @@ function SurfaceRow(p: {
   onRename: () => void;
   onRenamed: (s: Surface, name: string) => void;
 }) {
-  const { surface, called, of } = p.listed;
+  const { surface, called, of, run } = p.listed;
   const project = useProject((s) => s.project)!;
   const { setNodeRef, isOver } = useDroppable({ id: `surface:${surface.id}` });
   const material = surface.spec ? project.materials[surface.spec.material] : undefined;
-  const laid = material?.name ?? 'bare';
-  const indent = surface.zone ? 'pl-9' : p.deeper ? 'pl-7' : 'pl-5';
+  const laid = run ? `part of ${run.name}` : (material?.name ?? 'bare');
+  const indent = surface.zone || run ? 'pl-9' : p.deeper ? 'pl-7' : 'pl-5';
   const slot = project.models[project.parts[surface.part].model]?.slots[surface.slot];
   return (
     <li ref={setNodeRef} style={p.style} className="px-1">
@@ -265,7 +268,9 @@ function SurfaceRow(p: {
         onMouseEnter={() => p.onHover(surface.id)}
         onMouseLeave={() => p.onHover(null)}
       >
-        {material ? (
+        {run ? (
+          <Waypoints size={12} className="quiet shrink-0" aria-hidden />
+        ) : material ? (
           <Swatch material={material} size={16} />
         ) : (
           <span
@@ -295,7 +300,22 @@ function SurfaceRow(p: {
             onDoubleClick={p.onRename}
           >
             {called}
-            {of && !surface.zone && <span className="quiet text-2xs"> {of}</span>}
+            {surface.run ? (
+              <span className="quiet text-2xs"> run of {surface.run.members.length}</span>
+            ) : (
+              of && !surface.zone && <span className="quiet text-2xs"> {of}</span>
+            )}
+          </button>
+        )}
+        {run && (
+          <button
+            type="button"
+            className="quiet grid h-5 w-5 shrink-0 place-items-center hover:text-base-content"
+            aria-label={`Let ${called} leave ${run.name}`}
+            title="Let it leave the run; it keeps what is laid"
+            onClick={() => leaveRun(run, surface.id)}
+          >
+            <Unlink size={12} />
           </button>
         )}
         {surface.hidden && <EyeOff size={12} className="quiet" />}

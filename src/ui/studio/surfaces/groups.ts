@@ -1,6 +1,7 @@
 import type { InRoom, Rooms, SurfaceKind } from '@/core/rooms/inRooms';
 import { facingOf } from '@/core/mesh/naming';
 import { zonesOn } from '@/core/project/regions';
+import { laidAlone, patchesOf, runOf } from '@/core/project/runs';
 import type { Part, Project, Surface } from '@/core/project/schema';
 
 /** What surfaces are grouped by. */
@@ -12,6 +13,8 @@ export interface Listed {
   called: string;
   /** Its part's name, where the group is not the part. */
   of: string | null;
+  /** The run it belongs to. */
+  run: Surface | null;
 }
 
 export interface Group {
@@ -42,6 +45,9 @@ const FACING_NAMES: Record<string, string> = {
   round: 'Curved all round',
 };
 
+/** A run lies where its first member does. */
+const inRoom = ({ id, run }: Surface): string => run?.members[0] ?? id;
+
 interface Place {
   key: string;
   name: string;
@@ -61,7 +67,7 @@ function placeOf(by: GroupBy, surface: Surface, project: Project, rooms: Rooms |
     const material = surface.spec ? project.materials[surface.spec.material] : undefined;
     return material ? { key: material.id, name: material.name, rank: 0 } : { key: 'bare', name: 'Bare', rank: 1 };
   }
-  const found = by === 'room' && rooms ? rooms.of[surface.id] : undefined;
+  const found = by === 'room' && rooms ? rooms.of[inRoom(surface)] : undefined;
   if (!found || !rooms) return { key: part.id, name: part.name, rank: rankOf(part, project), part };
   if (found.room === null) return { key: 'closed in', name: 'Closed in', rank: 1e6, closedIn: true };
   return { key: `room ${found.room}`, name: rooms.rooms[found.room].name, rank: found.room };
@@ -105,25 +111,29 @@ function findable(s: Surface, project: Project, found: InRoom | undefined, rooms
     found?.kind ?? '',
     facingOf(s.normal, project.northDeg),
     s.zone ? 'zone' : '',
+    s.run ? 'run' : '',
     s.hidden ? 'hidden' : '',
     s.leftBare ? 'left bare' : '',
   ].join(' ');
 }
 
 /**
- * All surfaces in groups, the largest of each kind first; zones follow the surface they are drawn on.
+ * All surfaces in groups, the largest of each kind first; zones follow the surface they are drawn on, and members their
+ * run.
  * @param rooms null until they are found: by part then
  */
 export function groupSurfaces(project: Project, rooms: Rooms | null, by: GroupBy, filter: string): Group[] {
   const finds = finder(filter);
   const groups = new Map<string, Group & { rank: number }>();
-  const kindOf = (s: Surface) => rooms?.of[s.zone?.of ?? s.id]?.kind ?? 'other';
-  const bases = Object.values(project.surfaces)
+  const kindOf = (s: Surface) => rooms?.of[inRoom(s)]?.kind ?? 'other';
+  const bases = laidAlone(project)
     .filter((s) => !s.zone)
     .sort((a, b) => KIND_ORDER.indexOf(kindOf(a)) - KIND_ORDER.indexOf(kindOf(b)) || b.areaMm2 - a.areaMm2);
   for (const base of bases) {
-    const found = rooms?.of[base.id];
-    for (const surface of [base, ...zonesOn(project, base.id)]) {
+    const members = base.run ? patchesOf(project, base) : [];
+    for (const surface of [base, ...members, ...zonesOn(project, base.id)]) {
+      const found = rooms?.of[surface.zone ? inRoom(base) : inRoom(surface)];
+      const run = members.includes(surface) ? base : null;
       if (filter && !finds(findable(surface, project, found, rooms))) continue;
       // a zone stays below its surface, but for its material
       const place = placeOf(by, by === 'material' ? surface : base, project, rooms);
@@ -141,16 +151,18 @@ export function groupSurfaces(project: Project, rooms: Rooms | null, by: GroupBy
         };
         groups.set(place.key, group);
       }
-      const called = surface.zone || by === 'part' ? surface.name : (found?.called ?? surface.name);
+      const own = surface.zone ?? surface.run ?? by === 'part';
+      const called = own ? surface.name : (found?.called ?? surface.name);
       const of = place.part ? null : project.parts[surface.part].name;
-      if (by === 'room' && !surface.zone && !surface.leftBare && found?.kind === 'wall') group.walls.push(surface.id);
+      if (by === 'room' && !surface.zone && !run && !surface.leftBare && found?.kind === 'wall')
+        group.walls.push(surface.id);
       const aside = filter ? null : surface.leftBare ? 'left bare' : base.areaMm2 < SMALL ? 'small' : null;
-      if (!aside) group.listed.push({ surface, called, of });
+      if (!aside) group.listed.push({ surface, called, of, run });
       else {
         const key = `${place.key} ${aside}`;
         let fold = group.folded.find((f) => f.key === key);
         if (!fold) group.folded.push((fold = { key, name: aside, listed: [] }));
-        fold.listed.push({ surface, called, of });
+        fold.listed.push({ surface, called, of, run });
       }
     }
   }
@@ -159,9 +171,10 @@ export function groupSurfaces(project: Project, rooms: Rooms | null, by: GroupBy
 
 /** Surfaces of a kind that are not hidden, locked or left bare. */
 export function ofKind(project: Project, rooms: Rooms, kind: SurfaceKind): string[] {
-  return Object.values(project.surfaces)
+  const found = Object.values(project.surfaces)
     .filter(
       (s) => !s.zone && !s.hidden && !s.leftBare && !project.parts[s.part].locked && rooms.of[s.id]?.kind === kind,
     )
-    .map((s) => s.id);
+    .map((s) => runOf(project, s.id)?.id ?? s.id);
+  return [...new Set(found)];
 }

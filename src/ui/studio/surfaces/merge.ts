@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { listFaces, packFaces } from '@/core/mesh/types';
 import type { Command } from '@/core/project/commands';
-import { regionsOf, zonesOn } from '@/core/project/regions';
+import { regionsAt, zonesOn } from '@/core/project/regions';
 import type { Project, Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { carryZone } from '@/core/zones/carry';
@@ -12,7 +12,7 @@ import { newId } from '../../shared/ids';
 import { adviceFor } from '../useSuggestions';
 
 const sheetOf = (project: Project, surface: Surface) =>
-  sheetService().summary(uncutRequest(project, regionsOf(project, surface)[0]));
+  sheetService().summary(uncutRequest(project, regionsAt(project, surface)[0]));
 
 /** The first one's spec, with the mapping that fits all of it. */
 async function specOfAll(project: Project, into: Surface): Promise<Spec | null> {

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import type { Material } from '@/core/material/schema';
-import { regionsOf } from '@/core/project/regions';
+import { regionsAt } from '@/core/project/regions';
 import type { Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
 import type { RectangleShape } from '@/core/zones/schema';
@@ -22,7 +22,7 @@ export async function layOnce(surfaces: readonly Surface[], material: Material):
   try {
     const zones = await Promise.all(
       bases.map(async (surface) => {
-        const [region] = regionsOf(project, surface);
+        const [region] = regionsAt(project, surface);
         const { bounds: b } = await sheetService().summary(uncutRequest(project, region));
         const shape: Static<typeof RectangleShape> = {
           kind: 'rectangle',
