@@ -40,6 +40,9 @@ export interface FindingValues {
   pieceLargerThanPicture: { material: string; widthMm: number; heightMm: number };
   printsTooFew: { material: string; prints: number; needed: number };
   // exactly so many around
+  gaugeAslant: object;
+  gaugeHasNoUnit: { layout: string; along: boolean };
+  gaugeOutOfTolerance: { lengthMm: number; count: number };
   doesNotClose: object;
   aslantDoesNotClose: object;
   bodiesKeepSize: object;
@@ -153,6 +156,12 @@ const WORDS: { [C in FindingCode]: (values: FindingValues[C], say: Say) => strin
   printsTooFew: ({ material, prints, needed }) =>
     `“${material}” has ${prints === 1 ? 'one print' : `${prints} different prints`} of this size; ` +
     `${needed} are needed for neighbours never to look alike.`,
+  gaugeAslant: () => 'It is turned aslant: courses are gauged where they lie level or upright.',
+  gaugeHasNoUnit: ({ layout, along }) =>
+    `${layout} has no one length ${along ? 'along' : 'across'} its courses that could be gauged this way.`,
+  gaugeOutOfTolerance: ({ lengthMm, count }, { length }) =>
+    `Between limits ${length(lengthMm)} apart ${count ? `exactly ${count} do` : 'no whole count does'} not come out ` +
+    'within the tolerances: nothing is gauged.',
   doesNotClose: () => 'It does not close, so nothing goes once round it.',
   aslantDoesNotClose: () => 'What lies aslant does not close: turn it by quarters.',
   bodiesKeepSize: () => 'Bodies of the model keep the size they have.',

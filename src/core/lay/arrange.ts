@@ -8,6 +8,7 @@ import type { OpenLayout } from '../layout/types';
 import type { Sheet, SheetSummary } from '../mapping/sheet';
 import type { Material } from '../material/schema';
 import { goAround } from '../setout/around';
+import { gaugedOn } from '../setout/gauge';
 import { frameOf, type LayoutFrame, loopInLayout } from '../setout/layoutFrame';
 import { placeSpec } from '../setout/placement';
 import { liesInPieces, repeatOf, type Sized, type Spec, type SpecInPieces } from '../specification/schema';
@@ -39,14 +40,15 @@ export interface ToArrange {
 
 /** @returns null when it is laid as one whole picture, or its material is not there */
 export function arrange(
-  { id, spec, origin }: ToArrange,
+  { id, spec: asked, origin }: ToArrange,
   sheet: Sheet,
   materials: MaterialsById,
   layouts?: Layouts,
 ): Arrangement | null {
-  const main = spec ? materials[spec.material] : undefined;
-  if (!spec || !main || !liesInPieces(spec)) return null;
-  const frame = frameOf(placeSpec(spec, main, sheet, origin));
+  const main = asked ? materials[asked.material] : undefined;
+  if (!asked || !main || !liesInPieces(asked)) return null;
+  const frame = frameOf(placeSpec(asked, main, sheet, origin));
+  const spec = gaugedOn(asked, sheet, layouts).spec as SpecInPieces;
   const { layout, cells } = cellsOf(spec, sheet, frame, layouts);
   const { joint, mix } = spec.pieces;
   const own = spec.variation ?? plainVariation();

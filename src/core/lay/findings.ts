@@ -3,6 +3,7 @@ import type { Sheet } from '../mapping/sheet';
 import type { Vec2 } from '../geometry/vec';
 import { layoutOf } from '../layout/registry';
 import { aroundOf } from '../mapping/schema';
+import { gaugedOn } from '../setout/gauge';
 import { goAround } from '../setout/around';
 import { type LayoutFrame, toSheet } from '../setout/layoutFrame';
 import { liesInPieces, type Spec } from '../specification/schema';
@@ -12,7 +13,7 @@ import { edgeOnArea, edgeOnFaces } from './edgeOn';
 /** What people should know of what is laid, beyond how its sheet lies. */
 export function findingsOf(spec: Spec | null, sheet: Sheet, arrangement: Arrangement | null): Finding[] {
   const why = spec ? goAround(spec, sheet.ring)?.why : null;
-  const out = why ? [why] : [];
+  const out = [...(why ? [why] : []), ...(spec ? gaugedOn(spec, sheet).findings : [])];
   if (!arrangement) return out;
   const areaMm2 = edgeOnArea(sheet);
   if (areaMm2 > 0)

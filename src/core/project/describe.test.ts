@@ -31,6 +31,17 @@ const project: Project = {
   selections: { w: { id: 'w', name: 'Walls', surfaces: ['Hall'] } },
   levels: { l: { id: 'l', name: 'Sill', heightMm: 900 } },
 };
+const courses: Spec['gauge'] = {
+  up: {
+    from: { kind: 'edge' },
+    to: { kind: 'edge' },
+    meets: ['face', 'face'],
+    count: 13,
+    jointFromMm: 8,
+    jointToMm: 12,
+    sizePercent: 1,
+  },
+};
 const zone = surface('Niche', {
   zone: { of: 'Hall', rank: 0, shape: { kind: 'inset', byMm: 5 } },
 });
@@ -169,6 +180,7 @@ describe('the history’s words', () => {
     start: { start: { datum: 'centre', xMm: 0, yMm: 0 } },
     direction: { direction: { turnDeg: 90, mirrorX: false, mirrorY: false } },
     variation: { variation: { ...plainVariation(), shuffle: 7 } },
+    gauge: { gauge: courses },
     finish: { finish: { kind: 'gloss' } },
   };
   test.each(PORTIONS.filter((p) => p.key !== 'material'))('a change of $label is called that', ({ key, label }) => {
@@ -195,7 +207,7 @@ describe('the history’s words', () => {
 
 describe('portions', () => {
   test('are every property of a spec, and each says something in the spec line', () => {
-    const all = { ...bricks, variation: plainVariation() };
+    const all = { ...bricks, gauge: courses, variation: plainVariation() };
     expect(PORTIONS.map((p) => p.key).sort()).toEqual(Object.keys(all).sort());
     const parts = specLine('Hall', all, oak(), 'mm');
     expect(parts.filter((p) => p.portion).map((p) => p.portion)).toEqual(PORTIONS.map((p) => p.key));

@@ -3,6 +3,7 @@ import { middleOfPiece } from '../layout/middle';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { type SheetSummary, sheetPoint } from '../mapping/sheet';
 import { liesInPieces, repeatOf, type Sized, type Spec } from '../specification/schema';
+import { gaugedOn } from './gauge';
 import { startOfField, type Whole, wholeField, wholeOf } from './wholeField';
 import { aroundOf } from '../mapping/schema';
 
@@ -129,8 +130,12 @@ export function datumOf({ start }: Pick<Spec, 'start'>, sheet: SheetSummary, par
   }
 }
 
-export const placeSpec = (spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement =>
-  place(settingOf(spec, material), sheet, partOrigin);
+/** Where the picture lies, or the first piece; a gauge settles where that begins. */
+export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
+  const { spec: own, at } = gaugedOn(spec, sheet);
+  const placed = place(settingOf(own, material), sheet, partOrigin);
+  return { ...placed, at: [at.x ?? placed.at[0], at.y ?? placed.at[1]] };
+}
 
 /** Where the picture lies, everything resolved to numbers. */
 export function place(setting: Setting, sheet: SheetSummary, partOrigin: Vec3): Placement {

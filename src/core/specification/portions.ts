@@ -3,6 +3,7 @@ import type { Material } from '../material/schema';
 import { layoutOf, type Layouts } from '../layout/registry';
 import { mappingOf, type Mappings } from '../mapping/registry';
 import { type LengthUnit, trimNumber } from '../units/length';
+import type { GaugeSide } from './gauge';
 import { defaultSpec, liesInPieces, type Spec } from './schema';
 
 /** The segments of the bench. */
@@ -114,6 +115,17 @@ function directionWords(spec: Spec): string {
   return `turned ${trimNumber(turnDeg, 2)}°${mirror}`;
 }
 
+function gaugeWords({ gauge, direction }: Spec): string | null {
+  const side = (of: GaugeSide | undefined, up: boolean) => {
+    if (!of) return null;
+    const courses = up === (Math.round(direction.turnDeg / 90) % 2 === 0);
+    const what = courses ? 'courses' : 'pieces';
+    return `${of.count === null ? `whole ${what}` : `${of.count} ${what}`} ${up ? 'up' : 'across'}`;
+  };
+  const said = [side(gauge?.up, true), side(gauge?.across, false)].filter(Boolean);
+  return said.length ? `gauged to ${said.join(' and ')}` : null;
+}
+
 function finishWords(spec: Spec, material: Material, length: (mm: number) => string): string {
   const kind = finishOf(spec.finish.kind ?? material.finish.kind).label.toLowerCase();
   const relief = spec.finish.reliefMm ?? material.finish.reliefMm;
@@ -175,6 +187,15 @@ export const PORTIONS = [
     decidesPieces: true,
     lead: ', ',
     words: ({ spec }) => directionWords(spec),
+  }),
+  portion({
+    key: 'gauge',
+    segment: 'start',
+    field: 'Gauge',
+    label: 'gauge',
+    decidesPieces: true,
+    lead: ', ',
+    words: ({ spec }) => (liesInPieces(spec) ? gaugeWords(spec) : null),
   }),
   portion({
     key: 'variation',

@@ -7,14 +7,12 @@ import { FinishKind } from '../material/finishes';
 import { type Material, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
 import { Colour, Key } from '../schema/basics';
+import { GaugeSpec, LevelDatum } from './gauge';
 
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 
 export const Datum = oneOf('corner', 'centre', 'part', 'world', 'level');
 export type Datum = Static<typeof Datum>;
-
-/** A height several surfaces are set out from, as the project keeps it. */
-export const LevelDatum = Type.Object({ id: Key, heightMm: Length });
 
 /** Where a picture's lower left corner lies, measured from the datum along the sheet. */
 export const StartSpec = Type.Object({
@@ -78,6 +76,7 @@ const portions = {
   /** Absent, the whole picture is laid without pieces. */
   pieces: Type.Optional(PiecesSpec),
   variation: Type.Optional(VariationSpec),
+  gauge: Type.Optional(GaugeSpec),
 };
 
 /** One copy of the picture, nothing beyond its edge. */

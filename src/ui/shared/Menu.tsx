@@ -11,6 +11,7 @@ export function Menu({
   up = false,
   title,
   className = 'tool',
+  wide = false,
 }: {
   label: ReactNode;
   children: (close: () => void) => ReactNode;
@@ -18,6 +19,8 @@ export function Menu({
   up?: boolean;
   title?: string;
   className?: string;
+  /** For panels with tables. */
+  wide?: boolean;
 }) {
   const [open, setOpen] = useState(false);
   const id = useId();
@@ -33,7 +36,7 @@ export function Menu({
           sideOffset={4}
           collisionPadding={8}
           aria-labelledby={id}
-          className={`menu-list ${ROOM} w-max max-w-84 overflow-auto outline-none`}
+          className={`menu-list ${ROOM} w-max ${wide ? 'max-w-140' : 'max-w-84'} overflow-auto outline-none`}
           onEscapeKeyDown={(e) => e.stopPropagation()}
           // a field that an entry opened keeps the focus
           onCloseAutoFocus={(e) => document.activeElement !== document.body && e.preventDefault()}

@@ -36,7 +36,8 @@ export function SpecLine() {
   const surface = ids[0] ? project.surfaces[ids[0]] : undefined;
   const spec = surface ? (preview[surface.id] ?? surface.spec) : null;
   const part = surface ? project.parts[surface.part] : undefined;
-  const name = surface ? `${part?.name}, ${surface.name.toLowerCase()}` : '';
+  // a run may be of several parts
+  const name = !surface ? '' : surface.run ? surface.name : `${part?.name}, ${surface.name.toLowerCase()}`;
   const parts = surface
     ? specLine(name, spec, spec ? (project.materials[spec.material] ?? null) : null, project.unit)
     : null;

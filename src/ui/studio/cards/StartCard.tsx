@@ -1,6 +1,9 @@
 'use client';
 
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, X } from 'lucide-react';
+import { sayFinding } from '@/core/finding/finding';
+import type { SheetSummary } from '@/core/mapping/sheet';
+import { gaugedOn } from '@/core/setout/gauge';
 import { keepsLevels } from '@/core/setout/placement';
 import { formatLength } from '@/core/units/length';
 import { type Datum, liesInPieces, type Spec } from '@/core/specification/schema';
@@ -10,6 +13,7 @@ import { newId } from '../../shared/ids';
 import { Segment } from '../bench/Segment';
 import { type Laid, useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
+import { GaugeMenu } from '../setout/GaugePanel';
 import { useSheet } from '../useSheet';
 import { wrapTurn } from './turn';
 
@@ -178,9 +182,24 @@ export function StartCard() {
           </button>
         </div>
       </div>
+      <div className="mt-1 flex items-center gap-1">
+        <GaugeMenu laid={laid} sheet={sheet} />
+        {laid[0]?.spec.gauge && sheet && <Outcome laid={laid[0]} sheet={sheet} />}
+      </div>
       {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
     </Segment>
   );
+}
+
+/** What a gauge comes to on the first surface. */
+function Outcome({ laid, sheet }: { laid: Laid; sheet: SheetSummary }) {
+  const { unit } = useBench();
+  const { spec, findings } = gaugedOn(laid.spec, sheet);
+  if (findings.length) return <span className="text-2xs text-error">{sayFinding(findings[0], unit)}</span>;
+  const { acrossMm, alongMm } = spec.pieces!.joint;
+  const joints = [laid.spec.gauge?.up ? acrossMm : null, laid.spec.gauge?.across ? alongMm : null];
+  const said = joints.flatMap((mm) => (mm === null ? [] : formatLength(mm, unit, { decimals: 2 })));
+  return <span className="num quiet text-2xs">joints {said.join(' and ')}</span>;
 }
 
 function withMiddle({ middle: _before, ...start }: Spec['start'], middle: string): Spec['start'] {

@@ -218,7 +218,8 @@ export function RoomView() {
         )}
         {hovered && project.surfaces[hovered] && !clean && (
           <p className="card-panel pointer-events-none absolute bottom-2 left-2 px-2 py-0.5 text-2xs">
-            {project.parts[project.surfaces[hovered].part].name}, {project.surfaces[hovered].name}
+            {project.surfaces[hovered].run ? '' : `${project.parts[project.surfaces[hovered].part].name}, `}
+            {project.surfaces[hovered].name}
             <span className="quiet">
               {' '}
               {project.surfaces[hovered].spec

@@ -59,6 +59,7 @@ export function SheetView() {
   const spec = ghost ?? laidSpec;
   const material = spec && project ? (project.materials[spec.material] ?? null) : null;
   const part = surface ? project?.parts[surface.part] : undefined;
+  const title = surface && (surface.run ? surface.name : `${part?.name}, ${surface.name}`);
   const placed = (of: Spec | null) =>
     sheet && of && material && part ? placeSpec(of, material, sheet, part.origin) : null;
   const placement = placed(spec);
@@ -247,11 +248,8 @@ export function SheetView() {
       className="relative flex h-full min-w-0 flex-col bg-base-200"
     >
       <div className="hair flex h-8 shrink-0 items-center gap-2 border-b bg-base-100 px-2">
-        <span
-          className="min-w-[5.5rem] truncate font-medium"
-          title={surface ? `${part?.name}, ${surface.name}` : undefined}
-        >
-          {surface ? `${part?.name}, ${surface.name}` : 'Sheet'}
+        <span className="min-w-[5.5rem] truncate font-medium" title={title ?? undefined}>
+          {title ?? 'Sheet'}
         </span>
         {sheet && (
           <span
