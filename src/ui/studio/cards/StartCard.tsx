@@ -3,7 +3,7 @@
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, X } from 'lucide-react';
 import { sayFinding } from '@/core/finding/finding';
 import type { SheetSummary } from '@/core/mapping/sheet';
-import { gaugedOn } from '@/core/setout/gauge';
+import { alongOf, gaugedOn } from '@/core/setout/gauge';
 import { keepsLevels } from '@/core/setout/placement';
 import { formatLength } from '@/core/units/length';
 import { type Datum, liesInPieces, type Spec } from '@/core/specification/schema';
@@ -197,8 +197,9 @@ function Outcome({ laid, sheet }: { laid: Laid; sheet: SheetSummary }) {
   const { spec, findings } = gaugedOn(laid.spec, sheet);
   if (findings.length) return <span className="text-2xs text-error">{sayFinding(findings[0], unit)}</span>;
   const { acrossMm, alongMm } = spec.pieces!.joint;
-  const joints = [laid.spec.gauge?.up ? acrossMm : null, laid.spec.gauge?.across ? alongMm : null];
-  const said = joints.flatMap((mm) => (mm === null ? [] : formatLength(mm, unit, { decimals: 2 })));
+  const said = (['up', 'across'] as const)
+    .filter((axis) => laid.spec.gauge?.[axis])
+    .map((axis) => formatLength(alongOf(spec, axis) ? alongMm : acrossMm, unit));
   return <span className="num quiet text-2xs">joints {said.join(' and ')}</span>;
 }
 

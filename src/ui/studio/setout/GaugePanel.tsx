@@ -252,12 +252,11 @@ function Rows({
         <tbody>
           {rows.map((row) => (
             <tr key={row.count} className={chosen(row) ? 'bg-secondary/15' : ''}>
-              <td>{row.count}</td>
+              <td className="py-px">{row.count}</td>
               <td>
-                {formatLength(row.jointMm, unit, { decimals: 2 })}{' '}
-                <span className="quiet">({signed(row.jointChangeMm, 2)})</span>
+                {formatLength(row.jointMm, unit)} <span className="quiet">({signed(row.jointChangeMm, 2)})</span>
               </td>
-              <td>{formatLength(row.pieceMm, unit, { decimals: 2 })}</td>
+              <td>{formatLength(row.pieceMm, unit)}</td>
               <td>{signed(row.sizeChangePercent, 2)}%</td>
               <td className="text-right">
                 <button
