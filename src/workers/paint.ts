@@ -1,3 +1,4 @@
+import type { StartPiece } from '../core/draw/start';
 import type { DrawnPiece, DrawnPieces, SampleSize, SheetWindow } from '../core/draw/pieces';
 
 /** Paints what core has drawn; nothing is decided here. */
@@ -49,7 +50,7 @@ export function paint(
   return canvas.transferToImageBitmap();
 }
 
-function pathOf({ outline }: DrawnPiece): Path2D {
+function pathOf({ outline }: Pick<DrawnPiece, 'outline'>): Path2D {
   const path = new Path2D();
   for (const loop of outline) {
     loop.forEach(([x, y], i) => (i ? path.lineTo(x, y) : path.moveTo(x, y)));
@@ -83,5 +84,19 @@ export function paintSamples(samples: DrawnPieces[], size: SampleSize, pictures:
     ctx.drawImage(drawn, (i % size.columns) * width, Math.floor(i / size.columns) * height);
     drawn.close();
   });
+  return canvas.transferToImageBitmap();
+}
+
+const START_COLOURS = { whole: '#e4d9c4', cut: '#b98d5e', sliver: '#b3341f' };
+
+/** A small drawing of a start: whole pieces light, cut ones darker, slivers red. */
+export function paintStart(pieces: readonly StartPiece[], { width, height }: Size): ImageBitmap {
+  const canvas = new OffscreenCanvas(width, height);
+  const ctx = canvas.getContext('2d')!;
+  for (const { outline, kind } of pieces) {
+    const path = pathOf({ outline });
+    ctx.fillStyle = START_COLOURS[kind];
+    ctx.fill(path, 'evenodd');
+  }
   return canvas.transferToImageBitmap();
 }

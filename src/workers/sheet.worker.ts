@@ -6,6 +6,7 @@ import { fingerprint } from '../core/count/fingerprint';
 import { listMaterials, type MaterialLaid } from '../core/count/materials';
 import { type PiecesSummary, summarise } from '../core/count/summary';
 import { drawPieces, drawSamples, type SampleSize, type SheetWindow, type Tint } from '../core/draw/pieces';
+import { drawStart } from '../core/draw/start';
 import { dressPieces } from '../core/dress/dressPieces';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import type { PieceBuffers } from '../core/dress/pieceStore';
@@ -14,6 +15,7 @@ import type { Finding } from '../core/finding/finding';
 import type { MaterialsById } from '../core/lay/arrange';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
 import { type Laid, lay } from '../core/lay/lay';
+import { figuresOf, proposeStarts, startNow, type StartOptions, type StartProposal } from '../core/lay/proposeStarts';
 import { openSheet, type Region, type SheetSource } from '../core/lay/region';
 import { type DrawnModule, drawnModule } from '../core/layout/modules';
 import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
@@ -27,8 +29,9 @@ import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
 import { bytesOfMesh, type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
 import type { Placement } from '../core/setout/placement';
+import type { StartFigures } from '../core/setout/startCost';
 import type { Spec } from '../core/specification/schema';
-import { paint, paintSamples } from './paint';
+import { paint, paintSamples, paintStart } from './paint';
 
 /** One mesh of a model's file. */
 export interface MeshAt {
@@ -70,6 +73,12 @@ export interface DressedPieces {
   runOn: readonly [boolean, boolean];
   /** By how much the pictures of each material are brightened before tones darken them. */
   brightened: number[];
+}
+
+/** Starts that were found, and the figures as it starts now. */
+export interface ProposedStarts {
+  before: ReturnType<typeof figuresOf> & Partial<StartFigures>;
+  found: (Omit<StartProposal, 'laid'> & { picture: ImageBitmap })[];
 }
 
 export interface Shape {
@@ -227,6 +236,24 @@ const service = {
     const laid = await layRegion(request);
     const summary = summarise(laid);
     return summary && { ...summary, findings: laid.findings, fingerprint: fingerprint(laid.pieces) };
+  },
+
+  /** The best starts for a region, each with a small drawing; and what it comes to as it starts now. */
+  async proposeStarts(
+    request: LaidRequest,
+    options: StartOptions,
+    size: { width: number; height: number },
+  ): Promise<ProposedStarts> {
+    const laid = await layRegion(request);
+    const before = { ...figuresOf(laid.pieces), ...startNow(laid, request.materials, options) };
+    const found = proposeStarts(laid, request.materials, options).map(({ laid: tried, ...figures }) => ({
+      ...figures,
+      picture: paintStart(drawStart(tried.pieces, tried.sheet.bounds, size), size),
+    }));
+    return transfer(
+      { before, found },
+      found.map((f) => f.picture),
+    );
   },
 
   /** What lies on a region, by material and size. */

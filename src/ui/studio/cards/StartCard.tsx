@@ -13,6 +13,7 @@ import { newId } from '../../shared/ids';
 import { Segment } from '../bench/Segment';
 import { type Laid, useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
+import { BestStartMenu } from '../setout/BestStartPanel';
 import { GaugeMenu } from '../setout/GaugePanel';
 import { useSheet } from '../useSheet';
 import { wrapTurn } from './turn';
@@ -184,6 +185,7 @@ export function StartCard() {
       </div>
       <div className="mt-1 flex items-center gap-1">
         <GaugeMenu laid={laid} sheet={sheet} />
+        <BestStartMenu laid={laid} />
         {laid[0]?.spec.gauge && sheet && <Outcome laid={laid[0]} sheet={sheet} />}
       </div>
       {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
