@@ -15,7 +15,14 @@ import type { Finding } from '../core/finding/finding';
 import type { MaterialsById } from '../core/lay/arrange';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
 import { type Laid, lay } from '../core/lay/lay';
-import { figuresOf, proposeStarts, startNow, type StartOptions, type StartProposal } from '../core/lay/proposeStarts';
+import {
+  figuresOf,
+  laidCost,
+  proposeStarts,
+  startNow,
+  type StartOptions,
+  type StartProposal,
+} from '../core/lay/proposeStarts';
 import { openSheet, type Region, type SheetSource } from '../core/lay/region';
 import { type DrawnModule, drawnModule } from '../core/layout/modules';
 import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
@@ -77,7 +84,7 @@ export interface DressedPieces {
 
 /** Starts that were found, and the figures as it starts now. */
 export interface ProposedStarts {
-  before: ReturnType<typeof figuresOf> & Partial<StartFigures>;
+  before: ReturnType<typeof figuresOf> & Partial<StartFigures> & Pick<StartProposal, 'laidCost'>;
   found: (Omit<StartProposal, 'laid'> & { picture: ImageBitmap })[];
 }
 
@@ -242,10 +249,18 @@ const service = {
   async proposeStarts(
     request: LaidRequest,
     options: StartOptions,
-    size: { width: number; height: number },
+    most: { width: number; height: number },
   ): Promise<ProposedStarts> {
     const laid = await layRegion(request);
-    const before = { ...figuresOf(laid.pieces), ...startNow(laid, request.materials, options) };
+    const before = {
+      ...figuresOf(laid.pieces),
+      ...startNow(laid, request.materials, options),
+      laidCost: laidCost(laid, options.hidden),
+    };
+    // a long wall needs no high drawing
+    const { minX, maxX, minY, maxY } = laid.sheet.bounds;
+    const height = Math.ceil(Math.min(most.height, (most.width * (maxY - minY)) / Math.max(1, maxX - minX)) + 1);
+    const size = { width: most.width, height };
     const found = proposeStarts(laid, request.materials, options).map(({ laid: tried, ...figures }) => ({
       ...figures,
       picture: paintStart(drawStart(tried.pieces, tried.sheet.bounds, size), size),

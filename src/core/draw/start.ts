@@ -1,7 +1,6 @@
 import type { Bounds2 } from '../geometry/bounds';
-import { narrowestOf } from '../lay/proposeStarts';
+import { isSliver } from '../lay/proposeStarts';
 import type { Piece } from '../lay/pieces';
-import { COST } from '../setout/startCost';
 
 /** A piece in a small drawing of a start: px, y down. */
 export interface StartPiece {
@@ -24,9 +23,4 @@ export function drawStart(
     ),
     kind: piece.whole ? 'whole' : isSliver(piece) ? 'sliver' : 'cut',
   }));
-}
-
-function isSliver(piece: Piece): boolean {
-  const side = Math.min(piece.length, piece.width);
-  return narrowestOf(piece) < Math.max(COST.sliverMm < side ? COST.sliverMm : 0, side * COST.sliverShare);
 }

@@ -5,7 +5,7 @@ import type { Spec } from '../specification/schema';
 import { laidSpec, oak, wallMesh } from '../testing/surfaces';
 import { drawStart } from '../draw/start';
 import { lay } from './lay';
-import { figuresOf, proposeStarts, startNow, type StartOptions } from './proposeStarts';
+import { figuresOf, laidCost, proposeStarts, startNow, type StartOptions } from './proposeStarts';
 
 const tiles: LayoutSpec = {
   kind: 'grid',
@@ -79,7 +79,8 @@ describe('proposed starts', () => {
     expect(best.cut).toBeLessThanOrEqual(best.cuts);
     expect(best.cut).toBeGreaterThan(best.cuts - 16);
     expect(best.whole + best.cut).toBe(best.laid.pieces.length);
-    for (let n = 1; n < found.length; n++) expect(found[n].cost).toBeGreaterThanOrEqual(found[n - 1].cost);
+    for (let n = 1; n < found.length; n++) expect(found[n].laidCost).toBeGreaterThanOrEqual(found[n - 1].laidCost);
+    expect(best.laidCost).toBeLessThanOrEqual(laidCost(before, []));
   });
 
   test('a rectangle that fits whole tiles gets them whole', () => {
@@ -146,7 +147,7 @@ describe('proposed starts', () => {
 
   test('turned as well, the better of both directions comes first', () => {
     const found = proposeStarts(wall(bricks), materials, { ...options, turned: true });
-    expect(found[0].cost).toBe(Math.min(...found.map((f) => f.cost)));
+    expect(found[0].laidCost).toBe(Math.min(...found.map((f) => f.laidCost)));
     for (const { turned, spec } of found) expect(spec.direction.turnDeg).toBe(turned ? 90 : 0);
   });
 

@@ -4,7 +4,7 @@ import { gaugedOn } from '../setout/gauge';
 import { frameOf, loopInLayout, toSheet } from '../setout/layoutFrame';
 import { layoutPeriod } from '../setout/layoutPeriod';
 import { placeSpec } from '../setout/placement';
-import { type CutEdge, cutEdges, type StartFigures, startFigures } from '../setout/startCost';
+import { COST, type CutEdge, cutEdges, leastSide, type StartFigures, startFigures } from '../setout/startCost';
 import { liesInPieces, type Spec, type SpecInPieces } from '../specification/schema';
 import type { MaterialsById } from './arrange';
 import { lay, type Laid } from './lay';
@@ -35,12 +35,15 @@ export interface StartProposal extends StartFigures {
   narrowestMm: number;
   /** Of what is bought, how much is sawn off where no offcut is used again, percent. */
   wastePercent: number;
+  /** The same cost, of the pieces as they are laid. */
+  laidCost: number;
   laid: Laid;
 }
 
 /** Edges within so much of the sheet's bounds are its outermost, mm. */
 const OUTERMOST = 1;
-/** How many are proposed. */
+/** So many are laid to see what they come to, and how many of them are proposed. */
+const MOST_LAID = 12;
 const MOST = 5;
 
 /**
@@ -56,10 +59,37 @@ export function proposeStarts(of: Laid, materials: MaterialsById, options: Start
     startsOf(of, tried, materials, options).map((start) => ({ ...start, turned: n > 0 })),
   );
   found.sort((a, b) => a.cost - b.cost || b.narrowest - a.narrowest);
-  return found.slice(0, MOST).map((start) => {
+  const laidOut = found.slice(0, MOST_LAID).map((start) => {
     const laid = lay({ ...region, spec: start.spec }, [], materials, { sheet });
-    return { ...start, ...figuresOf(laid.pieces), laid };
+    return { ...start, ...figuresOf(laid.pieces), laidCost: laidCost(laid, options.hidden), laid };
   });
+  return laidOut.sort((a, b) => a.laidCost - b.laidCost || a.cost - b.cost).slice(0, MOST);
+}
+
+/**
+ * What laid pieces cost by the rules of the search: every one that is cut, whatever cut it; edges aslant, rounds and
+ * closers have their say here.
+ */
+export function laidCost({ pieces, sheet: { bounds: b } }: Pick<Laid, 'pieces' | 'sheet'>, hidden: readonly Side[]) {
+  const touches = ({ outline }: Piece) =>
+    hidden.some((side) =>
+      outline.some((loop) =>
+        loop.some(([x, y]) => {
+          const away = { left: x - b.minX, right: b.maxX - x, low: y - b.minY, high: b.maxY - y }[side];
+          return Math.abs(away) < OUTERMOST;
+        }),
+      ),
+    );
+  let sum = 0;
+  for (const piece of pieces)
+    if (!piece.whole) sum += (touches(piece) ? COST.cutHidden : COST.cutSeen) * (isSliver(piece) ? COST.sliver : 1);
+  return sum;
+}
+
+/** What is left of a piece is too narrow, by the rules of the search. */
+export function isSliver(piece: Piece): boolean {
+  const side = Math.min(piece.length, piece.width);
+  return !piece.whole && narrowestOf(piece) < leastSide(side, COST);
 }
 
 /** What a laid region comes to as it is, to compare with. */
@@ -129,7 +159,7 @@ function startsOf(of: Laid, asked: SpecInPieces, materials: MaterialsById, optio
   if (!open) return [];
   const { edges, period, frame, fixed } = open;
   const { symmetric, stopped } = options;
-  return findStarts(edges, period, { symmetric, fixed, most: MOST, stopped }).map(({ x, y, ...figures }) => {
+  return findStarts(edges, period, { symmetric, fixed, most: MOST_LAID, stopped }).map(({ x, y, ...figures }) => {
     const near = (v: number, step: number | null) => (step === null ? 0 : v - Math.round(v / step) * step);
     const [sx, sy] = toSheet(frame, near(x, period.right), near(y, period.up));
     const start = {

@@ -1,5 +1,5 @@
 import type { LayoutPeriod } from './layoutPeriod';
-import { COST, type CostRules, type CutEdge, type StartFigures, startFigures } from './startCost';
+import { COST, type CostRules, type CutEdge, leastSide, type StartFigures, startFigures } from './startCost';
 
 /** A start in the layout's frame, mm from where it was, and what it comes to. */
 export interface FoundStart extends StartFigures {
@@ -94,7 +94,7 @@ function placesOf(
     }
     for (const p of pieces) {
       const [a, b] = upright ? [p.x0, p.x1] : [p.y0, p.y1];
-      const sliver = Math.max(rules.sliverMm < b - a ? rules.sliverMm : 0, (b - a) * rules.sliverShare);
+      const sliver = leastSide(b - a, rules);
       for (const face of [a, b]) mark(edge.at - face);
       mark(edge.at - (edge.beyond ? b - sliver : a + sliver));
     }

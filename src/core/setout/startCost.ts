@@ -15,6 +15,10 @@ export interface CostRules {
 
 export const COST: CostRules = { sliverShare: 1 / 3, sliverMm: 40, cutSeen: 1, cutHidden: 0.15, sliver: 8 };
 
+/** A piece of a side must keep so much of it to be no sliver, mm; of small ones their share alone counts. */
+export const leastSide = (side: number, { sliverMm, sliverShare }: CostRules): number =>
+  Math.max(sliverMm < side ? sliverMm : 0, side * sliverShare);
+
 /** A straight edge of the outline along an axis, in the layout's frame while its start is at 0, 0. */
 export interface CutEdge {
   /** Upright edges cut along x, level ones along y. */
@@ -116,7 +120,7 @@ function addCuts(
   const count = other === null ? (to - from) / (up * 3) : overlapping(c, d, other, from - begin, to - begin);
   if (!count) return;
   const left = beyond ? size - along : along;
-  const isSliver = left < Math.max(rules.sliverMm < size ? rules.sliverMm : 0, size * rules.sliverShare);
+  const isSliver = left < leastSide(size, rules);
   out.cuts += count;
   if (isSliver) out.slivers += count;
   out.cost += count * (hidden ? rules.cutHidden : rules.cutSeen) * (isSliver ? rules.sliver : 1);

@@ -107,6 +107,9 @@ function Panel({ first, close }: { first: Laid; close: () => void }) {
       {answer && (
         <>
           <p className="num quiet mt-2 text-2xs">Now: {wordsOf(answer.before, unit)}</p>
+          {answer.found.length > 0 && answer.before.laidCost <= answer.found[0].laidCost && (
+            <p className="mt-1 text-2xs">Nothing better was found: it starts well as it does.</p>
+          )}
           {!answer.found.length && (
             <p className="mt-1 text-2xs">This layout does not repeat, so that it has no start to choose.</p>
           )}
@@ -183,7 +186,8 @@ function Drawing({ picture }: { picture: ImageBitmap }) {
       ref={canvas}
       width={picture.width}
       height={picture.height}
-      style={{ width: DRAWING.width, height: DRAWING.height }}
+      style={{ width: DRAWING.width, height: (DRAWING.width * picture.height) / picture.width }}
+      className="max-w-full"
       aria-hidden
     />
   );
