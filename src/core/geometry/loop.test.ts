@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { boundsOfLoops, convexHolds, holdsPoint, type Loop, loopArea, nestLoops } from './loop';
+import { outsideConvex, boundsOfLoops, convexHolds, holdsPoint, type Loop, loopArea, nestLoops } from './loop';
 
 const square = (x: number, y: number, side: number): Loop => [
   [x, y],
@@ -69,4 +69,14 @@ describe('loops', () => {
     const mirrored = [reversed(square(0, 0, 50)), square(10, 10, 20)];
     expect(nestLoops(mirrored, -1)).toEqual([[mirrored[0], mirrored[1]]]);
   });
+});
+
+test('how far outside a convex polygon a point lies: whichever way it runs, below zero inside', () => {
+  const square = [0, 0, 10, 0, 10, 10, 0, 10];
+  const turned = [0, 10, 10, 10, 10, 0, 0, 0];
+  for (const corners of [square, turned]) {
+    expect(outsideConvex(corners, [5, 4])).toBeCloseTo(-4, 12);
+    expect(outsideConvex(corners, [12, 5])).toBeCloseTo(2, 12);
+    expect(outsideConvex(corners, [10, 5])).toBeCloseTo(0, 12);
+  }
 });

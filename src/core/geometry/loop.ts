@@ -61,6 +61,21 @@ export function convexHolds(corners: ArrayLike<number>, [x, y]: readonly [number
   return !left || !right;
 }
 
+/** How far a point lies outside a convex polygon of either sense, mm; below zero inside. */
+export function outsideConvex(corners: ArrayLike<number>, [x, y]: readonly [number, number]): number {
+  let [most, least] = [-Infinity, Infinity];
+  for (let i = 0; i < corners.length; i += 2) {
+    const j = (i + 2) % corners.length;
+    const [dx, dy] = [corners[j] - corners[i], corners[j + 1] - corners[i + 1]];
+    const long = Math.hypot(dx, dy);
+    if (!long) continue;
+    const right = (dy * (x - corners[i]) - dx * (y - corners[i + 1])) / long;
+    most = Math.max(most, right);
+    least = Math.min(least, right);
+  }
+  return Math.min(most, -least);
+}
+
 /**
  * Loops as polygons: each outer loop with the holes that lie straight in it. Islands within holes are polygons again,
  * however deep it goes.

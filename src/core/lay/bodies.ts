@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush';
 import { finding } from '../finding/finding';
-import { convexHolds, type Loop, loopArea } from '../geometry/loop';
+import { outsideConvex, type Loop, loopArea } from '../geometry/loop';
 import { loopInLayout } from '../setout/layoutFrame';
 import type { CellSource, FoundCell } from './cellSource';
 import { chartFaces } from './chartFaces';
@@ -24,6 +24,8 @@ export interface Bodies {
 
 /** Bodies this near each other on the sheet are neighbours, mm. */
 const NEAR = 20;
+/** A point so little outside a face still lies on it, mm. */
+const ON_EDGE = 0.01;
 /** Most neighbours that are looked at. */
 const MOST = 16;
 
@@ -163,10 +165,15 @@ function bodyCells(
       }
     },
     find(at) {
+      // on an edge of two faces rounding can put a point a hair outside both
+      let nearest = -1;
+      let least = ON_EDGE;
       for (let i = 0; i < sheet.faces.length; i++) {
-        if (convexHolds(sheet.corners.subarray(i * 6, i * 6 + 6), at)) return cellOf(of[i]);
+        const outside = outsideConvex(sheet.corners.subarray(i * 6, i * 6 + 6), at);
+        if (outside < least) [nearest, least] = [i, outside];
+        if (outside <= 0) break;
       }
-      return null;
+      return nearest < 0 ? null : cellOf(of[nearest]);
     },
   };
 }
