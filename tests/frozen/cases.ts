@@ -237,25 +237,28 @@ function specOf({ layout, mapping, arris }: Choice, n: number): Spec {
 export function frozenCases(): FrozenCase[] {
   const out: FrozenCase[] = [];
   let n = 0;
-  for (const layout of Object.keys(FROZEN_LAYOUTS)) {
-    for (const mapping of Object.keys(FROZEN_SHAPES) as MappingKind[]) {
-      for (const arris of FROZEN_ARRISES) {
-        for (const zone of Object.keys(ZONES)) {
-          const choice = { layout, mapping, arris, zone };
-          const mesh = FROZEN_SHAPES[mapping].mesh();
-          const base = surface('base', mesh, specOf(choice, n));
-          const shape = ZONES[zone];
-          const inner =
-            shape && surface('zone', mesh, specOf(choice, n + 1), { faces: [], zone: { of: 'base', rank: 0, shape } });
-          const surfaces = inner ? [base, inner] : [base];
-          out.push({
-            name: [layout, mapping, arris, zone].join(' '),
-            project: projectOf(surfaces),
-            mesh,
-            surfaces: surfaces.map((s) => s.id),
-          });
-          n++;
-        }
+  const mappings = Object.keys(FROZEN_SHAPES) as MappingKind[];
+  // what came later comes last: what was frozen before keeps its turns
+  const first = mappings.filter((m) => m !== 'develop');
+  const each = (of: MappingKind[]) =>
+    Object.keys(FROZEN_LAYOUTS).flatMap((layout) => of.map((m) => ({ layout, mapping: m })));
+  for (const { layout, mapping } of [...each(first), ...each(['develop'])]) {
+    for (const arris of FROZEN_ARRISES) {
+      for (const zone of Object.keys(ZONES)) {
+        const choice = { layout, mapping, arris, zone };
+        const mesh = FROZEN_SHAPES[mapping].mesh();
+        const base = surface('base', mesh, specOf(choice, n));
+        const shape = ZONES[zone];
+        const inner =
+          shape && surface('zone', mesh, specOf(choice, n + 1), { faces: [], zone: { of: 'base', rank: 0, shape } });
+        const surfaces = inner ? [base, inner] : [base];
+        out.push({
+          name: [layout, mapping, arris, zone].join(' '),
+          project: projectOf(surfaces),
+          mesh,
+          surfaces: surfaces.map((s) => s.id),
+        });
+        n++;
       }
     }
   }
