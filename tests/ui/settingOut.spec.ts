@@ -1,0 +1,141 @@
+import { validateBytes } from 'gltf-validator';
+import { boxTriangles, makeGlb } from '../../src/core/testing/fixtures';
+import { defaultJoint } from '../../src/core/layout/joint';
+import { noMix } from '../../src/core/layout/mix';
+import { defaultSpec, type Spec } from '../../src/core/specification/schema';
+import { plainVariation } from '../../src/core/variation/schema';
+import { card, drop, newProject, settled, stepHistory, upload, useDraft } from '../fixtures';
+import { expect, test } from '../test';
+
+interface Kept {
+  id: string;
+  name: string;
+  normal: number[];
+  spec: Spec | null;
+  run?: { members: string[] };
+}
+interface Opened {
+  revision: number;
+  project: { surfaces: Record<string, Kept> };
+}
+
+const bricks: Spec = {
+  ...defaultSpec('facing-brick'),
+  pieces: {
+    layout: { kind: 'stretcher', lengthMm: 215, heightMm: 65, lap: 0.5, raking: false },
+    joint: defaultJoint(10),
+    mix: noMix(),
+  },
+  variation: plainVariation(),
+};
+
+test('four sides as one run: gauged, started best, left by one of them, taken back and handed over', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Pier');
+  const at = `/api/projects/${id}`;
+  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
+  // two metres by 1.2, as high as 2412 mm, where no whole count of 75 mm fits
+  const glb = await makeGlb([{ name: 'Pier', triangles: boxTriangles([0, 0, 0], [2, 2.412, 1.2]) }]);
+  await drop(request, `${at}/models`, [upload('pier.glb', glb)]);
+  const before = await read();
+  const sides = Object.values(before.project.surfaces).filter((s) => Math.abs(s.normal[1]) < 0.1);
+  expect(sides).toHaveLength(4);
+  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
+  const specs = { [sides[0].id]: bricks };
+  await request.post(`${at}/changes`, {
+    data: {
+      baseRevision: before.revision,
+      commands: [{ kind: 'setSpecs', specs, materials: materials.filter((m) => m.id === 'facing-brick') }],
+    },
+  });
+
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
+  const row = (surface: { id: string }) => rows.locator(`[data-surface="${surface.id}"]`);
+  for (const [n, side] of sides.entries()) await row(side).click(n ? { modifiers: ['Control'] } : {});
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await settled(page);
+  const line = page.getByTestId('spec-line');
+  await expect(line).toContainText('Run 1 is laid in');
+  await expect(line).toContainText('mapped developed over its corners');
+  const run = async () => Object.values((await read()).project.surfaces).find((s) => s.run)!;
+  const made = await run();
+  expect(made.run!.members).toEqual(sides.map((s) => s.id));
+  // once round: 2 · (2000 + 1200)
+  const sheet = (await (await request.get(`${at}/surfaces/${made.id}/sheet`)).json()) as {
+    boundsMm: Record<string, number>;
+    ringMm: number;
+  };
+  expect(sheet.ringMm).toBeCloseTo(6400, 1);
+  expect(sheet.boundsMm.maxX - sheet.boundsMm.minX).toBeCloseTo(6400, 1);
+  // what is asked of a side is answered by the run
+  const ofSide = await request.get(`${at}/surfaces/${sides[2].id}/sheet`);
+  expect(((await ofSide.json()) as { ringMm: number }).ringMm).toBeCloseTo(6400, 1);
+
+  // 32 courses from edge to edge: (2412 − 32 · 65) / 31 = 10.71
+  const start = await card(page, 'Start');
+  await start.getByRole('button', { name: 'Gauge…' }).click();
+  const gauge = page.getByRole('group', { name: 'Gauge', exact: true });
+  await expect(gauge.getByText('2390 mm (−22 mm) or 2465 mm (+53 mm)')).toBeVisible();
+  await gauge.getByRole('button', { name: 'Take 33 courses' }).click();
+  await expect(line).toContainText('gauged to 33 courses up');
+  await gauge.getByRole('button', { name: 'Take 32 courses' }).click();
+  await expect(line).toContainText('gauged to 32 courses up');
+  await page.keyboard.press('Escape');
+  await expect(start.getByText('joints 10.71 mm')).toBeVisible();
+  await settled(page);
+
+  // pointing at a start shows it, taking it is one step
+  await start.getByRole('button', { name: 'Best start…' }).click();
+  const starts = page.getByRole('group', { name: 'Starts that were found' });
+  await expect(starts.getByRole('button').first()).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Equal ends' }).click();
+  await expect(starts.getByRole('button').first()).toBeVisible({ timeout: 60_000 });
+  const was = (await run()).spec!.start;
+  await starts.getByRole('button').first().hover();
+  expect((await run()).spec!.start).toEqual(was);
+  await starts.getByRole('button').first().click();
+  await expect.poll(async () => (await run()).spec!.start.xMm).not.toBe(was.xMm);
+  expect((await run()).spec!.gauge!.up!.count).toBe(32);
+  await settled(page);
+  await stepHistory(page, 'Undo', at);
+  expect((await run()).spec!.start).toEqual(was);
+
+  // one side leaves and keeps what is laid; taken back, it is part of the run again
+  await rows
+    .getByRole('button', { name: /leave Run 1/ })
+    .first()
+    .click();
+  await expect.poll(async () => (await run()).run!.members.length).toBe(3);
+  expect((await read()).project.surfaces[sides[0].id].spec!.gauge!.up!.count).toBe(32);
+  await stepHistory(page, 'Undo', at);
+  expect((await run()).run!.members).toHaveLength(4);
+
+  // a lifted spec laid on one side asks whether all take it
+  await row(made).click();
+  await page.getByRole('button', { name: 'Lift', exact: true }).click();
+  await page.getByRole('button', { name: 'Lift the repeat alone' }).click();
+  await row(sides[1]).click();
+  await page.getByRole('button', { name: `${sides[1].name} leaves` }).click();
+  await expect.poll(async () => (await run()).run!.members.length).toBe(3);
+  await stepHistory(page, 'Undo', at);
+
+  await page.reload();
+  await settled(page);
+  const exported = await request.post(`${at}/exports`, {
+    data: { format: 'glb', options: { pictureSize: 256, share: false } },
+  });
+  const job = (await exported.json()) as { id: string };
+  await expect
+    .poll(async () => ((await (await request.get(`/api/jobs/${job.id}`)).json()) as { state: string }).state, {
+      timeout: 60_000,
+    })
+    .toBe('done');
+  const bytes = await (await request.get(`/api/jobs/${job.id}/file`)).body();
+  const report = await validateBytes(new Uint8Array(bytes));
+  expect(report.issues.numErrors).toBe(0);
+});
