@@ -1,6 +1,8 @@
-// Draws every layout for docs/layouts.md, in true proportion, from the definitions themselves.
+// Draws every layout for docs/layouts.md, in true proportion, from the definitions themselves, and the pictures of
+// docs/setting-out.md from what is laid.
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { drawRun, drawStarts } from './settingOut.mjs';
 import { install, root } from './steps.mjs';
 
 install();
@@ -12,7 +14,13 @@ await build({
     contents: `
       export { LAYOUTS } from './src/core/layout/registry';
       export { areaOf } from './src/core/layout/area';
-      export { listCells } from './src/core/testing/cells';`,
+      export { listCells } from './src/core/testing/cells';
+      export { drawStart } from './src/core/draw/start';
+      export { lay } from './src/core/lay/lay';
+      export { proposeStarts } from './src/core/lay/proposeStarts';
+      export { FIRST_MAPPING } from './src/core/mapping/schema';
+      export { facesOf, looseMesh, patch } from './src/core/testing/shapes';
+      export { laidSpec, oak, wallMesh } from './src/core/testing/surfaces';`,
     resolveDir: root,
     loader: 'ts',
   },
@@ -23,7 +31,8 @@ await build({
   packages: 'external',
   logLevel: 'error',
 });
-const { LAYOUTS, areaOf, listCells } = await import(bundle);
+const core = await import(bundle);
+const { LAYOUTS, areaOf, listCells } = core;
 
 const PX = 240;
 const TONES = ['#c9b18c', '#a98a63', '#dccaa8', '#8f7350', '#b9a47f'];
@@ -65,4 +74,8 @@ mkdirSync(out, { recursive: true });
 for (const old of readdirSync(out)) rmSync(path.join(out, old));
 const laid = LAYOUTS.filter((l) => l.cells === 'laid');
 for (const layout of laid) writeFileSync(path.join(out, `${layout.kind}.svg`), draw(layout));
+const settingOut = path.join(root, 'docs', 'setting-out');
+mkdirSync(settingOut, { recursive: true });
+writeFileSync(path.join(settingOut, 'run.svg'), drawRun(core));
+writeFileSync(path.join(settingOut, 'starts.svg'), drawStarts(core));
 console.log(`${laid.length} drawings in docs/layouts`);
