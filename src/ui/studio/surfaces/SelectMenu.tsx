@@ -1,6 +1,7 @@
 'use client';
 
 import { facingOf } from '@/core/mesh/naming';
+import { alike } from '@/core/project/alike';
 import { laidAlone } from '@/core/project/runs';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
@@ -42,6 +43,7 @@ function Choices({ shown, close }: { shown: () => string[]; close: () => void })
       'All with this material',
       all.filter((s) => s.spec?.material === first.spec?.material).map((s) => s.id),
     ]);
+    choices.push(['All alike: facing, size and material', alike(project, first).map((s) => s.id)]);
     choices.push(['All of this part', all.filter((s) => s.part === first.part).map((s) => s.id)]);
     choices.push([
       'All of the same slot',
