@@ -12,6 +12,7 @@ import { benchMapping } from './mapping';
 import { compare, Rows } from './measure';
 import { benchLargest, benchPictures, largest } from './picture';
 import { benchChange, benchCurved, benchPieces } from './pieces';
+import { benchRun, benchStart } from './settingOut';
 
 const asJson = process.argv.includes('--json');
 const names = process.argv.slice(2).filter((a) => !a.startsWith('--'));
@@ -92,6 +93,8 @@ if (peak) {
     ['coordinates', () => benchDress()],
     ['pieces stretcher herringbone hexagons Flemish octagons shapes planks coursed', () => benchPieces(rows)],
     ['curved', () => benchCurved(rows)],
+    ['run', () => benchRun(rows)],
+    ['start', () => benchStart(rows)],
     ['change', () => benchChange(rows)],
     ['handlers hover pick', () => benchHandlers(rows)],
     ['mapping', () => benchMapping(rows)],

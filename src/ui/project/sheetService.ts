@@ -10,12 +10,19 @@ import type { LaidRequest, SheetRequest, SheetService } from '@/workers/sheet.wo
 
 let service: Remote<SheetService> | null = null;
 
+const openWorker = (name: string): Worker =>
+  new Worker(new URL('../../workers/sheet.worker.ts', import.meta.url), { type: 'module', name });
+
 /** The worker that lays surfaces flat and dresses them. */
 export function sheetService(): Remote<SheetService> {
-  service ??= wrap<SheetService>(
-    new Worker(new URL('../../workers/sheet.worker.ts', import.meta.url), { type: 'module', name: 'sheets' }),
-  );
+  service ??= wrap<SheetService>(openWorker('sheets'));
   return service;
+}
+
+/** A worker of its own for what takes long, so that nobody waits behind it; stopped, it is gone at once. */
+export function searchService(): { service: Remote<SheetService>; stop: () => void } {
+  const worker = openWorker('search');
+  return { service: wrap<SheetService>(worker), stop: () => worker.terminate() };
 }
 
 /** Meshes are addressed with their hash, so that a cached answer is never the wrong one. */

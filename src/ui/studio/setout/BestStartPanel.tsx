@@ -7,7 +7,7 @@ import { liesInPieces, type Spec } from '@/core/specification/schema';
 import { formatLength, type LengthUnit, trimNumber } from '@/core/units/length';
 import type { ProposedStarts } from '@/workers/sheet.worker';
 import { useProject } from '../../project/projectStore';
-import { laidRequest, sheetService, shownRegion } from '../../project/sheetService';
+import { laidRequest, searchService, shownRegion } from '../../project/sheetService';
 import { messageOf } from '../../shared/api';
 import { Menu } from '../../shared/Menu';
 import { type Laid, useBench } from '../useBench';
@@ -165,12 +165,15 @@ function useProposals(first: Laid, asked: Asked): { answer: ProposedStarts | nul
     let stale = false;
     const ratio = window.devicePixelRatio || 1;
     const size = { width: Math.round(DRAWING.width * ratio), height: Math.round(DRAWING.height * ratio) };
-    sheetService()
+    const search = searchService();
+    search.service
       .proposeStarts(of, how, size)
       .then((answer) => stale || setState({ key, answer, error: null }))
       .catch((e: unknown) => stale || setState({ key, answer: null, error: messageOf(e) }));
+    // another question, or a closed panel, stops the search itself
     return () => {
       stale = true;
+      search.stop();
     };
   }, [key]);
   return state && state.key === key ? state : { answer: null, error: null };
