@@ -139,3 +139,90 @@ test('four sides as one run: gauged, started best, left by one of them, taken ba
   const report = await validateBytes(new Uint8Array(bytes));
   expect(report.issues.numErrors).toBe(0);
 });
+
+test('a named value drives what uses it: shown as a sum, changed as one step, refused where it cannot be', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Values');
+  const at = `/api/projects/${id}`;
+  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
+  const glb = await makeGlb([{ name: 'Pier', triangles: boxTriangles([0, 0, 0], [2, 2.4, 1.2]) }]);
+  await drop(request, `${at}/models`, [upload('pier.glb', glb)]);
+  const before = await read();
+  const [one, two] = Object.values(before.project.surfaces).filter((s) => Math.abs(s.normal[1]) < 0.1);
+  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
+  await request.post(`${at}/changes`, {
+    data: {
+      baseRevision: before.revision,
+      commands: [
+        {
+          kind: 'setSpecs',
+          specs: { [one.id]: bricks, [two.id]: bricks },
+          materials: materials.filter((m) => m.id === 'facing-brick'),
+        },
+      ],
+    },
+  });
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
+  const pick = (s: Kept) => rows.locator(`[data-surface="${s.id}"]`).click();
+  const values = page.getByRole('button', { name: /^Values/ });
+  const add = async (name: string, sum: string) => {
+    await page.getByLabel('New name').fill(name);
+    await page.getByLabel('New value').fill(sum);
+    await page.getByLabel('New value').press('Enter');
+    await expect(page.getByLabel(`${name} is`, { exact: true })).toHaveValue(sum);
+  };
+  await values.click();
+  await add('joint', '10 mm');
+  await add('gap', 'joint * 2 - 4 mm');
+  await page.keyboard.press('Escape');
+
+  await pick(one);
+  const joints = (await card(page, 'Pieces')).getByRole('textbox', { name: /^Joints/ });
+  await joints.fill('gap / 2');
+  await joints.press('Enter');
+  await expect(joints).toHaveValue('8 mm');
+  await expect((await card(page, 'Pieces')).getByText('= gap / 2')).toBeVisible();
+  await pick(two);
+  const right = (await card(page, 'Start')).getByRole('textbox', { name: /^Right/ });
+  await right.fill('joint + 5');
+  await right.press('Enter');
+  await expect(right).toHaveValue('15 mm');
+
+  const jointOf = async (s: Kept) => (await read()).project.surfaces[s.id].spec!.pieces!.joint.acrossMm;
+  const startOf = async (s: Kept) => (await read()).project.surfaces[s.id].spec!.start.xMm;
+  await values.click();
+  const joint = page.getByLabel('joint is', { exact: true });
+  await joint.fill('8 mm');
+  await joint.press('Enter');
+  await expect.poll(() => jointOf(one)).toBe(6);
+  expect(await startOf(two)).toBe(13);
+  // what would wait for itself is refused, and nothing changes
+  await joint.fill('gap');
+  await joint.press('Enter');
+  await expect(page.getByText('these values wait for each other: joint → gap → joint')).toBeVisible();
+  expect(await jointOf(one)).toBe(6);
+  await page.keyboard.press('Escape');
+
+  await stepHistory(page, 'Undo', at);
+  expect([await jointOf(one), await startOf(two)]).toEqual([8, 15]);
+
+  // on focus the sum is there to be changed; a plain number lets go of it
+  await pick(one);
+  await joints.focus();
+  await expect(joints).toHaveValue('gap / 2');
+  await joints.fill('12');
+  await joints.press('Enter');
+  await expect(joints).toHaveValue('12 mm');
+  await expect((await card(page, 'Pieces')).getByText('= gap / 2')).toHaveCount(0);
+
+  // what is worked out from others cannot follow
+  const across = (await card(page, 'Repeat')).getByRole('textbox', { name: /^Across/ });
+  await across.fill('joint / 1 mm');
+  await across.press('Enter');
+  await expect(page.getByText('it cannot follow a sum')).toBeVisible();
+});

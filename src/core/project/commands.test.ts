@@ -398,6 +398,8 @@ describe('words of the history', () => {
     removeLevel: [{ kind: 'removeLevel', id: 'l' }, /Sill/],
     reviseModel: [{ kind: 'reviseModel', model, parts: [], surfaces: [], materials: [] }, /M/],
     setSpecs: [{ kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }, /s1|oak/i],
+    setValue: [{ kind: 'setValue', value: { id: 'q', name: 'joint', sum: '8', unit: 'mm', sign: '.' } }, /joint = 8/],
+    removeValues: [{ kind: 'removeValues', ids: ['q'] }, /value/],
     useMaterial: [{ kind: 'useMaterial', material: makeMaterial('ash') }, /ash/],
     replaceMaterial: [{ kind: 'replaceMaterial', from: 'oak', to: makeMaterial('ash') }, /oak.*ash/],
     dropMaterials: [{ kind: 'dropMaterials', ids: ['oak'] }, /1/],

@@ -9,6 +9,8 @@ import { ZoneShape } from '../zones/schema';
 import { change, definedOnly, need, put, without } from './records';
 import { addRun, followRuns, removeRun, runOf, setRun, settleRuns } from './runs';
 import { atLevel, atLevels, levelsOf } from './levels';
+import { driveAll, namesOf, redriven, removeValues, setValue, usesOf } from './values';
+import { DrivenBy, NamedValue } from './valueSchema';
 import { Level, Light, Model, Part, type Project, Push, SavedSelection, SavedView, Surface, Unit } from './schema';
 
 /**
@@ -81,9 +83,14 @@ export const COMMANDS = {
   }),
   setSpecs: command('setSpecs', {
     specs: Keyed(Type.Union([Spec, Type.Null()])),
+    /** Numbers of these specs that follow sums from now on. */
+    driven: Type.Optional(Keyed(DrivenBy)),
     /** Materials the specs use that the project does not have yet. */
     materials: Type.Optional(Type.Array(Material)),
   }),
+  /** A named value that drives others; whatever uses it follows. */
+  setValue: command('setValue', { value: NamedValue }),
+  removeValues: command('removeValues', { ids: Keys }),
   useMaterial: command('useMaterial', { material: Material }),
   replaceMaterial: command('replaceMaterial', { from: Key, to: Material }),
   dropMaterials: command('dropMaterials', { ids: Keys }),
@@ -319,10 +326,12 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     return { ...project, isolated: ids };
   },
 
-  setLevel: (project, { level }) => atLevels({ ...project, levels: put(project.levels, [level]) }),
+  setLevel: (project, { level }) => driveAll(atLevels({ ...project, levels: put(project.levels, [level]) })),
 
   removeLevel: (project, { id }) => {
-    need(project.levels, id, 'level');
+    const { name } = need(project.levels, id, 'level');
+    const sums = usesOf(project).get(name);
+    if (sums) throw new CommandError('id', `“${name}” is used in sums by ${sums.join(', ')}`);
     const used = Object.values(project.surfaces).find((s) => s.spec && levelsOf(s.spec).includes(id));
     if (used) throw new CommandError('id', `“${used.name}” is set out from this level`);
     return { ...project, levels: without(project.levels, (other) => other === id) };
@@ -352,18 +361,23 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     };
   },
 
-  setSpecs: (project, { specs, materials = [] }) => {
+  setSpecs: (project, { specs, driven = {}, materials = [] }) => {
     const known = put(project.materials, materials);
+    const names = namesOf(project);
     const surfaces = { ...project.surfaces };
     for (const [id, spec] of Object.entries(specs)) {
       const run = runOf(project, id);
       if (run)
         throw new CommandError(`specs.${id}`, `it is part of the run “${run.name}”: lay it there, or let it leave`);
       if (spec) for (const used of materialsOf(spec)) need(known, used, 'material');
-      surfaces[id] = { ...need(project.surfaces, id, 'surface'), spec: spec && atLevel(spec, project.levels) };
+      const own = spec && atLevel(spec, project.levels);
+      surfaces[id] = redriven(need(project.surfaces, id, 'surface'), own, driven[id], names);
     }
     return { ...project, surfaces, materials: known };
   },
+
+  setValue: (project, { value }) => setValue(project, value),
+  removeValues: (project, { ids }) => removeValues(project, ids),
 
   useMaterial: (project, { material }) => ({ ...project, materials: put(project.materials, [material]) }),
 

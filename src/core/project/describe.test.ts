@@ -30,7 +30,9 @@ const project: Project = {
   views: { v: { id: 'v', name: 'Door', eye: [0, 0, 0], target: [1, 0, 0] } },
   selections: { w: { id: 'w', name: 'Walls', surfaces: ['Hall'] } },
   levels: { l: { id: 'l', name: 'Sill', heightMm: 900 } },
+  values: { v1: { id: 'v1', name: 'gap', sum: '10', unit: 'mm', sign: '.' } },
 };
+const gap = project.values!.v1;
 const courses: Spec['gauge'] = {
   up: {
     from: { kind: 'edge' },
@@ -86,6 +88,12 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'setRun', id: 'round', members: ['north'] }, 'Set the members of Round the hall in order'],
   ],
   removeRun: [[{ kind: 'removeRun', id: 'round' }, 'Part the run Round the hall']],
+  setValue: [
+    [{ kind: 'setValue', value: { ...gap, id: 'new', name: 'module' } }, 'Set module = 10'],
+    [{ kind: 'setValue', value: { ...gap, sum: '8' } }, 'Set gap = 8, before 10'],
+    [{ kind: 'setValue', value: { ...gap, name: 'seam' } }, 'Rename value “gap” “seam”'],
+  ],
+  removeValues: [[{ kind: 'removeValues', ids: ['v1'] }, 'Clear gap']],
   reviseModel: [
     [{ kind: 'reviseModel', model: weir, parts: [], surfaces: [], materials: [] }, 'Bring Weir house in again'],
   ],

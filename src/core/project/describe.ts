@@ -99,6 +99,13 @@ export function describeCommand(before: Project, c: Command): string {
       return `Remove level “${before.levels[c.id]?.name ?? ''}”`;
     case 'reviseModel':
       return `Bring ${c.model.name} in again`;
+    case 'setValue': {
+      const was = before.values?.[c.value.id];
+      if (was && was.name !== c.value.name) return `Rename value “${was.name}” “${c.value.name}”`;
+      return `Set ${c.value.name} = ${c.value.sum}${was ? `, before ${was.sum}` : ''}`;
+    }
+    case 'removeValues':
+      return `Clear ${c.ids.map((id) => before.values?.[id]?.name ?? 'a value').join(', ')}`;
     case 'useMaterial':
       return `Take ${c.material.name} from the library`;
     case 'replaceMaterial':

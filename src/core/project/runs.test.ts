@@ -68,6 +68,25 @@ describe('a run', () => {
     for (const s of Object.values(parted.surfaces)) expect(s.spec).toBe(bricks);
   });
 
+  test('sums that drive a member go with its spec, and those of the run come back with it', () => {
+    const by = { sum: 'joint', unit: 'mm', sign: '.', of: 'length', factor: 1 } as const;
+    const joint = (mm: number): Command => ({
+      kind: 'setValue',
+      value: { id: 'v', name: 'joint', sum: `${mm} mm`, unit: 'mm', sign: '.' },
+    });
+    const drive = (id: string): Command => ({
+      kind: 'setSpecs',
+      specs: { [id]: bricks },
+      driven: { [id]: { '/pieces/joint/acrossMm': by } },
+    });
+    const p = after(base, joint(7), drive('north'), { kind: 'addRun', run: walls('north', 'east') });
+    expect(p.surfaces.north.driven).toBeUndefined();
+    const left = after(p, drive('walls'), { kind: 'setRun', id: 'walls', members: ['east'] }, joint(9));
+    expect(left.surfaces.north.spec!.pieces!.joint.acrossMm).toBe(9);
+    expect(left.surfaces.walls.spec!.pieces!.joint.acrossMm).toBe(9);
+    expect(left.surfaces.east.driven).toBeUndefined();
+  });
+
   test('a member is laid, drawn on and taken into another run by way of the run alone', () => {
     const p = withRun('north', 'east');
     refused(p, { kind: 'setSpecs', specs: { north: bricks } }).toThrow(/part of the run “walls”/);

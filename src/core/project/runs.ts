@@ -59,6 +59,16 @@ function measured(surfaces: Project['surfaces'], run: Surface): Surface {
   return same ? run : { ...run, part, slot, areaMm2, normal: largest.normal };
 }
 
+/** A member carries nothing of its own. */
+const bared = ({ driven: _gone, ...s }: Surface): Surface => ({ ...s, spec: null });
+
+/** Who leaves carries on with what the run carries, and follows what it followed. */
+const dressedAs = (s: Surface, { spec, driven }: Surface): Surface => ({
+  ...bared(s),
+  spec,
+  ...(driven ? { driven } : {}),
+});
+
 export function addRun(project: Project, run: Surface): Project {
   if (!run.run) throw new CommandError('run.run', 'a run must name its members');
   if (run.zone || run.faces.length) throw new CommandError('run', 'a run has no faces and no outline of its own');
@@ -66,7 +76,7 @@ export function addRun(project: Project, run: Surface): Project {
   const { members } = run.run;
   if (new Set(members).size !== members.length) throw new CommandError('run.members', 'a member is named twice');
   for (const id of members) checkMember(project.surfaces, id, run.id);
-  const surfaces = change(project.surfaces, members, 'surface', (s) => ({ ...s, spec: null }));
+  const surfaces = change(project.surfaces, members, 'surface', bared);
   return { ...project, surfaces: put(surfaces, [measured(surfaces, run)]) };
 }
 
@@ -78,8 +88,8 @@ export function setRun(project: Project, id: string, members: string[]): Project
   for (const member of members) checkMember(project.surfaces, member, id);
   const left = run.run.members.filter((m) => !members.includes(m) && project.surfaces[m]);
   const joined = members.filter((m) => !run.run!.members.includes(m));
-  let surfaces = change(project.surfaces, left, 'surface', (s) => ({ ...s, spec: run.spec }));
-  surfaces = change(surfaces, joined, 'surface', (s) => ({ ...s, spec: null }));
+  let surfaces = change(project.surfaces, left, 'surface', (s) => dressedAs(s, run));
+  surfaces = change(surfaces, joined, 'surface', bared);
   return { ...project, surfaces: put(surfaces, [measured(surfaces, { ...run, run: { ...run.run, members } })]) };
 }
 
@@ -89,7 +99,7 @@ export function removeRun(project: Project, id: string): Project {
   const zone = Object.values(project.surfaces).find((s) => s.zone?.of === id);
   if (zone) throw new CommandError('id', `“${zone.name}” is drawn on this run; take it away first`);
   const members = run.run.members.filter((m) => project.surfaces[m]);
-  const surfaces = change(project.surfaces, members, 'surface', (s) => ({ ...s, spec: run.spec }));
+  const surfaces = change(project.surfaces, members, 'surface', (s) => dressedAs(s, run));
   return { ...project, surfaces: without(surfaces, (other) => other === id) };
 }
 

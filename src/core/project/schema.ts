@@ -4,6 +4,7 @@ import { Material } from '../material/schema';
 import { Colour, Hash, Key, Keyed, Name, Nullable } from '../schema/basics';
 import { Spec } from '../specification/schema';
 import { ZoneShape } from '../zones/schema';
+import { DrivenBy, NamedValue } from './valueSchema';
 
 const Vec3 = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 
@@ -81,6 +82,8 @@ export const Surface = Type.Object({
   /** Nobody will ever see it; out of quantities and checks. */
   leftBare: Type.Boolean(),
   spec: Nullable(Spec),
+  /** The numbers of the spec that follow sums of the project's values. */
+  driven: Type.Optional(DrivenBy),
   /**
    * A zone: drawn on the sheet of another surface, whose faces and mapping it shares; then it has no faces of its own.
    */
@@ -130,6 +133,8 @@ export const Project = Type.Object({
   views: Keyed(SavedView),
   light: Light,
   levels: Keyed(Level),
+  /** Named values that drive others; absent in documents older than they are. */
+  values: Type.Optional(Keyed(NamedValue)),
   selections: Keyed(SavedSelection),
   /** Surfaces that alone are seen; null for all. */
   isolated: Type.Union([Type.Null(), Type.Array(Key)]),

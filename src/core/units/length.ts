@@ -48,11 +48,24 @@ export type Parsed =
       either?: [point: number, comma: number];
     };
 
-/** A quantity while a sum is worked out: a plain number, or a length in millimetres. */
-interface Quantity {
+/** What a sum comes to, and what a name stands for: a plain number, or a length in millimetres. */
+export interface Quantity {
   value: number;
   isLength: boolean;
 }
+
+/** What words in a sum stand for, besides units. */
+export type Names = ReadonlyMap<string, Quantity>;
+const NO_NAMES: Names = new Map();
+
+/** What a name may look like: letters, digits and underscores, a letter first; no unit is a name. */
+export const NAME = /^[\p{L}_][\p{L}\p{N}_]*$/u;
+export const isUnitWord = (word: string): boolean =>
+  [word, word.toLowerCase()].some((w) => Object.hasOwn(SPELLINGS, w));
+
+/** The words of a sum that are no units. */
+export const namesIn = (text: string): string[] =>
+  [...text.matchAll(/[\p{L}_][\p{L}\p{N}_]*/gu)].map(([word]) => word).filter((word) => !isUnitWord(word));
 
 class Mistake extends Error {}
 /** What is typed can be read in two ways. */
@@ -61,14 +74,18 @@ class Ambiguous extends Mistake {}
 type Token =
   | { kind: 'number'; value: number; text: string }
   | { kind: 'unit'; mm: number; text: string }
+  | { kind: 'name'; of: Quantity; text: string }
   | { kind: 'sign'; text: string };
 
 /** In groups of three parted by spaces (but not “3 100/128”), with signs among the digits, or beginning with one. */
 const NUMBER = String.raw`\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?:[.,]\d+)?(?!\d|\s*\/)|\d+(?:[.,]\d+)*|[.,]\d+`;
 
-function tokenise(text: string, decimal: DecimalSign): Token[] {
+function tokenise(text: string, decimal: DecimalSign, names: Names): Token[] {
   const tokens: Token[] = [];
-  const pattern = new RegExp(`\\s*(?:(${NUMBER})(?:[eE]([+-]?\\d+))?|([a-zA-Zµ]+|["″”'′’])|([-+*/()×÷−]))`, 'y');
+  const pattern = new RegExp(
+    `\\s*(?:(${NUMBER})(?:[eE]([+-]?\\d+))?|([\\p{L}µ_][\\p{L}\\p{N}_]*|["″”'′’])|([-+*/()×÷−]))`,
+    'uy',
+  );
   let at = 0;
   const trimmed = text.trimEnd();
   while (at < trimmed.length) {
@@ -88,10 +105,13 @@ function tokenise(text: string, decimal: DecimalSign): Token[] {
     } else if (word !== undefined) {
       const spelt = [word, word.toLowerCase()].find((w) => Object.hasOwn(SPELLINGS, w));
       const mm = spelt === undefined ? undefined : SPELLINGS[spelt];
-      if (mm === undefined) {
-        throw new Mistake(`“${word}” is not a unit; use mm, cm, m, in, ft, ' or "`);
+      const named = mm === undefined ? names.get(word) : undefined;
+      if (named) tokens.push({ kind: 'name', of: named, text: word });
+      else if (mm !== undefined) tokens.push({ kind: 'unit', mm, text: word });
+      else {
+        const known = names.size ? ', and no value of this project' : '';
+        throw new Mistake(`“${word}” is not a unit${known}; use mm, cm, m, in, ft, ' or "`);
       }
-      tokens.push({ kind: 'unit', mm, text: word });
     } else {
       const plain = sign.replace('×', '*').replace('÷', '/').replace('−', '-');
       tokens.push({ kind: 'sign', text: plain });
@@ -178,6 +198,11 @@ function evaluate(tokens: Token[], unitMm: number | null): Quantity {
       }
       return inner;
     }
+    const name = tokens[at];
+    if (name?.kind === 'name') {
+      at++;
+      return name.of;
+    }
     if (tokens[at]?.kind !== 'number') {
       const token = tokens[at];
       throw new Mistake(token ? `a number is expected before “${token.text}”` : 'the sum ends too early');
@@ -245,10 +270,10 @@ function attempt(work: (sign: DecimalSign) => number, sign: DecimalSign): Parsed
  * @example parseLength('3*75+10', 'mm') // { ok: true, value: 235 }
  * @example parseLength(`7'6"`, 'm')     // { ok: true, value: 2286 }
  */
-export function parseLength(text: string, unit: LengthUnit, sign: DecimalSign = '.'): Parsed {
+export function parseLength(text: string, unit: LengthUnit, sign: DecimalSign = '.', names: Names = NO_NAMES): Parsed {
   if (!text.trim()) return { ok: false, error: 'a length is missing' };
   return attempt((by) => {
-    const q = evaluate(tokenise(text, by), MM_PER_UNIT[unit]);
+    const q = evaluate(tokenise(text, by, names), MM_PER_UNIT[unit]);
     return q.isLength ? q.value : q.value * MM_PER_UNIT[unit];
   }, sign);
 }
@@ -272,10 +297,10 @@ export function parseSize(
 }
 
 /** Reads a plain number or a sum of plain numbers. Lengths are refused. */
-export function parseNumber(text: string, sign: DecimalSign = '.'): Parsed {
+export function parseNumber(text: string, sign: DecimalSign = '.', names: Names = NO_NAMES): Parsed {
   if (!text.trim()) return { ok: false, error: 'a number is missing' };
   return attempt((by) => {
-    const q = evaluate(tokenise(text, by), null);
+    const q = evaluate(tokenise(text, by, names), null);
     if (q.isLength) throw new Mistake('a number without a unit is expected');
     return q.value;
   }, sign);
@@ -285,11 +310,27 @@ export function parseNumber(text: string, sign: DecimalSign = '.'): Parsed {
  * Reads an angle in degrees; a degree sign or “deg” may follow.
  * @example parseAngle('45 + 22.5°') // { ok: true, value: 67.5 }
  */
-export function parseAngle(text: string, sign: DecimalSign = '.'): Parsed {
-  return parseNumber(text.replace(/(°|deg(rees)?)\s*$/i, ''), sign);
+export function parseAngle(text: string, sign: DecimalSign = '.', names: Names = NO_NAMES): Parsed {
+  return parseNumber(text.replace(/(°|deg(rees)?)\s*$/i, ''), sign, names);
 }
 
 const DECIMALS: Record<Exclude<LengthUnit, 'ft-in'>, number> = { mm: 2, cm: 3, m: 4, in: 3 };
+
+/**
+ * Reads a sum that may come to a length or to a plain number, as a value of its own does. Bare numbers among lengths
+ * are in `unit`; a sum of bare numbers alone is a number.
+ */
+export function parseQuantity(
+  text: string,
+  unit: LengthUnit,
+  sign: DecimalSign,
+  names: Names,
+): { ok: true; of: Quantity } | { ok: false; error: string } {
+  if (!text.trim()) return { ok: false, error: 'a value is missing' };
+  let of: Quantity = { value: 0, isLength: false };
+  const parsed = attempt((by) => (of = evaluate(tokenise(text, by, names), MM_PER_UNIT[unit])).value, sign);
+  return parsed.ok ? { ok: true, of } : { ok: false, error: parsed.error };
+}
 
 /**
  * Trims a number to at most `decimals` places without trailing zeros; never “-0”.

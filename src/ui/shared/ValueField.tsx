@@ -1,6 +1,6 @@
 'use client';
 
-import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, useContext, useEffect, useId, useRef, useState } from 'react';
 import {
   type Parsed,
   parseAngle,
@@ -8,11 +8,14 @@ import {
   parseNumber,
   formatLength,
   type LengthUnit,
+  type Names,
+  namesIn,
   trimNumber,
 } from '@/core/units/length';
 
 import type { DecimalSign } from '@/core/units/digits';
 import { inHabit, useDecimalSign } from './decimalSign';
+import { DrivingContext } from './driving';
 import { EitherNumber } from './EitherNumber';
 
 export const MIXED = Symbol('mixed');
@@ -50,6 +53,17 @@ export function ValueField(props: ValueFieldProps) {
   const known = typeof value === 'number' ? value : 0;
   const gesture = useRef<string | null>(null);
   const sign = useDecimalSign((s) => s.sign);
+  const driving = useContext(DrivingContext);
+  // found after drawing: asking tries a change, which must not happen while one draws
+  const [sum, setSum] = useState<string | null>(null);
+  const asks = !!driving?.any && typeof value === 'number' && !disabled;
+  const change = useRef(onChange);
+  useEffect(() => {
+    change.current = onChange;
+  });
+  useEffect(() => {
+    setSum(asks ? driving.sumOf((v) => change.current(v), value) : null);
+  }, [asks, driving, value]);
   const [either, setEither] = useState<[number, number] | null>(null);
   const shown = draft ?? (value === MIXED || value === null ? '' : inHabit(format(value, props), sign));
 
@@ -61,16 +75,21 @@ export function ValueField(props: ValueFieldProps) {
   const clamp = (v: number) => Math.min(max, Math.max(min, v));
 
   function commit(text: string): boolean {
-    const parsed = parse(text, props, sign);
+    if (sum !== null && text.trim() === sum) {
+      setDraft(null);
+      return true;
+    }
+    const follows = !!driving && namesIn(text).some((name) => driving.names.has(name));
+    const parsed = parse(text, props, sign, driving?.names);
     if (!parsed.ok) {
       setError(parsed.error);
       setEither(parsed.either ?? null);
       return false;
     }
-    return take(parsed.value);
+    return take(parsed.value, follows ? text.trim() : null);
   }
 
-  function take(read: number): boolean {
+  function take(read: number, following: string | null = null): boolean {
     if (read < min || read > max) {
       const limit = read < min ? `at least ${format(min, props)}` : `at most ${format(max, props)}`;
       setError(`it must be ${limit}`);
@@ -79,7 +98,13 @@ export function ValueField(props: ValueFieldProps) {
     setError(null);
     setEither(null);
     setDraft(null);
-    if (typeof value !== 'number' || Math.abs(read - value) > 1e-9) onChange(read);
+    if (following !== null && driving) {
+      const typed = { sum: following, unit: props.unit ?? 'mm', sign: sign ?? '.', of: props.kind };
+      if (driving.follow(typed, (v) => onChange(v), read)) return true;
+      setError('this number is worked out from others: it cannot follow a sum');
+      return false;
+    }
+    if (typeof value !== 'number' || Math.abs(read - value) > 1e-9 || sum !== null) onChange(read);
     return true;
   }
 
@@ -145,6 +170,12 @@ export function ValueField(props: ValueFieldProps) {
         title={props.title ?? 'Drag to change'}
       >
         {label}
+        {sum !== null && (
+          <span className="text-secondary" title={`It follows ${sum}`}>
+            {' '}
+            = {sum}
+          </span>
+        )}
       </label>
       <input
         id={id}
@@ -157,7 +188,14 @@ export function ValueField(props: ValueFieldProps) {
         placeholder={value === MIXED ? 'mixed' : undefined}
         aria-invalid={error !== null}
         aria-describedby={error ? `${id}-error` : undefined}
-        onFocus={(e) => e.currentTarget.select()}
+        onFocus={(e) => {
+          const field = e.currentTarget;
+          field.select();
+          if (sum === null) return;
+          setDraft(sum);
+          // it is there after the next drawing
+          requestAnimationFrame(() => field.select());
+        }}
         onChange={(e) => {
           setDraft(e.target.value);
           setError(null);
@@ -183,10 +221,10 @@ export function ValueField(props: ValueFieldProps) {
 
 type Kind = Pick<ValueFieldProps, 'kind' | 'unit' | 'suffix'>;
 
-function parse(text: string, { kind, unit = 'mm', suffix = '' }: Kind, sign: DecimalSign): Parsed {
-  if (kind === 'length') return parseLength(text, unit, sign);
-  if (kind === 'angle') return parseAngle(text, sign);
-  const parsed = parseNumber(text.replace(/[×x%]\s*$/, ''), sign);
+function parse(text: string, { kind, unit = 'mm', suffix = '' }: Kind, sign: DecimalSign, names?: Names): Parsed {
+  if (kind === 'length') return parseLength(text, unit, sign, names);
+  if (kind === 'angle') return parseAngle(text, sign, names);
+  const parsed = parseNumber(text.replace(/(?<![\p{L}\p{N}_])[x]\s*$|[×%]\s*$/u, ''), sign, names);
   // a field that counts in shares of one takes percent as well
   const isShare = /%\s*$/.test(text) && !suffix.includes('%');
   return parsed.ok && isShare ? { ok: true, value: parsed.value / 100 } : parsed;

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { lineText, specLine } from '@/core/specification/line';
 import { type Portion, PORTIONS } from '@/core/specification/portions';
 import { useBenchFold } from './bench/benchStore';
+import { NamedValues } from '../project/NamedValues';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { Menu } from '../shared/Menu';
@@ -67,6 +68,7 @@ export function SpecLine() {
         )}
       </p>
       <div className="flex shrink-0 items-center gap-0.5">
+        <NamedValues />
         <button type="button" className="tool" disabled={!parts} onClick={copy} title="Copy the sentence">
           <Copy size={14} /> Copy
         </button>

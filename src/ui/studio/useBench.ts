@@ -6,6 +6,7 @@ import type { Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
+import { followedNow, isTried, isTrying } from './driving';
 
 export interface Laid {
   surface: Surface;
@@ -29,9 +30,17 @@ export function useBench() {
   );
   /** One change to every laid surface: one step of history, or part of `gesture`'s step. */
   const edit = (change: (laid: Laid) => Spec, gesture?: string, materials: Material[] = []) => {
-    if (!laid.length) return;
+    if (!laid.length || isTried(laid, change)) return;
+    const driven = followedNow();
     const specs = Object.fromEntries(laid.map((l) => [l.surface.id, change(l)]));
-    run([{ kind: 'setSpecs', specs, ...(materials.length ? { materials } : {}) }], gesture);
+    run(
+      [{ kind: 'setSpecs', specs, ...(driven ? { driven } : {}), ...(materials.length ? { materials } : {}) }],
+      gesture,
+    );
   };
-  return { project, ids, laid, edit, run, unit: project?.unit ?? 'mm' };
+  // what a field would do besides is not done while it is tried
+  const runNow: typeof run = (commands, gesture) => {
+    if (!isTrying()) run(commands, gesture);
+  };
+  return { project, ids, laid, edit, run: runNow, unit: project?.unit ?? 'mm' };
 }

@@ -16,6 +16,7 @@ import { keepsLevels } from '@/core/setout/placement';
 import { firstGauge, type GaugeEnd, type GaugeLimit, type GaugeSide } from '@/core/specification/gauge';
 import { liesInPieces, type SpecInPieces } from '@/core/specification/schema';
 import { formatLength, type LengthUnit, trimNumber } from '@/core/units/length';
+import { DrivingContext } from '../../shared/driving';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { type Laid, useBench } from '../useBench';
@@ -81,62 +82,65 @@ function Panel({ first, sheet }: { first: Laid; sheet: SheetSummary }) {
   };
   const open = openGauge(spec, axis, side, sheet);
   return (
-    <div className="w-[420px] p-2" role="group" aria-label="Gauge">
-      <div className="mb-1.5 flex items-center gap-1" role="group" aria-label="Direction of the gauge">
-        {AXES.map(([a, label]) => (
-          <button key={a} type="button" className="tool" aria-pressed={axis === a} onClick={() => setAxis(a)}>
-            {label}
-          </button>
-        ))}
-        <span className="quiet num ml-auto text-2xs">
-          {!isFinding(open) && `${formatLength(open.to - open.from, unit)} between limits`}
-        </span>
-      </div>
-      <div className="grid grid-cols-2 gap-x-2 gap-y-1">
-        <LimitFields axis={axis} n={0} side={side} sheet={sheet} unit={unit} onChange={change} />
-        <LimitFields axis={axis} n={1} side={side} sheet={sheet} unit={unit} onChange={change} />
-        <div className="grid grid-cols-2 gap-1">
+    // what is tried here is kept here: nothing of it can follow a sum
+    <DrivingContext.Provider value={null}>
+      <div className="w-[420px] p-2" role="group" aria-label="Gauge">
+        <div className="mb-1.5 flex items-center gap-1" role="group" aria-label="Direction of the gauge">
+          {AXES.map(([a, label]) => (
+            <button key={a} type="button" className="tool" aria-pressed={axis === a} onClick={() => setAxis(a)}>
+              {label}
+            </button>
+          ))}
+          <span className="quiet num ml-auto text-2xs">
+            {!isFinding(open) && `${formatLength(open.to - open.from, unit)} between limits`}
+          </span>
+        </div>
+        <div className="grid grid-cols-2 gap-x-2 gap-y-1">
+          <LimitFields axis={axis} n={0} side={side} sheet={sheet} unit={unit} onChange={change} />
+          <LimitFields axis={axis} n={1} side={side} sheet={sheet} unit={unit} onChange={change} />
+          <div className="grid grid-cols-2 gap-1">
+            <ValueField
+              label="Joints from"
+              kind="length"
+              unit={unit}
+              min={0}
+              max={1000}
+              value={side.jointFromMm}
+              onChange={(jointFromMm, g) => change({ jointFromMm }, g)}
+            />
+            <ValueField
+              label="to"
+              kind="length"
+              unit={unit}
+              min={0}
+              max={1000}
+              value={side.jointToMm}
+              onChange={(jointToMm, g) => change({ jointToMm }, g)}
+            />
+          </div>
           <ValueField
-            label="Joints from"
-            kind="length"
-            unit={unit}
+            label="Then sizes by up to"
+            kind="number"
+            suffix="%"
             min={0}
-            max={1000}
-            value={side.jointFromMm}
-            onChange={(jointFromMm, g) => change({ jointFromMm }, g)}
-          />
-          <ValueField
-            label="to"
-            kind="length"
-            unit={unit}
-            min={0}
-            max={1000}
-            value={side.jointToMm}
-            onChange={(jointToMm, g) => change({ jointToMm }, g)}
+            max={50}
+            step={0.5}
+            value={side.sizePercent}
+            onChange={(sizePercent, g) => change({ sizePercent }, g)}
           />
         </div>
-        <ValueField
-          label="Then sizes by up to"
-          kind="number"
-          suffix="%"
-          min={0}
-          max={50}
-          step={0.5}
-          value={side.sizePercent}
-          onChange={(sizePercent, g) => change({ sizePercent }, g)}
-        />
+        {isFinding(open) ? (
+          <p className="mt-2 text-2xs">{sayFinding(open, unit)}</p>
+        ) : (
+          <Rows open={open} side={side} taken={!!own} unit={unit} onTake={(count) => change({ count })} />
+        )}
+        {own && (
+          <button type="button" className="tool mt-1" onClick={letGo}>
+            Let go
+          </button>
+        )}
       </div>
-      {isFinding(open) ? (
-        <p className="mt-2 text-2xs">{sayFinding(open, unit)}</p>
-      ) : (
-        <Rows open={open} side={side} taken={!!own} unit={unit} onTake={(count) => change({ count })} />
-      )}
-      {own && (
-        <button type="button" className="tool mt-1" onClick={letGo}>
-          Let go
-        </button>
-      )}
-    </div>
+    </DrivingContext.Provider>
   );
 }
 
