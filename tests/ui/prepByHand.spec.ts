@@ -144,9 +144,15 @@ test('a rule left in a photograph is found and mended; brushes, masks, colour an
 
   // stopped in the middle of a step, and gone on with
   await page.getByRole('button', { name: 'Unfold Even out' }).click();
-  await page.getByLabel('On', { exact: true }).uncheck();
-  await page.getByRole('button', { name: 'Stop', exact: true }).click();
-  await expect(page.getByText('Stopped: what you see is older than the steps.')).toBeVisible();
+  const on = page.getByLabel('On', { exact: true });
+  // the step can be done before the hand is at the button: then it is tried again
+  await expect(async () => {
+    await on.check();
+    await settled(page);
+    await on.uncheck();
+    await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 4000 });
+    await expect(page.getByText('Stopped: what you see is older than the steps.')).toBeVisible({ timeout: 4000 });
+  }).toPass({ timeout: 90_000 });
   await page.getByRole('button', { name: 'Go on' }).click();
   await settled(page);
   await expect(page.getByText('Stopped: what you see')).toBeHidden();

@@ -145,7 +145,7 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
   request,
 }) => {
   await useDraft(page);
-  const id = await newProject(request, 'Values');
+  const id = await newProject(request, 'Sums');
   const at = `/api/projects/${id}`;
   const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
   const glb = await makeGlb([{ name: 'Pier', triangles: boxTriangles([0, 0, 0], [2, 2.4, 1.2]) }]);
@@ -169,7 +169,7 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
   await settled(page);
   const rows = page.getByRole('list', { name: 'Surfaces by group' });
   const pick = (s: Kept) => rows.locator(`[data-surface="${s.id}"]`).click();
-  const values = page.getByRole('button', { name: /^Values/ });
+  const values = page.getByTitle('Named values that drive others');
   const add = async (name: string, sum: string) => {
     await page.getByLabel('New name').fill(name);
     await page.getByLabel('New value').fill(sum);
@@ -187,11 +187,35 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
   await joints.press('Enter');
   await expect(joints).toHaveValue('8 mm');
   await expect((await card(page, 'Pieces')).getByText('= gap / 2')).toBeVisible();
+  // a pair of sides takes one for each
+  const brick = (await card(page, 'Pieces')).getByRole('textbox', { name: /^Brick/ });
+  await brick.fill('gap * 15 x 65');
+  await brick.press('Enter');
+  await expect(brick).toHaveValue('240 × 65 mm');
+  await expect((await card(page, 'Pieces')).getByText('= gap * 15 × 65')).toBeVisible();
   await pick(two);
   const right = (await card(page, 'Start')).getByRole('textbox', { name: /^Right/ });
   await right.fill('joint + 5');
   await right.press('Enter');
   await expect(right).toHaveValue('15 mm');
+
+  // started on the upper right corner of the sheet, which fills its pane less the room for rules
+  await page.getByRole('button', { name: 'Start on…' }).click();
+  const marks = page.getByTestId('mark-drawing');
+  const { width, height } = (await marks.boundingBox())!;
+  const bounds = (
+    (await (await request.get(`${at}/surfaces/${two.id}/sheet`)).json()) as { boundsMm: Record<string, number> }
+  ).boundsMm;
+  const [wide, high] = [bounds.maxX - bounds.minX, bounds.maxY - bounds.minY];
+  const scale = Math.min((width - 86) / wide, (height - 82) / high);
+  const corner = { x: width / 2 + (wide / 2) * scale - 3, y: height / 2 - (high / 2) * scale - 3 };
+  await marks.hover({ position: { x: corner.x - 4, y: corner.y + 4 } });
+  await expect(marks.getByText('Start on this corner')).toBeVisible();
+  await marks.click({ position: { x: corner.x - 4, y: corner.y + 4 } });
+  await expect
+    .poll(async () => (await read()).project.surfaces[two.id].spec!.start)
+    .toMatchObject({ xMm: Math.round(wide), yMm: Math.round(high) });
+  await stepHistory(page, 'Undo', at);
 
   const jointOf = async (s: Kept) => (await read()).project.surfaces[s.id].spec!.pieces!.joint.acrossMm;
   const startOf = async (s: Kept) => (await read()).project.surfaces[s.id].spec!.start.xMm;
@@ -200,6 +224,7 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
   await joint.fill('8 mm');
   await joint.press('Enter');
   await expect.poll(() => jointOf(one)).toBe(6);
+  expect((await read()).project.surfaces[one.id].spec!.pieces!.layout).toMatchObject({ lengthMm: 180, heightMm: 65 });
   expect(await startOf(two)).toBe(13);
   // what would wait for itself is refused, and nothing changes
   await joint.fill('gap');

@@ -364,6 +364,8 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
   setSpecs: (project, { specs, driven = {}, materials = [] }) => {
     const known = put(project.materials, materials);
     const names = namesOf(project);
+    const stray = Object.keys(driven).find((id) => !Object.hasOwn(specs, id));
+    if (stray) throw new CommandError('driven', `“${stray}” is driven, but gets no spec here`);
     const surfaces = { ...project.surfaces };
     for (const [id, spec] of Object.entries(specs)) {
       const run = runOf(project, id);

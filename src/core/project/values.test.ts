@@ -121,6 +121,13 @@ describe('named values', () => {
     refused(p, value('Sill', '3')).toThrow(/a level is called “Sill”/);
     refused(p, value('a', '3 mm', { id: 'other' })).toThrow(/a value “a” already/);
     refused(p, value('a', '-50 mm')).toThrow(/c would come to -98 for pieces joint acrossMm of “Hall”/);
+    refused(p, bind('stair', '/pieces/joint/colour', by('a'))).toThrow(/“\/pieces\/joint\/colour” is no number/);
+    refused(p, bind('stair', '/__proto__/x', by('a'))).toThrow(/is no number/);
+    const other = { stair: { [JOINT]: by('a') } };
+    refused(p, { kind: 'setSpecs', specs: { hall: bricks }, driven: other }).toThrow(
+      /“stair” is driven, but gets no spec/,
+    );
+    refused(p, { kind: 'setSpecs', specs: { stair: null }, driven: other }).toThrow(/“Stair” is stripped/);
     refused(p, bind('stair', JOINT, by('nowhere'))).toThrow(/“nowhere” is not a unit, and no value of this project/);
   });
 

@@ -116,7 +116,11 @@ export function changedLeaves(before: unknown, after: unknown, at = ''): Map<str
 export function redriven(before: Surface, spec: Spec | null, added: DrivenBy | undefined, names: Names): Surface {
   const { driven: old, ...plain } = before;
   const surface: Surface = { ...plain, spec };
+  if (added && !spec) throw new CommandError('driven', `“${before.name}” is stripped: nothing of it can follow a sum`);
   if (!spec || (!old && !added)) return surface;
+  for (const pointer of Object.keys(added ?? {}))
+    if (leafOf(spec, pointer) === null)
+      throw new CommandError('driven', `“${pointer}” is no number of what is laid on “${before.name}”`);
   const kept = Object.entries(old ?? {}).filter(
     ([pointer]) => before.spec && leafOf(spec, pointer) === leafOf(before.spec, pointer),
   );

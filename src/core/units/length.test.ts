@@ -2,10 +2,13 @@ import fc from 'fast-check';
 import {
   formatArea,
   formatLength,
+  namesIn,
   parseAngle,
   parseLength,
   parseNumber,
+  parseQuantity,
   parseSize,
+  sidesOf,
   trimNumber,
   type LengthUnit,
 } from './length';
@@ -243,4 +246,32 @@ test('areas: square metres, and square feet for those who think in inches', () =
   expect(formatArea(2e6, 'm')).toBe('2 m²');
   expect(formatArea(304.8 ** 2 * 3, 'in')).toBe('3 sq ft');
   expect(formatArea(304.8 ** 2 * 2.5, 'ft-in')).toBe('2.5 sq ft');
+});
+
+describe('names in sums', () => {
+  const names = new Map([
+    ['module', { value: 600, isLength: true }],
+    ['rows', { value: 4, isLength: false }],
+    ['box', { value: 50, isLength: true }],
+  ]);
+
+  test('stand for what they are, with units and signs round them', () => {
+    expect(parseLength('module/4 - 3', 'mm', '.', names)).toEqual({ ok: true, value: 147 });
+    expect(parseLength('2 * (module + 1 cm) / rows', 'm', '.', names)).toEqual({ ok: true, value: 305 });
+    expect(parseNumber('rows * 2', '.', names)).toEqual({ ok: true, value: 8 });
+    expect(parseNumber('module', '.', names).ok).toBe(false);
+  });
+
+  test('an x within a word parts no size', () => {
+    expect(sidesOf('box x 65')).toEqual(['box', '65']);
+    expect(parseSize('box * 2 × module/4', 'mm', '.', names)).toEqual({ ok: true, value: [100, 150] });
+    expect(parseSize('1200x190', 'mm')).toEqual({ ok: true, value: [1200, 190] });
+  });
+
+  test('what is no name is said', () => {
+    expect(parseLength('modul', 'mm', '.', names)).toMatchObject({ ok: false });
+    expect(namesIn('module/4 mm - joint_2 + 3"')).toEqual(['module', 'joint_2']);
+    expect(parseQuantity('rows + 1', 'mm', '.', names)).toEqual({ ok: true, of: { value: 5, isLength: false } });
+    expect(parseQuantity('', 'mm', '.', names)).toMatchObject({ ok: false });
+  });
 });

@@ -278,6 +278,10 @@ export function parseLength(text: string, unit: LengthUnit, sign: DecimalSign = 
   }, sign);
 }
 
+/** The two sides of a size as they are written; an x within a word parts nothing. */
+export const sidesOf = (text: string): string[] =>
+  text.trim().split(/\s*(?:\bby\b|(?<![\p{L}_])[xX](?![\p{L}_])|×)\s*/u);
+
 /**
  * Reads two lengths parted by `x`, `×` or `by`, as trades write sizes: `1200 x 190`; one alone is a square.
  * @returns [width, height] in millimetres
@@ -287,10 +291,11 @@ export function parseSize(
   text: string,
   unit: LengthUnit,
   sign: DecimalSign = '.',
+  names: Names = NO_NAMES,
 ): { ok: true; value: [number, number] } | { ok: false; error: string } {
-  const sides = text.split(/\s*(?:\bby\b|[xX×])\s*/);
+  const sides = sidesOf(text);
   if (sides.length > 2) return { ok: false, error: 'two lengths are expected, such as 1200 x 190' };
-  const [width, height = width] = sides.map((side) => parseLength(side, unit, sign));
+  const [width, height = width] = sides.map((side) => parseLength(side, unit, sign, names));
   if (!width.ok) return width;
   if (!height.ok) return height;
   return { ok: true, value: [width.value, height.value] };

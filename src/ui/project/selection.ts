@@ -15,6 +15,8 @@ export type PieceTool = 'pin' | 'deal';
 export type UnrollTool = 'start' | 'cut';
 /** What is pulled on the sheet, to set it right by hand. */
 export type PullTool = 'point' | 'row';
+/** What a click on the sheet settles: where the first piece starts, or which way courses run. */
+export type MarkTool = 'start' | 'along';
 /** A zone that is being drawn on the sheet. */
 export type ZoneTool = 'rectangle' | 'circle' | 'polygon';
 
@@ -34,6 +36,7 @@ interface SelectionState {
   pieceTool: PieceTool | null;
   unrollTool: UnrollTool | null;
   zoneTool: ZoneTool | null;
+  markTool: MarkTool | null;
   pullTool: PullTool | null;
   rectangle: 'seen' | 'through' | null;
   /** Marks vanish while this is true. */
@@ -53,6 +56,7 @@ interface SelectionState {
   setUnrollTool: (tool: UnrollTool | null) => void;
   setZoneTool: (tool: ZoneTool | null) => void;
   setPullTool: (tool: PullTool | null) => void;
+  setMarkTool: (tool: MarkTool | null) => void;
   /** A rectangle is drawn in the room: over surfaces that are seen, or through everything. */
   setRectangle: (rectangle: 'seen' | 'through' | null) => void;
   leaveTools: () => void;
@@ -62,7 +66,14 @@ interface SelectionState {
 
 const same = (a: string[], b: string[]) => a.length === b.length && a.every((v, i) => v === b[i]);
 
-const NO_TOOL = { pieceTool: null, unrollTool: null, zoneTool: null, pullTool: null, rectangle: null };
+const NO_TOOL = {
+  pieceTool: null,
+  unrollTool: null,
+  zoneTool: null,
+  pullTool: null,
+  markTool: null,
+  rectangle: null,
+};
 
 /** What is picked. It has an undo of its own: a stray click never loses it. */
 export const useSelection = create<SelectionState>((set, get) => ({
@@ -78,6 +89,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   unrollTool: null,
   zoneTool: null,
   pullTool: null,
+  markTool: null,
   rectangle: null,
   clean: false,
   select: (ids) => {
@@ -115,6 +127,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   setUnrollTool: (unrollTool) => set({ ...NO_TOOL, unrollTool }),
   setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
   setPullTool: (pullTool) => set({ ...NO_TOOL, pullTool }),
+  setMarkTool: (markTool) => set({ ...NO_TOOL, markTool }),
   setRectangle: (rectangle) => set({ ...NO_TOOL, rectangle }),
   leaveTools: () => set(NO_TOOL),
   drop: () => set({ ...NO_TOOL, lifted: null, laying: false }),

@@ -1,8 +1,9 @@
 'use client';
 
-import { useId, useState } from 'react';
-import { formatLength, type LengthUnit, parseSize } from '@/core/units/length';
+import { useContext, useEffect, useId, useRef, useState } from 'react';
+import { formatLength, type LengthUnit, namesIn, parseSize, sidesOf } from '@/core/units/length';
 import { inHabit, useDecimalSign } from './decimalSign';
+import { DrivingContext } from './driving';
 
 /** Two sides in one field: “490 x 70”, any unit, sums allowed. */
 export function SizeField({
@@ -26,23 +27,60 @@ export function SizeField({
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const sign = useDecimalSign((s) => s.sign);
+  const driving = useContext(DrivingContext);
+  const [sums, setSums] = useState<[string | null, string | null]>([null, null]);
+  const latest = useRef(onChange);
+  useEffect(() => {
+    latest.current = onChange;
+  });
+  const asks = !!driving?.any && !disabled;
+  const [length, width] = value ?? [null, null];
+  // found after drawing: asking tries a change, which must not happen while one draws
+  useEffect(() => {
+    if (!asks || length === null || width === null) return setSums([null, null]);
+    const of = (n: 0 | 1) => driving.sumOf((v) => latest.current(n ? [length, v] : [v, width]), n ? width : length);
+    setSums([of(0), of(1)]);
+  }, [asks, driving, length, width]);
+  const sum =
+    value && (sums[0] !== null || sums[1] !== null)
+      ? value.map((mm, n) => sums[n] ?? formatLength(mm, unit, { withUnit: false })).join(' × ')
+      : null;
   const shown = value
     ? inHabit(`${formatLength(value[0], unit, { withUnit: unit === 'ft-in' })} × ${formatLength(value[1], unit)}`, sign)
     : '';
   const commit = () => {
     if (draft === null) return;
-    const parsed = parseSize(draft, unit, sign);
+    if (draft === sum) return setDraft(null);
+    const parsed = parseSize(draft, unit, sign, driving?.names);
     if (!parsed.ok) return setError(parsed.error);
-    const [a, b] = sorted ? [...parsed.value].sort((p, q) => q - p) : parsed.value;
+    const texts = sidesOf(draft);
+    const sides = parsed.value.map((mm, n) => ({ mm, text: texts[n] ?? texts[0] }));
+    if (sorted) sides.sort((p, q) => q.mm - p.mm);
+    const [a, b] = sides.map(({ mm }) => mm);
     if (!(a >= 1 && b >= 1 && a <= 100_000 && b <= 100_000)) return setError('each side must be 1 mm to 100 m');
     setError(null);
     setDraft(null);
-    if (!value || Math.abs(a - value[0]) > 1e-9 || Math.abs(b - value[1]) > 1e-9) onChange([a, b]);
+    const followed = sides.flatMap(({ mm, text }, n) => {
+      if (!driving || !namesIn(text).some((name) => driving.names.has(name))) return [];
+      const typed = { sum: text.trim(), unit, sign: sign ?? ('.' as const), of: 'length' as const };
+      return [{ typed, value: mm, change: (v: number) => onChange(n ? [a, v] : [v, b]) }];
+    });
+    if (followed.length) {
+      if (!driving!.follow(followed, () => onChange([a, b]))) setError('this size cannot follow a sum');
+      return;
+    }
+    if (!value || sum !== null || Math.abs(a - value[0]) > 1e-9 || Math.abs(b - value[1]) > 1e-9) onChange([a, b]);
   };
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="quiet mb-0.5 block truncate text-2xs">
         {label}
+        {sum !== null && (
+          <span className="text-secondary" title={`It follows ${sum}`}>
+            {' '}
+            = {sum}
+          </span>
+        )}
       </label>
       <input
         id={id}
@@ -54,7 +92,13 @@ export function SizeField({
         placeholder={disabled ? '' : 'several'}
         aria-invalid={error !== null}
         aria-describedby={error ? `${id}-error` : undefined}
-        onFocus={(e) => e.currentTarget.select()}
+        onFocus={(e) => {
+          const field = e.currentTarget;
+          field.select();
+          if (sum === null) return;
+          setDraft(sum);
+          requestAnimationFrame(() => field.select());
+        }}
         onChange={(e) => {
           setDraft(e.target.value);
           setError(null);

@@ -57,12 +57,12 @@ export function ValueField(props: ValueFieldProps) {
   // found after drawing: asking tries a change, which must not happen while one draws
   const [sum, setSum] = useState<string | null>(null);
   const asks = !!driving?.any && typeof value === 'number' && !disabled;
-  const change = useRef(onChange);
+  const latest = useRef(onChange);
   useEffect(() => {
-    change.current = onChange;
+    latest.current = onChange;
   });
   useEffect(() => {
-    setSum(asks ? driving.sumOf((v) => change.current(v), value) : null);
+    setSum(asks ? driving.sumOf((v) => latest.current(v), value) : null);
   }, [asks, driving, value]);
   const [either, setEither] = useState<[number, number] | null>(null);
   const shown = draft ?? (value === MIXED || value === null ? '' : inHabit(format(value, props), sign));
@@ -100,7 +100,8 @@ export function ValueField(props: ValueFieldProps) {
     setDraft(null);
     if (following !== null && driving) {
       const typed = { sum: following, unit: props.unit ?? 'mm', sign: sign ?? '.', of: props.kind };
-      if (driving.follow(typed, (v) => onChange(v), read)) return true;
+      const change = (v: number) => onChange(v);
+      if (driving.follow([{ typed, value: read, change }], () => change(read))) return true;
       setError('this number is worked out from others: it cannot follow a sum');
       return false;
     }

@@ -10,6 +10,13 @@ export interface TypedSum {
   of: 'length' | 'number' | 'angle';
 }
 
+/** A number of a field: its sum, what that comes to, and how it is changed alone. */
+export interface Followed {
+  typed: TypedSum;
+  value: number;
+  change(value: number): void;
+}
+
 /** How number fields take sums of named values, where what they change can follow one. */
 export interface Driving {
   names: Names;
@@ -17,8 +24,8 @@ export interface Driving {
   any: boolean;
   /** The sum that drives what a field changes; null where none does, or several do. */
   sumOf(change: (value: number) => void, value: number): string | null;
-  /** Makes what a field changes follow a sum that comes to `value`; false where it cannot. */
-  follow(typed: TypedSum, change: (value: number) => void, value: number): boolean;
+  /** Changes something once, and makes what each number of it changes follow its sum; false where one cannot. */
+  follow(numbers: readonly Followed[], apply: () => void): boolean;
 }
 
 export const DrivingContext = createContext<Driving | null>(null);

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { changedLeaves, leafOf, namesOf } from '@/core/project/values';
-import type { Driven, DrivenBy } from '@/core/project/valueSchema';
+import type { DrivenBy } from '@/core/project/valueSchema';
 import type { Spec } from '@/core/specification/schema';
 import type { Names } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
@@ -77,17 +77,17 @@ export function useDriving(laid: readonly Laid[]): Driving | null {
         const [sum] = sums;
         return sums.size === 1 && sum !== undefined ? sum : null;
       },
-      follow(typed, change, value) {
-        const leaves = leavesOf(change, value);
-        if (!leaves.size) return false;
-        followed = Object.fromEntries(
-          [...leaves].map(([id, own]) => [
-            id,
-            Object.fromEntries([...own].map(([pointer, factor]): [string, Driven] => [pointer, { ...typed, factor }])),
-          ]),
-        );
+      follow(numbers, apply) {
+        const made: Record<string, DrivenBy> = {};
+        for (const { typed, value, change } of numbers) {
+          const leaves = leavesOf(change, value);
+          if (!leaves.size) return false;
+          for (const [id, own] of leaves)
+            for (const [pointer, factor] of own) (made[id] ??= {})[pointer] = { ...typed, factor };
+        }
+        followed = made;
         try {
-          change(value);
+          apply();
         } finally {
           followed = null;
         }

@@ -7,6 +7,7 @@ import { alongOf, gaugedOn } from '@/core/setout/gauge';
 import { keepsLevels } from '@/core/setout/placement';
 import { formatLength } from '@/core/units/length';
 import { type Datum, liesInPieces, type Spec } from '@/core/specification/schema';
+import { type MarkTool, useSelection } from '../../project/selection';
 import { MIXED, ValueField } from '../../shared/ValueField';
 import { Select, TextField } from '../../shared/fields';
 import { newId } from '../../shared/ids';
@@ -183,13 +184,37 @@ export function StartCard() {
           </button>
         </div>
       </div>
-      <div className="mt-1 flex items-center gap-1">
+      <div className="mt-1 flex flex-wrap items-center gap-1">
+        <MarkButton
+          tool="start"
+          label="Start on…"
+          title="Then click a corner, a door’s jamb or a middle on the sheet"
+        />
+        <MarkButton tool="along" label="Along…" title="Then click an edge on the sheet: courses run along it" />
         <GaugeMenu laid={laid} sheet={sheet} />
         <BestStartMenu laid={laid} />
         {laid[0]?.spec.gauge && sheet && <Outcome laid={laid[0]} sheet={sheet} />}
       </div>
       {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
     </Segment>
+  );
+}
+
+function MarkButton({ tool, label, title }: { tool: MarkTool; label: string; title: string }) {
+  const { laid } = useBench();
+  const now = useSelection((s) => s.markTool);
+  const setTool = useSelection((s) => s.setMarkTool);
+  return (
+    <button
+      type="button"
+      className="tool tool-line h-[22px] px-1.5 text-2xs"
+      aria-pressed={now === tool}
+      disabled={!laid.length}
+      title={title}
+      onClick={() => setTool(now === tool ? null : tool)}
+    >
+      {label}
+    </button>
   );
 }
 

@@ -3,6 +3,7 @@
 import { finishOn } from '@/core/specification/finish';
 import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
+import { startOn } from '@/core/setout/marks';
 import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/geometry/bounds';
@@ -13,6 +14,7 @@ import { formatArea, formatLength, trimNumber } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import { useThemeColours } from '../../shared/themeColours';
+import { MarkDrawing } from '../setout/MarkDrawing';
 import { useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 import { drawSheet } from './drawSheet';
@@ -44,6 +46,7 @@ export function SheetView() {
   const pieceTool = useSelection((s) => s.pieceTool);
   const zoneTool = useSelection((s) => s.zoneTool);
   const pullTool = useSelection((s) => s.pullTool);
+  const markTool = useSelection((s) => s.markTool);
   const primary = ids[0] ?? null;
   const project = useProject((s) => s.project);
   const preview = useProject((s) => s.preview);
@@ -317,6 +320,15 @@ export function SheetView() {
             view={view}
             unit={unit}
             onPull={(pull) => edit((l) => (l.surface.id === primary ? withPull(l.spec, pull) : l.spec))}
+          />
+        )}
+        {markTool && sheet && view && placement && surface && (
+          <MarkDrawing
+            tool={markTool}
+            sheet={sheet}
+            view={view}
+            onStart={(at) => edit((l) => (l.surface.id === primary ? startOn(l.spec, placement, at) : l.spec))}
+            onAlong={(turnDeg) => edit((l) => ({ ...l.spec, direction: { ...l.spec.direction, turnDeg } }))}
           />
         )}
         {dragging && dragging !== 'pan' && placement && spec && (
