@@ -1,22 +1,23 @@
 import { useMemo } from 'react';
 import { changedLeaves, leafOf, namesOf } from '@/core/project/values';
 import type { DrivenBy } from '@/core/project/valueSchema';
+import type { Surface } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import type { Names } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import type { Driving } from '../shared/driving';
-import type { Laid } from './useBench';
 
 /**
  * A number field knows what it shows and how to change it, not where that stands in a spec. So what a field changes is
  * found by trying it: the change is made of specs that nobody sees, and the numbers that differ are its own.
  */
+type Laid = { surface: Surface; spec: Spec };
 type Trial = { laid: Laid; spec: Spec }[];
 let trying: Trial | null = null;
 let followed: Record<string, DrivenBy> | null = null;
 
 /** Asked by whoever changes specs: true where a change is only tried. */
-export function isTried(laid: readonly Laid[], change: (laid: Laid) => Spec): boolean {
+export function isTried<L extends Laid>(laid: readonly L[], change: (laid: L) => Spec): boolean {
   if (!trying) return false;
   trying.push(...laid.map((l) => ({ laid: l, spec: change(l) })));
   return true;
