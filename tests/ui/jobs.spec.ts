@@ -258,6 +258,8 @@ test('all floors at once in one material: 2 steps, and no rims', async ({ page }
 test('a rug on the floor, edged, the floor below whole: 6 steps', async ({ page }) => {
   const id = await begin(page);
   await lay(page, 'Smoked oak boards');
+  // the library may have several of that name
+  const below = (await surfacesOf(page, id)).find((s) => s.spec)!.spec!.material;
   const steps = new Steps(page);
   await steps.tick(page.getByLabel('On top'));
   await steps.press(swatch(page, 'Jute webbing'));
@@ -267,7 +269,7 @@ test('a rug on the floor, edged, the floor below whole: 6 steps', async ({ page 
   const [edge, rug] = all.filter((s) => s.zone).sort((a, b) => a.zone!.rank - b.zone!.rank);
   expect(edge.zone!.shape.widthMm! - rug.zone!.shape.widthMm!).toBeCloseTo(200, 6);
   expect(edge.spec!.material).not.toBe(rug.spec!.material);
-  expect(all.find((s) => s.id === rug.zone!.of)!.spec!.material).toBe('smoked-oak');
+  expect(all.find((s) => s.id === rug.zone!.of)!.spec!.material).toBe(below);
   expect(steps.count).toBeLessThanOrEqual(6);
 });
 
