@@ -4,6 +4,7 @@ import { useContext, useEffect, useId, useRef, useState } from 'react';
 import { formatLength, type LengthUnit, namesIn, parseSize, sidesOf } from '@/core/units/length';
 import { inHabit, useDecimalSign } from './decimalSign';
 import { DrivingContext } from './driving';
+import { enterField, SumMark } from './SumMark';
 
 /** Two sides in one field: “490 x 70”, any unit, sums allowed. */
 export function SizeField({
@@ -75,12 +76,7 @@ export function SizeField({
     <div className="min-w-0">
       <label htmlFor={id} className="quiet mb-0.5 block truncate text-2xs">
         {label}
-        {sum !== null && (
-          <span className="text-secondary" title={`It follows ${sum}`}>
-            {' '}
-            = {sum}
-          </span>
-        )}
+        <SumMark sum={sum} />
       </label>
       <input
         id={id}
@@ -92,13 +88,7 @@ export function SizeField({
         placeholder={disabled ? '' : 'several'}
         aria-invalid={error !== null}
         aria-describedby={error ? `${id}-error` : undefined}
-        onFocus={(e) => {
-          const field = e.currentTarget;
-          field.select();
-          if (sum === null) return;
-          setDraft(sum);
-          requestAnimationFrame(() => field.select());
-        }}
+        onFocus={(e) => enterField(e.currentTarget, sum, setDraft)}
         onChange={(e) => {
           setDraft(e.target.value);
           setError(null);

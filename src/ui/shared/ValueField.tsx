@@ -16,6 +16,7 @@ import {
 import type { DecimalSign } from '@/core/units/digits';
 import { inHabit, useDecimalSign } from './decimalSign';
 import { DrivingContext } from './driving';
+import { enterField, SumMark } from './SumMark';
 import { EitherNumber } from './EitherNumber';
 
 export const MIXED = Symbol('mixed');
@@ -171,12 +172,7 @@ export function ValueField(props: ValueFieldProps) {
         title={props.title ?? 'Drag to change'}
       >
         {label}
-        {sum !== null && (
-          <span className="text-secondary" title={`It follows ${sum}`}>
-            {' '}
-            = {sum}
-          </span>
-        )}
+        <SumMark sum={sum} />
       </label>
       <input
         id={id}
@@ -189,14 +185,7 @@ export function ValueField(props: ValueFieldProps) {
         placeholder={value === MIXED ? 'mixed' : undefined}
         aria-invalid={error !== null}
         aria-describedby={error ? `${id}-error` : undefined}
-        onFocus={(e) => {
-          const field = e.currentTarget;
-          field.select();
-          if (sum === null) return;
-          setDraft(sum);
-          // it is there after the next drawing
-          requestAnimationFrame(() => field.select());
-        }}
+        onFocus={(e) => enterField(e.currentTarget, sum, setDraft)}
         onChange={(e) => {
           setDraft(e.target.value);
           setError(null);
