@@ -103,7 +103,7 @@ export const figuresOf = (pieces: readonly Piece[]) => {
   return {
     whole,
     cut: pieces.length - whole,
-    narrowestMm: Math.min(...pieces.map(narrowestOf)),
+    narrowestMm: pieces.reduce((least, p) => Math.min(least, narrowestOf(p)), Infinity),
     wastePercent: bought > 0 ? (1 - used / bought) * 100 : 0,
   };
 };

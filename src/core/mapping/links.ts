@@ -1,4 +1,4 @@
-import { cross, dot, length, type Vec3 } from '../geometry/vec';
+import { cross, dot, emptyBox, growBox, length, subtract, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from '../mesh/adjacency';
 import type { PartMesh } from '../mesh/types';
 
@@ -64,7 +64,9 @@ function alongEachOther(free: readonly Edge[], tolerance: number): Link[] {
   if (free.length < 2) return [];
   const low = (edge: Edge, k: number) => Math.min(edge.p[k], edge.q[k]) - tolerance;
   const high = (edge: Edge, k: number) => Math.max(edge.p[k], edge.q[k]) + tolerance;
-  const spread = [0, 1, 2].map((k) => Math.max(...free.map((f) => f.p[k])) - Math.min(...free.map((f) => f.p[k])));
+  const box = emptyBox();
+  for (const { p } of free) growBox(box, p[0], p[1], p[2]);
+  const spread = subtract(box.max, box.min);
   const axis = spread.indexOf(Math.max(...spread));
   const sorted = [...free].sort((a, b) => low(a, axis) - low(b, axis) || a.e - b.e);
   const out: Link[] = [];

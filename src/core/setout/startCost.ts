@@ -74,6 +74,9 @@ export interface StartFigures {
 
 const mod = (v: number, n: number): number => v - Math.floor(v / n) * n;
 
+/** Rows that are fitted have boards of no one length: about so many times as long as they are wide. */
+const BOARD = 3;
+
 /** How many of the intervals [a, b] + n · step overlap a stretch by more than a face's width. */
 function overlapping(a: number, b: number, step: number, from: number, to: number): number {
   if (to - from < ON_FACE) return 0;
@@ -117,7 +120,7 @@ function addCuts(
   if (along < ON_FACE || along > size - ON_FACE) return;
   const [c, d, other, begin] = upright ? [y0, y1, up, y] : [x0, x1, right, x];
   // fitted rows: as many as fit along the edge would be guessed; one for each height of a course
-  const count = other === null ? (to - from) / (up * 3) : overlapping(c, d, other, from - begin, to - begin);
+  const count = other === null ? (to - from) / (up * BOARD) : overlapping(c, d, other, from - begin, to - begin);
   if (!count) return;
   const left = beyond ? size - along : along;
   const isSliver = left < leastSide(size, rules);

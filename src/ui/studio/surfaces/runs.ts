@@ -1,3 +1,4 @@
+import { toast } from 'sonner';
 import { FIRST_MAPPING, type MappingSpec } from '@/core/mapping/schema';
 import type { Command } from '@/core/project/commands';
 import { zonesOn } from '@/core/project/regions';
@@ -34,6 +35,15 @@ function runName({ surfaces }: Project): string {
   return `Run ${n}`;
 }
 
+/** What else lay on those that join is taken off: that is said. */
+function sayTaken(picked: readonly Surface[], kept: Spec | null): void {
+  const others = picked.filter((s) => s.spec && s.spec !== kept);
+  if (others.length)
+    toast(
+      `What lay on ${others.map((s) => s.name).join(', ')} is taken off: a run carries one spec. Undo brings it back.`,
+    );
+}
+
 /** Sets surfaces out as one, or lets them join the run among them. The spec is the first one's that has one. */
 export function setOutAsOne(picked: readonly Surface[]): void {
   const { project, run } = useProject.getState();
@@ -42,6 +52,7 @@ export function setOutAsOne(picked: readonly Surface[]): void {
   if (known?.run) {
     const joined = picked.filter((s) => s !== known).map((s) => s.id);
     run([{ kind: 'setRun', id: known.id, members: [...known.run.members, ...joined] }]);
+    sayTaken(picked, known.spec);
     useSelection.getState().select([known.id]);
     return;
   }
@@ -57,6 +68,7 @@ export function setOutAsOne(picked: readonly Surface[]): void {
     spec,
   };
   run([{ kind: 'addRun', run: made }]);
+  sayTaken(picked, laid ?? null);
   useSelection.getState().select([made.id]);
 }
 
