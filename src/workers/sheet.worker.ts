@@ -10,11 +10,11 @@ import { drawStart } from '../core/draw/start';
 import { dressPieces } from '../core/dress/dressPieces';
 import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import type { PieceBuffers } from '../core/dress/pieceStore';
-import { readMeshes } from '../core/formats/meshFile';
 import type { Finding } from '../core/finding/finding';
-import type { MaterialsById } from '../core/lay/arrange';
+import type { Plane } from '../core/geometry/plane';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
-import { type Laid, lay } from '../core/lay/lay';
+import { findMirrors, type FoundMirror, mirrorShape, mirrorThrough } from '../core/lay/findMirrors';
+import { mirrorMapping, mirrorSpec, offImage } from '../core/lay/mirrorSpec';
 import {
   figuresOf,
   laidCost,
@@ -23,52 +23,32 @@ import {
   type StartOptions,
   type StartProposal,
 } from '../core/lay/proposeStarts';
-import { openSheet, type Region, type SheetSource } from '../core/lay/region';
+import { openSheet } from '../core/lay/region';
+import type { MirrorSpec } from '../core/mapping/mirrorSchema';
 import { type DrawnModule, drawnModule } from '../core/layout/modules';
 import { judgeCoordinates, type OwnVerdict } from '../core/mapping/own';
 import { cornerStretch, pointOnSheet, type Sheet, type SheetSummary } from '../core/mapping/sheet';
 import { type Suggestion, suggestMapping } from '../core/mapping/suggest';
 import { borderEdges } from '../core/mesh/borderEdges';
-import { flipFaces } from '../core/mesh/flip';
 import { followEdge } from '../core/mesh/followEdge';
 import { type Grow, growFaces } from '../core/mesh/growFaces';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
-import { bytesOfMesh, type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
+import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
 import type { Placement } from '../core/setout/placement';
 import type { StartFigures } from '../core/setout/startCost';
 import type { Spec } from '../core/specification/schema';
+import {
+  type FacesRequest,
+  fileMeshOf,
+  type LaidRequest,
+  layRegion,
+  meshesOf,
+  meshOf,
+  open,
+  type SheetRequest,
+} from './held';
 import { paint, paintSamples, paintStart } from './paint';
-
-/** One mesh of a model's file. */
-export interface MeshAt {
-  /** Where the model's meshes are fetched. */
-  url: string;
-  /** Which of them. */
-  mesh: number;
-}
-
-/** What is laid flat, and how; the same key is the same sheet. */
-export interface SheetRequest {
-  key: string;
-  /** One for each patch. */
-  meshes: MeshAt[];
-  source: SheetSource;
-}
-
-/** Some faces of a part. */
-export interface FacesRequest extends MeshAt {
-  faces: FaceRuns;
-  flipped?: FaceRuns;
-}
-
-/** A region with everything its pieces depend on; the same key is the same pieces. */
-export interface LaidRequest {
-  key: string;
-  sheet: SheetRequest;
-  region: Region & { spec: Spec };
-  materials: MaterialsById;
-}
 
 /** What the room needs to draw the pieces of a surface. */
 export interface DressedPieces {
@@ -80,6 +60,14 @@ export interface DressedPieces {
   runOn: readonly [boolean, boolean];
   /** By how much the pictures of each material are brightened before tones darken them. */
   brightened: number[];
+}
+
+/** A surface and its image, and all that is laid on the surface: its own spec and those of its zones. */
+export interface MirrorRequest {
+  from: SheetRequest;
+  onto: SheetRequest;
+  mirror: MirrorSpec;
+  laid: { id: string; spec: Spec; sheet: SheetRequest }[];
 }
 
 /** Starts that were found, and the figures as it starts now. */
@@ -102,80 +90,6 @@ export interface Shape {
   sheet: SheetSummary;
 }
 
-interface Held {
-  sheet: Sheet;
-  corner: Uint32Array;
-}
-
-/** Bytes that are kept for the next change: meshes of models, sheets, what was laid, pictures. */
-const MOST_BYTES = { meshes: 512e6, sheets: 384e6, laid: 256e6, pictures: 192e6 };
-/** What is larger than a cache is kept all the same, alone: it would be made again at every move. */
-const atMost = (bytes: number, most: number) => Math.min(Math.ceil(bytes), most);
-const models = new LRUCache<string, PartMesh[]>({
-  maxSize: MOST_BYTES.meshes,
-  sizeCalculation: (meshes) =>
-    atMost(
-      meshes.reduce((sum, mesh) => sum + bytesOfMesh(mesh), 1),
-      MOST_BYTES.meshes,
-    ),
-});
-const loadingModels = new Map<string, Promise<PartMesh[]>>();
-
-const held = new LRUCache<string, Held>({
-  maxSize: MOST_BYTES.sheets,
-  sizeCalculation: ({ sheet, corner }) =>
-    atMost(
-      1000 + corner.byteLength + sheet.corners.byteLength + sheet.faces.byteLength * 3 + sheet.faceStretch.byteLength,
-      MOST_BYTES.sheets,
-    ),
-});
-/** Regions laid last: panning must not cut their outlines again. */
-const regions = new LRUCache<string, Laid>({
-  maxSize: MOST_BYTES.laid,
-  // an outline, its numbers and its looks for each piece
-  sizeCalculation: ({ sheet, arrangement }) =>
-    atMost(1000 + (arrangement ? (sheet.area / arrangement.layout.cellArea) * 1200 : 0), MOST_BYTES.laid),
-});
-
-function meshes(url: string): Promise<PartMesh[]> {
-  const known = models.get(url);
-  if (known) return Promise.resolve(known);
-  let loading = loadingModels.get(url);
-  if (!loading) {
-    loading = fetch(url).then(async (response) => {
-      if (!response.ok) throw new Error(`the model’s meshes could not be fetched (${response.status})`);
-      const read = readMeshes(new Uint8Array(await response.arrayBuffer()));
-      models.set(url, read);
-      return read;
-    });
-    loadingModels.set(url, loading);
-    void loading.catch(() => undefined).finally(() => loadingModels.delete(url));
-  }
-  return loading;
-}
-
-const withFlips = (mesh: PartMesh, flipped: FaceRuns | undefined) =>
-  flipped?.length ? flipFaces(mesh, flipped) : mesh;
-
-async function open({ key, meshes: at, source }: SheetRequest): Promise<Held> {
-  const known = held.get(key);
-  if (known) return known;
-  const own = await Promise.all(at.map(async ({ url, mesh }) => (await meshes(url))[mesh]));
-  const sheet = openSheet(own, source);
-  const made = { sheet, corner: shapeSurface(sheet).corner };
-  held.set(key, made);
-  return made;
-}
-
-async function layRegion({ key, sheet: request, region, materials }: LaidRequest): Promise<Laid> {
-  const known = regions.get(key);
-  if (known) return known;
-  const { sheet } = await open(request);
-  const made = lay(region, [], materials, { sheet });
-  regions.set(key, made);
-  return made;
-}
-
 const summary = ({
   mesh: _m,
   source: _s,
@@ -186,8 +100,11 @@ const summary = ({
   ...rest
 }: Sheet): SheetSummary => rest;
 
+/** Bytes of pictures that are kept. */
+const MOST_PICTURES = 192e6;
+
 const bitmaps = new LRUCache<string, ImageBitmap>({
-  maxSize: MOST_BYTES.pictures,
+  maxSize: MOST_PICTURES,
   sizeCalculation: ({ width, height }) => width * height * 4 + 1,
 });
 
@@ -269,6 +186,34 @@ const service = {
       { before, found },
       found.map((f) => f.picture),
     );
+  },
+
+  /** Planes through which surfaces have images among others, the best first; or what one plane comes to. */
+  async findMirrors(
+    picked: string[],
+    all: { id: string; sheet: SheetRequest }[],
+    withinMm: number,
+    plane: Plane | null,
+  ): Promise<FoundMirror[]> {
+    const shapes = await Promise.all(
+      all.map(async ({ id, sheet }) => mirrorShape(id, await meshesOf(sheet), sheet.source.patches, withinMm)),
+    );
+    const own = shapes.filter((s) => picked.includes(s.id));
+    return plane ? [mirrorThrough(plane, own, shapes, withinMm)] : findMirrors(own, shapes, withinMm);
+  },
+
+  /** The specs as they lie on the image, and how far its sheet is from being the same, mm. */
+  async mirrorOnto({ from, onto, mirror, laid }: MirrorRequest): Promise<{ specs: Spec[]; offMm: number }> {
+    const [own, image] = await Promise.all([meshesOf(from), meshesOf(onto)]);
+    const faces = (meshes: PartMesh[], { source: { patches } }: SheetRequest) =>
+      patches.length === 1 ? { mesh: meshes[0], faces: patches[0].faces } : null;
+    const mapping = mirrorMapping(from.source.mapping, mirror, faces(own, from), faces(image, onto));
+    const sheet = openSheet(image, { ...onto.source, mapping });
+    const specs: Spec[] = [];
+    for (const { spec, sheet: request } of laid) {
+      specs.push(mirrorSpec(spec, mapping, (await open(request)).sheet, request.source.origin));
+    }
+    return { specs, offMm: offImage((await open(from)).sheet, sheet, mirror) };
   },
 
   /** What lies on a region, by material and size. */
@@ -355,13 +300,13 @@ const service = {
 
   /** Faces of the surfaces that a split by crease angle gives, measured. */
   async split(request: FacesRequest, creaseDeg: number): Promise<FoundSurface[]> {
-    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    const mesh = await meshOf(request);
     return splitByCrease(mesh, request.faces, creaseDeg).map((faces) => measureSurface(mesh, faces));
   },
 
   /** Which mappings suit some faces, and what their coordinates are worth. */
   async advise(request: FacesRequest): Promise<{ suggestions: Suggestion[]; own: OwnVerdict[] }> {
-    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    const mesh = await meshOf(request);
     const faces = listFaces(request.faces);
     const sets = Math.max(1, mesh.uvs.length);
     const own = Array.from({ length: sets }, (_, set) => judgeCoordinates(mesh, faces, set));
@@ -374,19 +319,19 @@ const service = {
   },
 
   async measure(request: FacesRequest): Promise<FoundSurface> {
-    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    const mesh = await meshOf(request);
     return measureSurface(mesh, request.faces);
   },
 
   /** Picked faces, made more. */
   async growFaces(request: FacesRequest, grow: Grow): Promise<FaceRuns> {
-    const mesh = withFlips((await meshes(request.url))[request.mesh], request.flipped);
+    const mesh = await meshOf(request);
     return growFaces(mesh, request.faces, grow);
   },
 
   /** Lines round some faces, relative to the part's origin, six numbers each. */
   async facesBorder(request: FacesRequest): Promise<Float32Array> {
-    const mesh = (await meshes(request.url))[request.mesh];
+    const mesh = await fileMeshOf(request);
     const indices = new Uint32Array(faceCount(request.faces) * 3);
     listFaces(request.faces).forEach((f, i) => indices.set(mesh.indices.subarray(f * 3, f * 3 + 3), i * 3));
     const lines = borderEdges(mesh.positions, indices, 180);
@@ -398,7 +343,7 @@ const service = {
    * corner.
    */
   async edgeNear(request: FacesRequest, face: number, world: [number, number, number]): Promise<number[]> {
-    return followEdge((await meshes(request.url))[request.mesh], listFaces(request.faces), face, world);
+    return followEdge(await fileMeshOf(request), listFaces(request.faces), face, world);
   },
 
   /** The search tree of a surface's geometry, so that picking does not build it between two frames. */

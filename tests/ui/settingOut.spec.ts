@@ -251,3 +251,67 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
   await across.press('Enter');
   await expect(page.getByText('it cannot follow a sum')).toBeVisible();
 });
+
+test('two piers: laid mirrored on the half that matches, taken back, and thrown on square to a face', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Gate');
+  const at = `/api/projects/${id}`;
+  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
+  const pier = (x: number) => boxTriangles([x, 0, 0], [x + 2.6, 2.4, 0.35]);
+  const glb = await makeGlb([
+    { name: 'Left pier', triangles: pier(0) },
+    { name: 'Right pier', triangles: pier(4.2) },
+  ]);
+  await drop(request, `${at}/models`, [upload('gate.glb', glb)]);
+  const before = await read();
+  const fronts = Object.values(before.project.surfaces).filter((s) => s.normal[2] > 0.9);
+  const sides = Object.values(before.project.surfaces).filter((s) => Math.abs(s.normal[0]) > 0.9);
+  expect([fronts.length, sides.length]).toEqual([2, 4]);
+  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
+  const specs = { [fronts[0].id]: bricks, [sides[0].id]: bricks };
+  await request.post(`${at}/changes`, {
+    data: {
+      baseRevision: before.revision,
+      commands: [{ kind: 'setSpecs', specs, materials: materials.filter((m) => m.id === 'facing-brick') }],
+    },
+  });
+
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const rows = page.getByRole('list', { name: 'Surfaces by group' });
+  const row = (surface: { id: string }) => rows.locator(`[data-surface="${surface.id}"]`);
+  await row(fronts[0]).click();
+  await row(sides[0]).click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: 'Mirror…' }).click();
+  const planes = page.getByRole('group', { name: 'Planes' }).getByRole('button');
+  await expect(planes.first()).toHaveText(/x = 3400 mm\s*2 of 2/);
+  await planes.first().click();
+  await expect(page.getByText('Laid mirrored on 2 surfaces.')).toBeVisible();
+  await settled(page);
+  const after = await read();
+  const image = after.project.surfaces[fronts[1].id];
+  expect(image.spec!.mapping.mirror).toMatchObject({ atMm: 3400, prints: 'mirrored', of: fronts[0].id });
+  expect(Object.values(after.project.surfaces).filter((s) => s.spec)).toHaveLength(4);
+  // what is counted on either side is the same
+  const pieces = async (surface: string) =>
+    ((await (await request.get(`${at}/surfaces/${surface}/pieces`)).json()) as { pieces: { course: number }[] }).pieces;
+  expect((await pieces(fronts[1].id)).map((p) => p.course)).toEqual((await pieces(fronts[0].id)).map((p) => p.course));
+
+  // one that stands on its own again is seen from its front
+  await row(fronts[1]).click();
+  const mapping = await card(page, 'Mapping');
+  await mapping.getByRole('button', { name: 'Not mirrored' }).click();
+  await expect.poll(async () => (await read()).project.surfaces[fronts[1].id].spec!.mapping.mirror).toBeUndefined();
+  await stepHistory(page, 'Undo', at);
+  await stepHistory(page, 'Undo', at);
+  await expect.poll(async () => (await read()).project.surfaces[fronts[1].id].spec).toBeNull();
+
+  await row(fronts[0]).click();
+  await mapping.getByRole('button', { name: 'Along the view' }).click();
+  await expect
+    .poll(async () => (await read()).project.surfaces[fronts[0].id].spec!.mapping)
+    .toMatchObject({ kind: 'flat', direction: 'given' });
+});

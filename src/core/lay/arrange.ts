@@ -51,8 +51,11 @@ export function arrange(
   const spec = gaugedOn(asked, sheet, layouts).spec as SpecInPieces;
   const { layout, cells } = cellsOf(spec, sheet, frame, layouts);
   const { joint, mix } = spec.pieces;
+  const { mirror } = spec.mapping;
   const own = spec.variation ?? plainVariation();
-  const variation = cells.single ? { ...own, shuffle: hash(own.shuffle, hashText(id), 0, ALONE) >>> 1 } : own;
+  const variation = cells.single
+    ? { ...own, shuffle: hash(own.shuffle, hashText(mirror?.of ?? id), 0, ALONE) >>> 1 }
+    : own;
   const describe = (material: Material, size: Sized): PieceMaterial => ({
     material,
     widthMm: size.widthMm,
@@ -66,7 +69,16 @@ export function arrange(
   const mixed = mix.entries.map((e) => materials[e.material]).map((m) => (m ? describe(m, m) : laidMain));
   const all = [laidMain, ...mixed];
   const prints = all.map((m) => m.prints);
-  return { frame, layout, cells, joint, variation, materials: all, dealer: openDealer(layout, variation, prints, mix) };
+  return {
+    frame,
+    layout,
+    cells,
+    joint,
+    variation,
+    materials: all,
+    dealer: openDealer(layout, variation, prints, mix),
+    upright: mirror?.prints === 'upright',
+  };
 }
 
 /** Bodies of the mesh, or what a layout lays; sized and closed where it goes exactly so many times round. */

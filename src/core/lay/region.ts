@@ -1,8 +1,10 @@
 import type { Vec3 } from '../geometry/vec';
 import type { Mappings } from '../mapping/registry';
 import type { MappingSpec } from '../mapping/schema';
+import { mirrorSheet } from '../mapping/mirrorSheet';
 import { buildSheet, type Sheet } from '../mapping/sheet';
 import { flipFaces } from '../mesh/flip';
+import { mirrorMesh } from '../mesh/mirror';
 import type { PartMesh } from '../mesh/types';
 import { pictureFrame } from '../setout/handles';
 import { place, type Setting } from '../setout/placement';
@@ -46,12 +48,20 @@ export interface Region extends SheetSource {
 }
 
 /**
- * Lays a region flat and cuts from its sheet what is asked.
+ * Lays a region flat and cuts from its sheet what is asked; one that is laid mirrored as its image in the mirror.
  * @param meshes one for each patch: the mesh of its part
  */
 export function openSheet(meshes: readonly PartMesh[], source: SheetSource, mappings?: Mappings): Sheet {
-  const { patches, mapping, cuts, origin } = source;
+  const { patches } = source;
+  const { mirror } = source.mapping;
   const turned = patches.map(({ flipped }, n) => (flipped?.length ? flipFaces(meshes[n], flipped) : meshes[n]));
+  if (!mirror) return cutOpen(turned, source, mappings);
+  const images = turned.map((mesh) => mirrorMesh(mesh, mirror));
+  return mirrorSheet(cutOpen(images, source, mappings), mirror, { image: images[0], mesh: turned[0] });
+}
+
+function cutOpen(turned: readonly PartMesh[], source: SheetSource, mappings?: Mappings): Sheet {
+  const { patches, mapping, cuts, origin } = source;
   const whole =
     patches.length === 1
       ? buildSheet(turned[0], patches[0].faces, mapping, mappings)

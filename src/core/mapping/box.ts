@@ -1,6 +1,6 @@
 import { finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected } from './parts';
+import { everyMapping } from './parts';
 import { oneOf } from '../schema/choice';
 import { cross, dot, normalise, scale, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
@@ -11,7 +11,7 @@ import { frameFacing, placeFace } from './flat';
 import type { Break, Frame, LaidFaces, Mapping } from './types';
 
 export const BoxMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('box'),
   axes: oneOf('surface', 'world'),
 });

@@ -1,6 +1,6 @@
 import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
+import { everyMapping, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
 import { oneOf } from '../schema/choice';
 import type { Vec3 } from '../geometry/vec';
 import type { PartMesh } from '../mesh/types';
@@ -10,7 +10,7 @@ import type { Frame, LaidFaces, Mapping } from './types';
 
 /** Distance round the true radius, and height. */
 export const CylinderMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('cylinder'),
   axis: oneOf('found', 'vertical', 'eastWest', 'northSouth'),
   seamDeg: SeamDeg,

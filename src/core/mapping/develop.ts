@@ -8,14 +8,14 @@ import { arrisesBetween, type Arris, type Eye, keptFirst } from './arrises';
 import { frameFacing, placeFace } from './flat';
 import { findLinks, type Link, pointOf } from './links';
 import { Overlaps } from './overlaps';
-import { Around, aroundField, aroundWords, corrected } from './parts';
+import { Around, aroundField, aroundWords, everyMapping } from './parts';
 import type { Break, Frame, LaidFaces, Mapping } from './types';
 
 const Point = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 
 /** Side by side over every edge that faces share, as one continuous development. */
 export const DevelopMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('develop'),
   /** Edges no farther apart than this are one, mm. */
   toleranceMm: Type.Number({ minimum: 0, maximum: 1000 }),

@@ -1,6 +1,6 @@
 import { finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords, type MappingField } from './parts';
+import { everyMapping, SeamDeg, Around, aroundField, seamField, aroundWords, type MappingField } from './parts';
 import { oneOf } from '../schema/choice';
 import { cross, dot, normalise, type Vec2, type Vec3 } from '../geometry/vec';
 import { findNeighbours } from '../mesh/adjacency';
@@ -15,7 +15,7 @@ const Radius = Type.Number({ exclusiveMinimum: 0, maximum: 1e6 });
 const Length = Type.Number({ minimum: -1e7, maximum: 1e7 });
 /** Length along the arc, and distance from the centre (world mm; null finds it). */
 export const FanMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('fan'),
   centre: Type.Union([Type.Null(), Type.Tuple([Length, Length, Length])]),
   reference: oneOf('inner', 'middle', 'outer'),

@@ -1,14 +1,16 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected } from './parts';
+import { everyMapping } from './parts';
 import { oneOf } from '../schema/choice';
 import { cross, dot, normalise, type Vec2, type Vec3 } from '../geometry/vec';
 import type { PartMesh } from '../mesh/types';
 import type { Frame, LaidFaces, Mapping } from './types';
 
 export const FlatMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('flat'),
-  direction: oneOf('auto', 'up', 'down', 'north', 'east', 'south', 'west'),
+  direction: oneOf('auto', 'up', 'down', 'north', 'east', 'south', 'west', 'given'),
+  /** Where it is thrown from, as a direction in the world, for one that is given. */
+  from: Type.Optional(Type.Tuple([Type.Number(), Type.Number(), Type.Number()])),
 });
 export type FlatMapping = Static<typeof FlatMapping>;
 
@@ -20,9 +22,10 @@ const FACING_WORDS: Record<FlatMapping['direction'], string> = {
   east: ' from the east',
   south: ' from the south',
   west: ' from the west',
+  given: ' from a direction of its own',
 };
 
-const DIRECTIONS: Record<Exclude<FlatMapping['direction'], 'auto'>, Vec3> = {
+const DIRECTIONS: Record<Exclude<FlatMapping['direction'], 'auto' | 'given'>, Vec3> = {
   up: [0, 1, 0],
   down: [0, -1, 0],
   north: [0, 0, -1],
@@ -85,6 +88,20 @@ export function placeFace(mesh: PartMesh, face: number, frame: Frame, out: Float
   }
 }
 
+/** Where it is thrown from; null for the surface's own face. */
+function directionOf({ direction, from }: FlatMapping): Vec3 | null {
+  if (direction === 'auto') return null;
+  return direction === 'given' ? (from ?? null) : DIRECTIONS[direction];
+}
+
+/** A direction that is taken up by name begins as the one it was. */
+function become(spec: FlatMapping, direction: FlatMapping['direction']): FlatMapping {
+  const { from, ...rest } = spec;
+  return direction === 'given'
+    ? { ...rest, direction, from: from ?? directionOf(spec) ?? [0, 0, 1] }
+    : { ...rest, direction };
+}
+
 /** Everything thrown straight onto one plane. True size where the surface lies square to the direction. */
 export const flat: Mapping<FlatMapping> = {
   kind: 'flat',
@@ -104,9 +121,10 @@ export const flat: Mapping<FlatMapping> = {
         ['east', 'east'],
         ['south', 'south'],
         ['west', 'west'],
+        ['given', 'a direction of its own'],
       ],
       get: (s) => s.direction,
-      set: (s, direction) => ({ ...s, direction: direction as FlatMapping['direction'] }),
+      set: (s, direction) => become(s, direction as FlatMapping['direction']),
     },
   ],
   describe: ({ direction }) => `flat${FACING_WORDS[direction]}`,
@@ -115,7 +133,7 @@ export const flat: Mapping<FlatMapping> = {
     { as: 'arrow', d: 'M23 4v9m-4-4 4 4 4-4' },
   ],
   lay(mesh: PartMesh, faces: Uint32Array, options: FlatMapping): LaidFaces {
-    let normal: Vec3 = options.direction === 'auto' ? summedNormal(mesh, faces) : DIRECTIONS[options.direction];
+    let normal = directionOf(options) ?? summedNormal(mesh, faces);
     // a surface closed all round has no direction of its own; its largest face lends one
     if (Math.hypot(...normal) < 1e-9) normal = faces.length ? summedNormal(mesh, [faces[0]]) : [0, 1, 0];
     const frame = frameFacing(normal);

@@ -1,6 +1,6 @@
 import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected, type MappingField } from './parts';
+import { everyMapping, type MappingField } from './parts';
 import { RepeatLength } from '../material/schema';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import type { PartMesh } from '../mesh/types';
@@ -10,7 +10,7 @@ import type { LaidFaces, Mapping } from './types';
 
 /** The coordinates the model brought; one unit as measured, or as typed. */
 export const OwnMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('own'),
   set: Type.Integer({ minimum: 0, maximum: 15 }),
   unit: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),

@@ -1,9 +1,10 @@
 import { type Static, Type } from '@sinclair/typebox';
 import type { Field } from '../schema/fields';
 import { CorrectionSpec } from './correctionSchema';
+import { MirrorSpec } from './mirrorSchema';
 
-/** Every mapping can be set right by hand. */
-export const corrected = { correction: Type.Optional(CorrectionSpec) };
+/** Every mapping can be set right by hand, and lay a surface as its image in a mirror. */
+export const everyMapping = { correction: Type.Optional(CorrectionSpec), mirror: Type.Optional(MirrorSpec) };
 
 /** Where the seam lies, degrees; null where it suits best. */
 export const SeamDeg = Type.Union([Type.Null(), Type.Number({ minimum: -360, maximum: 360 })]);

@@ -1,6 +1,6 @@
 import { finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
+import { everyMapping, SeamDeg, Around, aroundField, seamField, aroundWords } from './parts';
 import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
 import { weldFaces } from '../mesh/weld';
@@ -9,7 +9,7 @@ import { AroundAxis, axisThrough, Coverage, findBall, shortfallNote, turned } fr
 import type { LaidFaces, Mapping } from './types';
 
 export const SphereMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('sphere'),
   seamDeg: SeamDeg,
   around: Around,

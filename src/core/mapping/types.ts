@@ -3,6 +3,7 @@ import type { Vec2, Vec3 } from '../geometry/vec';
 import type { TSchema } from '@sinclair/typebox';
 import type { PartMesh } from '../mesh/types';
 import type { CorrectionSpec } from './correctionSchema';
+import type { MirrorSpec } from './mirrorSchema';
 import type { MappingField } from './parts';
 
 /**
@@ -58,6 +59,7 @@ export interface LaidFaces {
 export interface AnyMappingSpec {
   kind: string;
   correction?: CorrectionSpec;
+  mirror?: MirrorSpec;
 }
 
 /** A stroke of a small drawing of 48 × 38: a face, a line on it, or the arrow that says how it is laid. */

@@ -1,6 +1,6 @@
 import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
-import { corrected } from './parts';
+import { everyMapping } from './parts';
 import { dot, subtract, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { faceNormals } from '../mesh/creases';
@@ -12,7 +12,7 @@ import type { Break, LaidFaces, Mapping } from './types';
 
 /** Unfolded over shared edges, every face true. */
 export const UnrollMapping = Type.Object({
-  ...corrected,
+  ...everyMapping,
   kind: Type.Literal('unroll'),
   /** The face of the part it starts from; absent, the largest. */
   from: Type.Optional(Type.Integer({ minimum: 0 })),

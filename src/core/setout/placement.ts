@@ -133,8 +133,16 @@ export function datumOf({ start }: Pick<Spec, 'start'>, sheet: SheetSummary, par
 /** Where the picture lies, or the first piece; a gauge settles where that begins. */
 export function placeSpec(spec: Spec, material: Sized, sheet: SheetSummary, partOrigin: Vec3): Placement {
   const { spec: own, at } = gaugedOn(spec, sheet);
-  const placed = place(settingOf(own, material), sheet, partOrigin);
-  return { ...placed, at: [at.x ?? placed.at[0], at.y ?? placed.at[1]] };
+  const settled = place(settingOf(own, material), sheet, partOrigin);
+  const placed: Placement = { ...settled, at: [at.x ?? settled.at[0], at.y ?? settled.at[1]] };
+  const upright = spec.mapping.mirror?.prints === 'upright' && !liesInPieces(spec);
+  return upright ? readFromBehind(placed) : placed;
+}
+
+/** The same rectangles, each with its picture the other way round. */
+function readFromBehind(p: Placement): Placement {
+  const [dx, dy] = turnedBy(p, [p.widthMm, 0]);
+  return { ...p, at: [p.at[0] + dx, p.at[1] + dy], mirrorX: !p.mirrorX };
 }
 
 /** Where the picture lies, everything resolved to numbers. */

@@ -2,6 +2,7 @@ import { finishOf } from '../material/finishes';
 import type { Material } from '../material/schema';
 import { layoutOf, type Layouts } from '../layout/registry';
 import { mappingOf, type Mappings } from '../mapping/registry';
+import type { Plane } from '../geometry/plane';
 import { type LengthUnit, trimNumber } from '../units/length';
 import type { GaugeSide } from './gauge';
 import { defaultSpec, liesInPieces, type Spec } from './schema';
@@ -126,6 +127,20 @@ function gaugeWords({ gauge, direction }: Spec): string | null {
   return said.length ? `gauged to ${said.join(' and ')}` : null;
 }
 
+/** A plane as people name it: by the axis it is square to, or by its direction. */
+export function describePlane({ normal, atMm }: Plane, length: (mm: number) => string): string {
+  const axis = normal.findIndex((v) => Math.abs(v) > 0.999999);
+  if (axis >= 0) return `${'xyz'[axis]} = ${length(atMm * Math.sign(normal[axis]) || 0)}`;
+  return `a plane facing ${normal.map((v) => trimNumber(v, 3)).join(', ')}, ${length(atMm)} from site zero`;
+}
+
+function mappingWords({ mapping }: Spec, length: (mm: number) => string, mappings?: Mappings): string {
+  const { mirror } = mapping;
+  const upright = mirror?.prints === 'upright' ? ' but for its pictures' : '';
+  const seen = mirror ? `, mirrored${upright} through ${describePlane(mirror, length)}` : '';
+  return `${mappingOf(mapping, mappings).describe(mapping)}${seen}`;
+}
+
 function finishWords(spec: Spec, material: Material, length: (mm: number) => string): string {
   const kind = finishOf(spec.finish.kind ?? material.finish.kind).label.toLowerCase();
   const relief = spec.finish.reliefMm ?? material.finish.reliefMm;
@@ -168,7 +183,7 @@ export const PORTIONS = [
     label: 'mapping',
     decidesPieces: true,
     lead: ', mapped ',
-    words: ({ spec, mappings }) => mappingOf(spec.mapping, mappings).describe(spec.mapping),
+    words: ({ spec, length, mappings }) => mappingWords(spec, length, mappings),
   }),
   portion({
     key: 'start',

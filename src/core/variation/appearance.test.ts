@@ -24,6 +24,7 @@ function varied(rest: Partial<VariationSpec> = {}, materials = [small]): Varied 
   return {
     variation,
     dealer,
+    upright: false,
     materials: materials.map((material) => ({
       material,
       widthMm: material.widthMm,

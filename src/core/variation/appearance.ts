@@ -24,6 +24,8 @@ export interface Varied {
   /** The main material first, then those mixed in. */
   materials: readonly PieceMaterial[];
   dealer: Dealer;
+  /** Pieces lie mirrored, their pictures do not. */
+  upright: boolean;
 }
 
 /** What a piece looks like: where in which picture it is cut from, and how it differs from others. */
@@ -227,7 +229,7 @@ export function showPieces(varied: Varied, rows: AppearanceRows): void {
   materials.forEach((m, n) => {
     if (n > 0 && !rows.material.includes(n)) return;
     if (!variation.on) {
-      showPlain(m, n, rows);
+      showPlain(m, n, rows, varied.upright);
       return;
     }
     m.prints.place(rows, n);
@@ -238,7 +240,7 @@ export function showPieces(varied: Varied, rows: AppearanceRows): void {
 }
 
 /** From picture mm to repeats, and how the picture lies on the piece. */
-function orient({ variation, materials }: Varied, m: PieceMaterial, n: number, rows: AppearanceRows): void {
+function orient({ variation, materials, upright }: Varied, m: PieceMaterial, n: number, rows: AppearanceRows): void {
   const { count, seed, material, u, v, uAlong, uAcross, vAlong, vAcross } = rows;
   const { turns } = m;
   const { from, to } = variation.sizePercent;
@@ -246,15 +248,16 @@ function orient({ variation, materials }: Varied, m: PieceMaterial, n: number, r
   const perWidth = 1 / m.widthMm;
   const perHeight = 1 / m.heightMm;
   const plain = 100 / from / m.prints.enlarged;
+  const way = upright ? -1 : 1;
   const [cos, sin] = turns[0];
   if (materials.length === 1 && turns.length === 1 && from === to && !flipAlong && !flipAcross) {
     for (let k = 0; k < count; k++) {
       u[k] *= perWidth;
       v[k] *= perHeight;
     }
-    uAlong.fill(cos * plain * perWidth, 0, count);
+    uAlong.fill(cos * way * plain * perWidth, 0, count);
     uAcross.fill(-sin * plain * perWidth, 0, count);
-    vAlong.fill(sin * plain * perHeight, 0, count);
+    vAlong.fill(sin * way * plain * perHeight, 0, count);
     vAcross.fill(cos * plain * perHeight, 0, count);
     return;
   }
@@ -263,7 +266,7 @@ function orient({ variation, materials }: Varied, m: PieceMaterial, n: number, r
     const s = seed[k];
     const [c, d] = turns.length > 1 ? turns[Math.floor(chance(s, SALT.turn) * turns.length)] : turns[0];
     const size = from === to ? plain : 100 / (from + (to - from) * chance(s, SALT.size)) / m.prints.enlarged;
-    const along = flipAlong && chance(s, SALT.flipAlong) < 0.5 ? -size : size;
+    const along = way * (flipAlong && chance(s, SALT.flipAlong) < 0.5 ? -size : size);
     const across = flipAcross && chance(s, SALT.flipAcross) < 0.5 ? -size : size;
     u[k] *= perWidth;
     v[k] *= perHeight;
@@ -292,15 +295,16 @@ function lean(most: number, rows: AppearanceRows): void {
 }
 
 /** Without variation the picture lies on all pieces as on one whole. */
-function showPlain(m: PieceMaterial, n: number, rows: AppearanceRows): void {
+function showPlain(m: PieceMaterial, n: number, rows: AppearanceRows, upright: boolean): void {
+  const way = upright ? -1 : 1;
   for (let k = 0; k < rows.count; k++) {
     if (rows.material[k] !== n) continue;
     const { u, v, uAlong, uAcross, vAlong, vAcross } = wholeAt(m, rows.x[k], rows.y[k], rows.ax[k], rows.ay[k]);
     rows.print[k] = 0;
-    rows.u[k] = u;
+    rows.u[k] = way * u;
     rows.v[k] = v;
-    rows.uAlong[k] = uAlong;
-    rows.uAcross[k] = uAcross;
+    rows.uAlong[k] = way * uAlong;
+    rows.uAcross[k] = way * uAcross;
     rows.vAlong[k] = vAlong;
     rows.vAcross[k] = vAcross;
     rows.red[k] = rows.green[k] = rows.blue[k] = 1 / m.tones.most;

@@ -1,6 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
+import type { Vec3 } from '@/core/geometry/vec';
 import { type Portion, PORTIONS } from '@/core/specification/portions';
 import type { Spec } from '@/core/specification/schema';
 
@@ -17,6 +18,8 @@ export type UnrollTool = 'start' | 'cut';
 export type PullTool = 'point' | 'row';
 /** What a click on the sheet settles: where the first piece starts, or which way courses run. */
 export type MarkTool = 'start' | 'along';
+/** Takes the face that is clicked next in the room: a point of it, and where it looks, in the world. */
+export type TakeFace = (point: Vec3, normal: Vec3) => void;
 /** A zone that is being drawn on the sheet. */
 export type ZoneTool = 'rectangle' | 'circle' | 'polygon';
 
@@ -35,6 +38,7 @@ interface SelectionState {
   /** What a click on a piece does, besides picking its surface. */
   pieceTool: PieceTool | null;
   unrollTool: UnrollTool | null;
+  takeFace: TakeFace | null;
   zoneTool: ZoneTool | null;
   markTool: MarkTool | null;
   pullTool: PullTool | null;
@@ -54,6 +58,7 @@ interface SelectionState {
   setOnce: (once: boolean) => void;
   setPieceTool: (tool: PieceTool | null) => void;
   setUnrollTool: (tool: UnrollTool | null) => void;
+  setTakeFace: (take: TakeFace | null) => void;
   setZoneTool: (tool: ZoneTool | null) => void;
   setPullTool: (tool: PullTool | null) => void;
   setMarkTool: (tool: MarkTool | null) => void;
@@ -69,6 +74,7 @@ const same = (a: string[], b: string[]) => a.length === b.length && a.every((v, 
 const NO_TOOL = {
   pieceTool: null,
   unrollTool: null,
+  takeFace: null,
   zoneTool: null,
   pullTool: null,
   markTool: null,
@@ -87,6 +93,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   once: false,
   pieceTool: null,
   unrollTool: null,
+  takeFace: null,
   zoneTool: null,
   pullTool: null,
   markTool: null,
@@ -125,6 +132,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   // one tool at a time
   setPieceTool: (pieceTool) => set({ ...NO_TOOL, pieceTool }),
   setUnrollTool: (unrollTool) => set({ ...NO_TOOL, unrollTool }),
+  setTakeFace: (takeFace) => set({ ...NO_TOOL, takeFace }),
   setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
   setPullTool: (pullTool) => set({ ...NO_TOOL, pullTool }),
   setMarkTool: (markTool) => set({ ...NO_TOOL, markTool }),

@@ -6,7 +6,8 @@ import type { Project } from '@/core/project/schema';
 import { PORTIONS } from '@/core/specification/portions';
 import { materialsOf, type Spec } from '@/core/specification/schema';
 import { urlOf } from '../shared/api';
-import type { LaidRequest, SheetRequest, SheetService } from '@/workers/sheet.worker';
+import type { LaidRequest, SheetRequest } from '@/workers/held';
+import type { SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;
 

@@ -5,7 +5,7 @@ import type { Finding } from '@/core/finding/finding';
 import type { PiecesSummary } from '@/core/count/summary';
 import type { Project } from '@/core/project/schema';
 import { liesInPieces, type Spec } from '@/core/specification/schema';
-import type { LaidRequest } from '@/workers/sheet.worker';
+import type { LaidRequest } from '@/workers/held';
 import { useProject } from '../project/projectStore';
 import { laidRequest, sheetService, shownRegion } from '../project/sheetService';
 import { imageUrl } from '../shared/api';

@@ -1,6 +1,6 @@
 'use client';
 
-import { Check, Wand2 } from 'lucide-react';
+import { Check, FlipHorizontal, Wand2 } from 'lucide-react';
 import { goAround } from '@/core/setout/around';
 import { sayFinding } from '@/core/finding/finding';
 import { formatLength } from '@/core/units/length';
@@ -33,6 +33,11 @@ export function MappingCard() {
   const mapping = first?.spec.mapping;
   const onEach: OnEach<MappingSpec> = (change, gesture) =>
     edit((l) => (l.surface.zone ? l.spec : { ...l.spec, mapping: change(l.spec.mapping) }), gesture);
+  const unmirror = () =>
+    onEach((own) => {
+      const { mirror: _gone, ...plain } = own;
+      return plain as MappingSpec;
+    });
   // another mapping leaves what was set right by hand behind; the same one leaves all as it is
   const become = (next: MappingSpec) => onEach((own) => (own.kind === next.kind && laid.length > 1 ? own : next));
   const base = first?.surface.zone ? surfaces?.[first.surface.zone.of] : undefined;
@@ -143,6 +148,23 @@ export function MappingCard() {
             </p>
           )}
         </div>
+      )}
+      {mapping?.mirror && (
+        <p className="mt-1 flex items-center gap-1 text-2xs leading-tight">
+          <FlipHorizontal size={11} className="shrink-0" />
+          <span className="num min-w-0">
+            the mirror image of {surfaces?.[mapping.mirror.of]?.name ?? 'a surface that is gone'}; the sheet is seen
+            from behind
+          </span>
+          <button
+            type="button"
+            className="tool ml-auto h-[18px] shrink-0 px-1 text-2xs"
+            title="Lay it as seen from its front, on its own"
+            onClick={unmirror}
+          >
+            Not mirrored
+          </button>
+        </p>
       )}
       {!laid.length && (
         <p className="quiet mt-1.5 text-2xs leading-tight">How a surface is laid flat, in millimetres.</p>

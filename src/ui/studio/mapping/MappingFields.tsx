@@ -1,5 +1,6 @@
 'use client';
 
+import { normalise, subtract, type Vec3 } from '@/core/geometry/vec';
 import { mappingOf } from '@/core/mapping/registry';
 import type { MappingContext } from '@/core/mapping/parts';
 import type { MappingSpec } from '@/core/mapping/schema';
@@ -8,6 +9,7 @@ import type { UnrollMapping } from '@/core/mapping/unroll';
 import type { LengthUnit } from '@/core/units/length';
 import { useSelection } from '../../project/selection';
 import { FieldViews, type OnEach } from '../../shared/FieldView';
+import { openRoom } from '../room/RoomView';
 
 /** What can be set about a mapping: the one or two things used all the time, or, with `further`, the rest. */
 export function MappingFields({
@@ -33,6 +35,7 @@ export function MappingFields({
           <FieldViews fields={fields} specs={mappings} context={context} unit={unit} onEach={onEach} />
         </div>
       )}
+      {first.kind === 'flat' && !further && <LookTools onEach={onEach} />}
       {first.kind === 'develop' && !further && <CutTool mapping={first} onChange={(next) => onEach(() => next)} />}
       {first.kind === 'unroll' &&
         (further ? (
@@ -43,6 +46,41 @@ export function MappingFields({
           <UnrollTools mapping={first} onChange={(next) => onEach(() => next)} />
         ))}
     </>
+  );
+}
+
+/** Thrown on along the present view, or square onto a face that is clicked in the room. */
+function LookTools({ onEach }: { onEach: OnEach<MappingSpec> }) {
+  const taking = useSelection((s) => s.takeFace);
+  const setTakeFace = useSelection((s) => s.setTakeFace);
+  const throwFrom = (direction: Vec3) => {
+    const from = normalise(direction).map((v) => Math.round(v * 1e6) / 1e6) as Vec3;
+    onEach((own) => (own.kind === 'flat' ? { ...own, direction: 'given', from } : own));
+  };
+  const asSeen = () => {
+    const camera = openRoom.current?.view.getCamera();
+    if (camera) throwFrom(subtract(camera.eye, camera.target));
+  };
+  return (
+    <div className="mt-1 flex flex-wrap gap-1">
+      <button
+        type="button"
+        className="tool tool-line h-[22px] px-1.5 text-2xs"
+        title="As you look at it in the room now"
+        onClick={asSeen}
+      >
+        Along the view
+      </button>
+      <button
+        type="button"
+        className="tool tool-line h-[22px] px-1.5 text-2xs"
+        aria-pressed={!!taking}
+        title="Then click a face in the room: thrown on square to that"
+        onClick={() => setTakeFace(taking ? null : (_point, normal) => throwFrom(normal))}
+      >
+        Square to a face…
+      </button>
+    </div>
   );
 }
 

@@ -19,6 +19,8 @@ export interface Picked {
   member: string;
   /** In metres round the room's middle. */
   point: Vector3;
+  /** Where its face looks, in the world. */
+  normal: [number, number, number];
   /** Counted in the order of the region's geometry, and the face of the part it is. */
   face: number;
   partFace: number;
@@ -92,7 +94,8 @@ export class Picker {
     const { region, source } = entry;
     const face = hit.faceIndex ?? 0;
     const { surface: member, face: partFace } = memberAt(region, source[face]);
-    return { surface: region.surface.id, member: member.id, point: hit.point, face, partFace };
+    const { x: nx, y: ny, z: nz } = hit.face!.normal;
+    return { surface: region.surface.id, member: member.id, point: hit.point, normal: [nx, ny, nz], face, partFace };
   }
 
   /** The first thing on a ray through all that is seen, locked or not. */

@@ -140,7 +140,11 @@ export function RoomView() {
     // before there is anything to hit, a press must not lose what is picked
     if (!room?.ready) return;
     const hit = room.pick(...at(e));
-    const { lifted, laying, toggle, select, pieceTool, unrollTool } = useSelection.getState();
+    const { lifted, laying, toggle, select, pieceTool, unrollTool, takeFace, setTakeFace } = useSelection.getState();
+    if (takeFace && hit) {
+      setTakeFace(null);
+      return takeFace(hit.point, hit.normal);
+    }
     if (unrollTool && hit) return void applyUnrollTool(hit.surface, hit.partFace, hit.point, unrollTool);
     if (pieceTool && hit) {
       select([hit.surface]);
@@ -192,7 +196,7 @@ export function RoomView() {
           style={{
             cursor: selection.laying
               ? 'copy'
-              : selection.pieceTool || selection.unrollTool || facing || drawing
+              : selection.pieceTool || selection.unrollTool || selection.takeFace || facing || drawing
                 ? 'crosshair'
                 : 'default',
           }}

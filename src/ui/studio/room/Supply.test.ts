@@ -4,7 +4,7 @@ import { emptyProject, type Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { model, part, surface } from '@/core/testing/project';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
-import type { LaidRequest, SheetRequest } from '@/workers/sheet.worker';
+import type { LaidRequest, SheetRequest } from '@/workers/held';
 import type { Entry } from './entry';
 import type { RoomCamera } from './RoomCamera';
 import { Supply } from './Supply';

@@ -6,7 +6,7 @@ import type { Material } from '@/core/material/schema';
 import { useProject } from '../../project/projectStore';
 import { imageUrl } from '../../shared/api';
 import { type SheetColours, type SheetPicture, type SheetPieces } from './drawSheet';
-import type { LaidRequest } from '@/workers/sheet.worker';
+import type { LaidRequest } from '@/workers/held';
 import { sheetService } from '../../project/sheetService';
 import { useLatest } from '../../shared/useLatest';
 import type { Tint } from '@/core/draw/pieces';

@@ -17,6 +17,7 @@ import { newId } from '../../shared/ids';
 import { Menu } from '../../shared/Menu';
 import { mergeSurfaces } from './merge';
 import { partRun, setOutAsOne, whyNoRun } from './runs';
+import { MirrorMenu } from '../setout/MirrorPanel';
 import { PushMenu } from './PushMenu';
 import { ValueField } from '../../shared/ValueField';
 
@@ -144,6 +145,7 @@ export function SelectionTools({ areas }: { areas: Areas }) {
             </div>
           )}
         </Menu>
+        <MirrorMenu picked={picked} />
         {picked.length === 1 && !picked[0].zone && !picked[0].run && (
           <PushMenu part={picked[0].part} what={{ surface: picked[0].id }} />
         )}
