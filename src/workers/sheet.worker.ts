@@ -12,6 +12,7 @@ import { layCoordinates, shapeSurface } from '../core/dress/dressSurface';
 import type { PieceBuffers } from '../core/dress/pieceStore';
 import type { Finding } from '../core/finding/finding';
 import type { Plane } from '../core/geometry/plane';
+import { largerBy, showAlike, sizeShown, touches } from '../core/lay/evenDensity';
 import { type FoundPiece, pieceAt } from '../core/lay/evaluate';
 import { findMirrors, type FoundMirror, mirrorShape, mirrorThrough } from '../core/lay/findMirrors';
 import { mirrorMapping, mirrorSpec, offImage } from '../core/lay/mirrorSpec';
@@ -99,6 +100,9 @@ const summary = ({
   faceStretch: _t,
   ...rest
 }: Sheet): SheetSummary => rest;
+
+/** Surfaces no farther apart than this meet, mm. */
+const TOUCHING = 5;
 
 /** Bytes of pictures that are kept. */
 const MOST_PICTURES = 192e6;
@@ -200,6 +204,27 @@ const service = {
     );
     const own = shapes.filter((s) => picked.includes(s.id));
     return plane ? [mirrorThrough(plane, own, shapes, withinMm)] : findMirrors(own, shapes, withinMm);
+  },
+
+  /**
+   * Which of some regions meet one and show its picture at another size: by how much larger, as a share, and the spec
+   * that shows it alike.
+   */
+  async otherSizes(of: LaidRequest, others: LaidRequest[]): Promise<{ id: string; largerBy: number; alike: Spec }[]> {
+    const shownBy = async ({ region: { spec }, materials, sheet: request }: LaidRequest) => {
+      const { sheet } = await open(request);
+      const material = materials[spec.material]!;
+      return { spec, material, sheet, shown: sizeShown(spec, material, sheet) };
+    };
+    const own = await shownBy(of);
+    const out: { id: string; largerBy: number; alike: Spec }[] = [];
+    for (const request of others) {
+      const { spec, material, sheet, shown } = await shownBy(request);
+      const by = largerBy(shown, own.shown);
+      if (by && touches(own.sheet, sheet, TOUCHING))
+        out.push({ id: request.region.id, largerBy: by, alike: showAlike(spec, material, own, sheet) });
+    }
+    return out;
   },
 
   /** The specs as they lie on the image, and how far its sheet is from being the same, mm. */

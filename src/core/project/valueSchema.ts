@@ -13,6 +13,8 @@ export const NamedValue = Type.Object({
   sum: Sum,
   unit: LengthUnitKind,
   sign: DecimalKind,
+  /** It was measured: on which surface, and which side of its sheet. Its sum is what that was then. */
+  measured: Type.Optional(Type.Object({ surface: Key, side: oneOf('width', 'height') })),
 });
 export type NamedValue = Static<typeof NamedValue>;
 

@@ -4,7 +4,7 @@ import { part, surface } from '../testing/project';
 import { laidSpec, oak } from '../testing/surfaces';
 import { applyCommand, type Command } from './commands';
 import { emptyProject, type Project } from './schema';
-import { changedLeaves, leafOf, namesOf, usesOf, withLeaf } from './values';
+import { changedLeaves, freeName, leafOf, namesOf, usesOf, withLeaf } from './values';
 import type { Driven, NamedValue } from './valueSchema';
 
 const bricks = laidSpec({
@@ -166,4 +166,25 @@ test('the numbers in which two specs differ are told by their places; more than 
   expect(changedLeaves(bricks, bricks)!.size).toBe(0);
   expect(changedLeaves(bricks, { ...wider, material: 'lime' })).toBeNull();
   expect(leafOf(bricks, '/pieces/nothing/here')).toBeNull();
+});
+
+test.each([
+  ['Hall floor width', [], 'hall_floor_width'],
+  ['Hall floor width', ['hall_floor_width', 'hall_floor_width_2'], 'hall_floor_width_3'],
+  ['2nd – jetée, height', [], '_2nd_jetée_height'],
+  // what would be read as a unit
+  ['mm', [], '_mm'],
+  ['—', [], '_'],
+])('a name made of “%s”, %j taken', (from, taken, name) => {
+  expect(freeName(from, new Set(taken))).toBe(name);
+});
+
+test('a value that was measured keeps where', () => {
+  const measured = { surface: 'hall', side: 'width' as const };
+  const p = after(base, {
+    kind: 'setValue',
+    value: { id: 'v', name: 'hall_width', sum: '2400 mm', unit: 'mm', sign: '.', measured },
+  });
+  expect(p.values!.v.measured).toEqual(measured);
+  expect(namesOf(p).get('hall_width')).toEqual({ value: 2400, isLength: true });
 });

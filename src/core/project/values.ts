@@ -63,6 +63,18 @@ export function namesOf({ values = NONE, levels }: Named): Names {
   return names;
 }
 
+/** A name that can stand in a sum, made of what something is called, and that is not taken. */
+export function freeName(from: string, taken: ReadonlySet<string>): string {
+  const plain = from
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '_')
+    .replace(/^_+|_+$/g, '');
+  const start = NAME.test(plain) && !isUnitWord(plain) ? plain : `_${plain}`;
+  let name = start.slice(0, 56);
+  for (let n = 2; taken.has(name); n++) name = `${start.slice(0, 56)}_${n}`;
+  return name;
+}
+
 /** @throws CommandError where the sum cannot be read */
 export function evaluateDriven({ sum, unit, sign, of, factor }: Driven, names: Names): number {
   const read =

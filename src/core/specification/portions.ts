@@ -5,7 +5,7 @@ import { mappingOf, type Mappings } from '../mapping/registry';
 import type { Plane } from '../geometry/plane';
 import { type LengthUnit, trimNumber } from '../units/length';
 import type { GaugeSide } from './gauge';
-import { defaultSpec, liesInPieces, type Spec } from './schema';
+import { defaultSpec, liesInPieces, repeatOf, type Spec } from './schema';
 
 /** The segments of the bench. */
 export type SegmentName = 'material' | 'mapping' | 'repeat' | 'start' | 'pieces' | 'variation' | 'finish';
@@ -50,17 +50,19 @@ const DATUM_WORDS = {
 type Length = (mm: number, withUnit?: boolean) => string;
 
 function repeatWords(spec: Spec, material: Material, length: Length, unit: LengthUnit): string {
-  const { own, once, band } = spec.repeat;
+  const { own, once, band, percent } = spec.repeat;
   const inPieces = liesInPieces(spec);
-  const size = own ?? material;
-  const followed = own ? '' : ` as the material${material.sizeAssumed ? ', a guess' : ''}`;
+  const size = repeatOf(spec, material);
+  const guess = material.sizeAssumed ? ', a guess' : '';
+  const follows = percent === undefined ? ' as the material' : `, ${trimNumber(percent, 2)}% of the material`;
+  const followed = own ? '' : `${follows}${guess}`;
   const text = `${length(size.widthMm, unit === 'ft-in')} × ${length(size.heightMm)}${followed}`;
   if (inPieces) return `picture ${text}`;
-  const percent = (v: number) => Math.round(v * 1000) / 10;
+  const share = (v: number) => Math.round(v * 1000) / 10;
   if (band)
     return (
-      `a band of its picture, ${percent(band.from)} to ` +
-      `${percent(band.to)}% of the height, ${length(size.widthMm)} long`
+      `a band of its picture, ${share(band.from)} to ` +
+      `${share(band.to)}% of the height, ${length(size.widthMm)} long`
     );
   return `${once ? 'one picture' : 'repeat'} ${once?.fitted ? 'as large as there is room' : text}`;
 }

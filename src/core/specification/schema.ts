@@ -49,6 +49,8 @@ export type FinishSpec = Static<typeof FinishSpec>;
 /** How large the picture is, but for whether it is laid once. */
 const sizes = {
   own: Type.Union([Type.Null(), Type.Object({ widthMm: RepeatLength, heightMm: RepeatLength })]),
+  /** Where the size follows the material's: so many percent of it; absent, all of it. */
+  percent: Type.Optional(Type.Number({ minimum: 0.1, maximum: 10_000 })),
   locked: Type.Boolean(),
   /**
    * Only a band of the picture, from … to as shares of its height, exactly as high as the sheet; its length stays
@@ -123,9 +125,15 @@ export const liesInPieces = (spec: Spec): spec is SpecInPieces =>
 /** What of a material decides how large it is laid. */
 export type Sized = Pick<Material, 'widthMm' | 'heightMm'>;
 
-/** The repeat in force: the surface's own, or the material's. */
-export const repeatOf = (spec: Spec, material: Sized): { widthMm: number; heightMm: number } =>
-  spec.repeat.own ?? { widthMm: material.widthMm, heightMm: material.heightMm };
+/** The repeat in force: the surface's own, or the material's, or so many percent of that. */
+export function repeatOf({ repeat: { own, percent = 100 } }: Spec, material: Sized): Sized {
+  return own ?? { widthMm: (material.widthMm * percent) / 100, heightMm: (material.heightMm * percent) / 100 };
+}
+
+/** The picture at the material's size, or at so many percent of it, whatever that becomes. */
+export function followMaterial({ percent: _before, ...repeat }: RepeatSpec, percent = 100): RepeatSpec {
+  return { ...repeat, own: null, ...(percent === 100 ? {} : { percent }) };
+}
 
 /** Every material a spec needs: its own, those mixed in, that of its joints, and that beside a single picture. */
 export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>): string[] {

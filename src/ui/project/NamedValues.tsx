@@ -2,14 +2,18 @@
 
 import { Variable, X } from 'lucide-react';
 import { useState } from 'react';
-import { namesOf, usesOf } from '@/core/project/values';
+import { freeName, namesOf, usesOf } from '@/core/project/values';
+import type { SheetSummary } from '@/core/mapping/sheet';
 import type { Project } from '@/core/project/schema';
+import type { NamedValue } from '@/core/project/valueSchema';
 import { formatLength, type Names, trimNumber } from '@/core/units/length';
 import { useDecimalSign } from '../shared/decimalSign';
 import { TextField } from '../shared/fields';
 import { newId } from '../shared/ids';
 import { Menu } from '../shared/Menu';
+import { useSheet } from '../studio/useSheet';
 import { useProject } from './projectStore';
+import { useSelection } from './selection';
 
 /** The project's named values: any number field takes sums of them, and follows. */
 export function NamedValues() {
@@ -44,6 +48,7 @@ function Panel() {
   const sign = useDecimalSign((s) => s.sign) ?? '.';
   const [name, setName] = useState('');
   const [sum, setSum] = useState('');
+  const picked = useSelection(({ ids }) => ids[0] ?? null);
   const values = Object.values(project.values ?? {});
   const names = namesNow(project);
   const uses = usesOf(project);
@@ -71,37 +76,7 @@ function Panel() {
         </p>
       )}
       {values.map((value) => (
-        <div key={value.id} className="grid grid-cols-[1fr_1fr_88px_24px] items-center gap-1 pb-1">
-          <TextField
-            hidden
-            label={`Name of ${value.name}`}
-            value={value.name}
-            onChange={(to) => to && run([{ kind: 'setValue', value: { ...value, name: to } }])}
-          />
-          <TextField
-            hidden
-            className="num"
-            label={`${value.name} is`}
-            value={value.sum}
-            onChange={(to) => to && run([{ kind: 'setValue', value: { ...value, sum: to, unit: project.unit, sign } }])}
-          />
-          <span className="num truncate text-2xs" title={uses.get(value.name)?.join(', ') ?? 'Nothing uses it'}>
-            {comesTo(value.name)}
-            <span className="quiet block">
-              {uses.has(value.name) ? `used ${uses.get(value.name)!.length} ×` : 'unused'}
-            </span>
-          </span>
-          <button
-            type="button"
-            className="tool px-1"
-            disabled={uses.has(value.name)}
-            aria-label={`Remove ${value.name}`}
-            title={uses.has(value.name) ? `Used by ${uses.get(value.name)!.join(', ')}` : 'Remove'}
-            onClick={() => run([{ kind: 'removeValues', ids: [value.id] }])}
-          >
-            <X size={13} />
-          </button>
-        </div>
+        <ValueRow key={value.id} value={value} uses={uses.get(value.name) ?? []} comesTo={comesTo(value.name)} />
       ))}
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-1 border-t border-base-300 pt-1.5">
         <input
@@ -124,11 +99,131 @@ function Panel() {
           Add
         </button>
       </div>
+      {picked && <Measure key={picked} surface={picked} />}
       {unused.length > 1 && (
         <button type="button" className="tool mt-1" onClick={() => run([{ kind: 'removeValues', ids: unused }])}>
           Clear {unused.length} unused
         </button>
       )}
     </div>
+  );
+}
+
+function ValueRow({ value, uses, comesTo }: { value: NamedValue; uses: string[]; comesTo: string }) {
+  const { unit } = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
+  const sign = useDecimalSign((s) => s.sign) ?? '.';
+  const { measured: _typedOver, ...typed } = value;
+  const set = (next: NamedValue) => run([{ kind: 'setValue', value: next }]);
+  return (
+    <div className="pb-1">
+      <div className="grid grid-cols-[1fr_1fr_88px_24px] items-center gap-1">
+        <TextField
+          hidden
+          label={`Name of ${value.name}`}
+          value={value.name}
+          onChange={(name) => name && set({ ...value, name })}
+        />
+        <TextField
+          hidden
+          className="num"
+          label={`${value.name} is`}
+          value={value.sum}
+          onChange={(sum) => sum && set({ ...typed, sum, unit, sign })}
+        />
+        <span className="num truncate text-2xs" title={uses.join(', ') || 'Nothing uses it'}>
+          {comesTo}
+          <span className="quiet block">{uses.length ? `used ${uses.length} ×` : 'unused'}</span>
+        </span>
+        <button
+          type="button"
+          className="tool px-1"
+          disabled={uses.length > 0}
+          aria-label={`Remove ${value.name}`}
+          title={uses.length ? `Used by ${uses.join(', ')}` : 'Remove'}
+          onClick={() => run([{ kind: 'removeValues', ids: [value.id] }])}
+        >
+          <X size={13} />
+        </button>
+      </div>
+      {value.measured && <MeasuredOn value={value} of={value.measured} onTake={set} />}
+    </div>
+  );
+}
+
+type Side = NonNullable<NamedValue['measured']>['side'];
+const SIDES: Side[] = ['width', 'height'];
+
+/** A side of a sheet as a sum, to a hundredth of a millimetre. */
+const sumOf = ({ bounds: b }: SheetSummary, side: Side): string =>
+  `${trimNumber(side === 'width' ? b.maxX - b.minX : b.maxY - b.minY, 2)} mm`;
+
+/** Where a value was measured; what it is there now, where that is another. */
+function MeasuredOn({
+  value,
+  of,
+  onTake,
+}: {
+  value: NamedValue;
+  of: NonNullable<NamedValue['measured']>;
+  onTake: (next: NamedValue) => void;
+}) {
+  const name = useProject((s) => s.project?.surfaces[of.surface]?.name);
+  const sheet = useSheet(of.surface)?.sheet;
+  const now = sheet && sumOf(sheet, of.side);
+  if (!name) return <p className="quiet text-2xs">{of.side} of a surface that is gone</p>;
+  return (
+    <p className="quiet num flex items-center gap-1 text-2xs">
+      {of.side} of {name}
+      {now && now !== value.sum && (
+        <button
+          type="button"
+          className="tool h-[18px] px-1 text-2xs text-error"
+          title="Everything that uses it follows, as one step"
+          onClick={() => onTake({ ...value, sum: now, unit: 'mm', sign: '.' })}
+        >
+          now {now}: take it
+        </button>
+      )}
+    </p>
+  );
+}
+
+/** Names a side of the picked surface's sheet. */
+function Measure({ surface }: { surface: string }) {
+  const project = useProject((s) => s.project)!;
+  const run = useProject((s) => s.run);
+  const sheet = useSheet(surface)?.sheet;
+  const { name } = project.surfaces[surface] ?? {};
+  if (!sheet || !name) return null;
+  const taken = new Set(Object.values(project.values ?? {}).map((v) => v.name));
+  const add = (side: Side) =>
+    run([
+      {
+        kind: 'setValue',
+        value: {
+          id: newId('value'),
+          name: freeName(`${name} ${side}`, taken),
+          sum: sumOf(sheet, side),
+          unit: 'mm',
+          sign: '.',
+          measured: { surface, side },
+        },
+      },
+    ]);
+  return (
+    <p className="mt-1 flex items-center gap-1 text-2xs">
+      <span className="quiet min-w-0 truncate">Measured on {name}:</span>
+      {SIDES.map((side) => (
+        <button
+          key={side}
+          type="button"
+          className="tool tool-line num h-[20px] shrink-0 px-1.5 text-2xs"
+          onClick={() => add(side)}
+        >
+          {side} {sumOf(sheet, side)}
+        </button>
+      ))}
+    </p>
   );
 }

@@ -20,6 +20,7 @@ import { enterField, SumMark } from './SumMark';
 import { EitherNumber } from './EitherNumber';
 
 export const MIXED = Symbol('mixed');
+const PERCENT = /^(.+)%\s*$/;
 
 export interface ValueFieldProps {
   label: string;
@@ -40,6 +41,8 @@ export interface ValueFieldProps {
   title?: string;
   decimals?: number;
   suffix?: string;
+  /** Takes what is typed in percent, for a length that can be so much of another. */
+  onPercent?: (percent: number) => void;
 }
 
 /**
@@ -79,6 +82,16 @@ export function ValueField(props: ValueFieldProps) {
     if (sum !== null && text.trim() === sum) {
       setDraft(null);
       return true;
+    }
+    const percent = props.onPercent && PERCENT.exec(text)?.[1];
+    if (percent) {
+      const read = parseNumber(percent, sign);
+      if (read.ok && read.value > 0) {
+        setDraft(null);
+        setError(null);
+        props.onPercent!(read.value);
+        return true;
+      }
     }
     const follows = !!driving && namesIn(text).some((name) => driving.names.has(name));
     const parsed = parse(text, props, sign, driving?.names);

@@ -4,7 +4,7 @@ import { layoutOf } from '@/core/layout/registry';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
 import { layPortions, type Portion } from '@/core/specification/portions';
-import { defaultSpec, type Spec } from '@/core/specification/schema';
+import { defaultSpec, followMaterial, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING, type MappingSpec } from '@/core/mapping/schema';
 import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
@@ -54,7 +54,7 @@ export function layMaterial(
     const surface = project.surfaces[id];
     if (!surface || project.parts[surface.part].locked) continue;
     const spec = surface.spec
-      ? { ...surface.spec, material: first.id, repeat: { ...surface.spec.repeat, own: null }, finish: {} }
+      ? { ...surface.spec, material: first.id, repeat: followMaterial(surface.spec.repeat), finish: {} }
       : firstSpec(surface, first, suggested[id]);
     specs[id] = mixEqually(spec, chosen);
   }

@@ -2,7 +2,7 @@
 
 import { Link2, Link2Off } from 'lucide-react';
 import { countsAcross, repeatOnSheet } from '@/core/setout/placement';
-import { repeatOf } from '@/core/specification/schema';
+import { followMaterial, repeatOf, type Spec } from '@/core/specification/schema';
 import { trimNumber } from '@/core/units/length';
 import { TextField } from '../../shared/fields';
 import { MIXED, ValueField } from '../../shared/ValueField';
@@ -10,10 +10,17 @@ import { Segment } from '../bench/Segment';
 import { type Laid, useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
 import { useSheet } from '../useSheet';
+import { EvenDensity } from './EvenDensity';
 import { OnceFields } from './OnceFields';
 
 const LEAST = 0.01;
 const MOST = 1e6;
+
+/** Larger or smaller than the material's, for whatever reason. */
+const hasOwnSize = ({ repeat }: Spec): boolean => repeat.own !== null || repeat.percent !== undefined;
+
+/** How large it is beside the material's, percent; by its width where it has a size of its own. */
+const percentOf = ({ spec, material }: Laid): number => (repeatOf(spec, material).widthMm / material.widthMm) * 100;
 
 /** How large the picture is: in millimetres, and as counts across the surface. */
 export function RepeatCard() {
@@ -23,7 +30,7 @@ export function RepeatCard() {
   const comesOut = (l: Laid) =>
     sheet && l === laid[0] ? repeatOnSheet(l.spec, l.material, sheet) : repeatOf(l.spec, l.material);
   const size = (side: 'widthMm' | 'heightMm') => (laid.length ? sharedBy(laid, (l) => comesOut(l)[side]) : null);
-  const own = laid.length ? sharedBy(laid, (l) => l.spec.repeat.own !== null) : undefined;
+  const own = laid.length ? sharedBy(laid, (l) => hasOwnSize(l.spec)) : undefined;
   const locked = laid.length ? sharedBy(laid, (l) => l.spec.repeat.locked) !== false : true;
 
   const sized = (l: Laid, side: 'widthMm' | 'heightMm', value: number) => {
@@ -38,6 +45,9 @@ export function RepeatCard() {
   };
   const set = (side: 'widthMm' | 'heightMm') => (value: number, gesture?: string) =>
     edit((l) => sized(l, side, value), gesture);
+
+  const setPercent = (percent: number, gesture?: string) =>
+    edit((l) => ({ ...l.spec, repeat: followMaterial(l.spec.repeat, percent) }), gesture);
 
   const first = laid[0];
   const counts =
@@ -55,8 +65,27 @@ export function RepeatCard() {
       id="repeat"
       own={own === MIXED ? true : own}
       follows="the material"
-      onLetGo={() => edit((l) => ({ ...l.spec, repeat: { ...l.spec.repeat, own: null } }))}
-      further={first?.material.maps.baseColour ? <DensityFields laid={laid} edit={edit} /> : undefined}
+      onLetGo={() => setPercent(100)}
+      further={
+        first && (
+          <div className="max-w-[420px] space-y-2">
+            <ValueField
+              label="Of the material’s size"
+              kind="number"
+              suffix=" %"
+              decimals={2}
+              min={0.1}
+              max={10_000}
+              value={sharedBy(laid, percentOf)}
+              title="It follows the material: another size there is another size here"
+              onChange={setPercent}
+            />
+            <EvenDensity first={first} />
+            <BandFields laid={laid} edit={edit} />
+            {first.material.maps.baseColour && <DensityFields laid={laid} edit={edit} />}
+          </div>
+        )
+      }
     >
       <div className="grid grid-cols-[1fr_20px_1fr] items-end gap-1">
         <ValueField
@@ -68,6 +97,7 @@ export function RepeatCard() {
           max={MOST}
           disabled={!first}
           onChange={set('widthMm')}
+          onPercent={setPercent}
         />
         <button
           type="button"
@@ -89,6 +119,7 @@ export function RepeatCard() {
           max={MOST}
           disabled={!first}
           onChange={set('heightMm')}
+          onPercent={setPercent}
         />
       </div>
       <div className="mt-1.5 grid grid-cols-[1fr_20px_1fr] gap-1">
@@ -139,8 +170,7 @@ function DensityFields({ laid, edit }: Pick<ReturnType<typeof useBench>, 'laid' 
       return { ...l.spec, repeat: { ...l.spec.repeat, own: { widthMm: now.widthMm * k, heightMm: now.heightMm * k } } };
     });
   return (
-    <div className="max-w-[420px] space-y-2">
-      <BandFields laid={laid} edit={edit} />
+    <div>
       <p className="num">
         {alike ? least.toFixed(2) : `${least.toFixed(2)} to ${most.toFixed(2)}`} pixels per mm
         {laid.length > 1 && <span className="quiet"> over {laid.length} surfaces</span>}
