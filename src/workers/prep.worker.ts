@@ -11,6 +11,7 @@ import type { Derived } from '@/core/prep/schema';
 import type { Step } from '@/core/prep/steps/registry';
 import type { Stage } from '@/core/prep/steps/step';
 import { PASSED_OVER } from './passedOver';
+import { openRaster } from './openRaster';
 
 /** A picture to be shown: four bytes a pixel. */
 export interface Shown {
@@ -49,23 +50,9 @@ const service = {
   /** @param fullWidth pixels of the original, across */
   async open(url: string, fullWidth: number): Promise<void> {
     if (original?.url === url) return;
-    const response = await fetch(url);
-    if (!response.ok) throw new Error(`the picture could not be fetched (${response.status})`);
-    const bitmap = await createImageBitmap(await response.blob(), {
-      premultiplyAlpha: 'none',
-      colorSpaceConversion: 'none',
-    });
-    const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
-    context.drawImage(bitmap, 0, 0);
-    const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-    let clear = false;
-    for (let i = 3; i < data.length && !clear; i += 4) clear = data[i] < 255;
-    const channels = clear ? 4 : 3;
-    const numbers = new Uint16Array(bitmap.width * bitmap.height * channels);
-    for (let i = 0, k = 0; i < data.length; i += 4) for (let c = 0; c < channels; c++) numbers[k++] = data[i + c] * 257;
-    const raster: Raster = { width: bitmap.width, height: bitmap.height, channels, data: numbers };
+    const raster = await openRaster(url);
     const untouched = { wrap: measureWrap(raster), strongest: findBlotches(raster, false).strongest };
-    original = { url, scale: bitmap.width / fullWidth, raster, untouched };
+    original = { url, scale: raster.width / fullWidth, raster, untouched };
     cache = new Map();
   },
 

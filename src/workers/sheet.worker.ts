@@ -36,6 +36,7 @@ import { type Grow, growFaces } from '../core/mesh/growFaces';
 import { type FoundSurface, measureSurface } from '../core/mesh/measureSurface';
 import { splitByCrease } from '../core/mesh/split';
 import { type FaceRuns, faceCount, listFaces, type PartMesh } from '../core/mesh/types';
+import { findJointLines, type JointLines } from '../core/picture/jointLines';
 import type { Placement } from '../core/setout/placement';
 import type { StartFigures } from '../core/setout/startCost';
 import type { Spec } from '../core/specification/schema';
@@ -49,6 +50,7 @@ import {
   open,
   type SheetRequest,
 } from './held';
+import { openRaster } from './openRaster';
 import { paint, paintSamples, paintStart } from './paint';
 
 /** What the room needs to draw the pieces of a surface. */
@@ -239,6 +241,12 @@ const service = {
       specs.push(mirrorSpec(spec, mapping, (await open(request)).sheet, request.source.origin));
     }
     return { specs, offMm: offImage((await open(from)).sheet, sheet, mirror) };
+  },
+
+  /** The joints of what lies laid in a picture, and the pixels in which they count. */
+  async jointLines(url: string): Promise<{ lines: JointLines | null; width: number; height: number }> {
+    const raster = await openRaster(url);
+    return { lines: findJointLines(raster), width: raster.width, height: raster.height };
   },
 
   /** What lies on a region, by material and size. */

@@ -65,3 +65,59 @@ export const UNSEEN: Record<
   larch: { ground: larch, kind: 'grain' },
   setts: { ground: setts, kind: 'laid', periodMm: [100, 100] },
 };
+
+/** Something laid, with all of it known: for tests of what is read out of pictures. */
+export interface LaidGround {
+  /** Piece and joint, mm. */
+  lengthMm: number;
+  heightMm: number;
+  bedMm: number;
+  endMm: number;
+  /** Share of a piece by which each course is moved on; a header between every two, or every second course of them. */
+  shift: number;
+  headers?: { lengthMm: number; by: 'turn' | 'course' };
+  /** Where the middle of a bed joint lies, and of an end joint of the first course. */
+  atMm: readonly [number, number];
+  piece: readonly [number, number, number];
+  joint: readonly [number, number, number];
+  /** How much pieces differ in tone. */
+  spread: number;
+  seed: number;
+}
+
+/** A wall as it was laid: pieces of differing tones, sandy joints, arrises a little worn. */
+export const laidGround = (of: LaidGround): Ground => {
+  const { lengthMm, heightMm, bedMm, endMm, headers, shift, atMm, seed } = of;
+  const pitch = heightMm + bedMm;
+  const long = lengthMm + endMm;
+  const short = (headers?.lengthMm ?? lengthMm) + endMm;
+  return (x, y, out) => {
+    const wear = tileNoise(x / 14, y / 14, FAR, FAR, seed) * 0.6;
+    const row = floor((y - atMm[1] + bedMm / 2) / pitch);
+    const v = y - atMm[1] + bedMm / 2 - row * pitch;
+    const odd = ((row % 2) + 2) % 2;
+    let [piece, u] = [0, 0];
+    if (headers?.by === 'turn') {
+      const both = long + short;
+      // headers lie over the middles of stretchers
+      const s = x - atMm[0] + endMm / 2 + odd * (both / 2);
+      const pair = floor(s / both);
+      const within = s - pair * both;
+      piece = pair * 2 + (within < long ? 0 : 1);
+      u = within < long ? within : within - long;
+    } else {
+      const own = headers && odd ? short : long;
+      const s = x - atMm[0] + endMm / 2 - (headers ? odd * (short / 2) : row * shift * own);
+      piece = floor(s / own);
+      u = s - piece * own;
+    }
+    const sand = 0.04 * tileNoise(x / 2, y / 2, FAR, FAR, seed + 1);
+    if (u < endMm + wear || v < bedMm + wear) {
+      for (let i = 0; i < 3; i++) out[i] = of.joint[i] * (1 + sand);
+      return;
+    }
+    const tone =
+      1 + (hashUnit(piece, row, seed + 2) - 0.5) * of.spread + 0.06 * tileNoise(x / 20, y / 12, FAR, FAR, seed);
+    for (let i = 0; i < 3; i++) out[i] = of.piece[i] * (tone + sand);
+  };
+};

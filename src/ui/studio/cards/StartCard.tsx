@@ -16,6 +16,7 @@ import { type Laid, useBench } from '../useBench';
 import { sharedBy } from '../../shared/sharedValue';
 import { BestStartMenu } from '../setout/BestStartPanel';
 import { GaugeMenu } from '../setout/GaugePanel';
+import { JointLinesMenu } from '../setout/JointLinesPanel';
 import { useSheet } from '../useSheet';
 import { wrapTurn } from './turn';
 
@@ -193,6 +194,7 @@ export function StartCard() {
         <MarkButton tool="along" label="Along…" title="Then click an edge on the sheet: courses run along it" />
         <GaugeMenu laid={laid} sheet={sheet} />
         <BestStartMenu laid={laid} />
+        <JointLinesMenu laid={laid} sheet={sheet} />
         {laid[0]?.spec.gauge && sheet && <Outcome laid={laid[0]} sheet={sheet} />}
       </div>
       {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
