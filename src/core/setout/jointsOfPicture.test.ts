@@ -134,7 +134,18 @@ test('in pieces each lies where the picture has it, and shows what the picture h
   });
   const spec: Spec = { ...whole, start: { datum: 'corner', xMm: 13, yMm: 7 } };
   const made = asPieces(spec, joints, layout, LINES.colour);
-  const arrangement = arrangeOn({ ...made, variation: undefined }, sheet, { oak: picture });
+  const arrangement = arrangeOn(made, sheet, { oak: picture });
+  const before = placeSpec(spec, picture, sheet, [0, 0, 0]);
+  for (const at of [
+    [400, 300],
+    [1500, 77],
+    [2211, 2000],
+  ] as const) {
+    const shown = evaluateAt(arrangement, [...at])!;
+    const off = (v: number) => Math.abs(v - Math.round(v));
+    expect(off(shown.u - (at[0] - before.at[0]) / 900)).toBeCloseTo(0, 9);
+    expect(off(shown.v - (at[1] - before.at[1]) / 750)).toBeCloseTo(0, 9);
+  }
   for (let k = 1; k < 20; k++) {
     // in the middle of beds is joint, a hair beyond it is piece
     const bed = 7 + 24 + k * 75;

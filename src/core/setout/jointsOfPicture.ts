@@ -5,6 +5,7 @@ import { planks } from '../layout/planks';
 import type { LayoutSpec } from '../layout/schema';
 import type { BondFound, JointLines } from '../picture/jointLines';
 import type { Sized, Spec } from '../specification/schema';
+import { plainVariation } from '../variation/schema';
 import { directionOnSheet, frameOf } from './layoutFrame';
 
 /** The joints in a picture, mm at the size it is laid; places count from its lower left corner. */
@@ -99,18 +100,22 @@ function ofBond(bond: BondFound, lengthMm: number, headerMm: number, heightMm: n
 }
 
 /**
- * The spec in pieces that lie where the picture's do: without variation each piece shows what the picture has there.
+ * The spec in pieces that lie where the picture's do, each showing what the picture has there. Courses that stand are
+ * turned, and their pieces take prints of their own.
  * @param colour of the joints
  */
 export function asPieces(spec: Spec, joints: PictureJoints, { layout, joint }: EquivalentLayout, colour: string): Spec {
   const { turnDeg } = spec.direction;
-  const [x, y] = directionOnSheet(frameOf({ at: [0, 0], ...spec.direction }), ...placeOf(joints, 'face'));
-  const turned = joints.along === 'x' ? turnDeg : turnDeg + (turnDeg >= 270 ? -270 : 90);
+  const [px, py] = placeOf(joints, 'face');
+  const [x, y] = directionOnSheet(frameOf({ at: [0, 0], ...spec.direction }), px, py);
+  const lies = joints.along === 'x';
+  const turned = lies ? turnDeg : turnDeg + (turnDeg >= 270 ? -270 : 90);
   return {
     ...spec,
     start: { ...spec.start, xMm: spec.start.xMm + x, yMm: spec.start.yMm + y },
     direction: { ...spec.direction, turnDeg: turned },
     pieces: { layout, joint: { ...defaultJoint(joint.acrossMm, colour), ...joint }, mix: noMix() },
+    variation: { ...plainVariation(), ...(lies ? { on: false, pictureAtMm: [-px, -py] } : {}) },
   };
 }
 

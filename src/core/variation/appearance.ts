@@ -229,7 +229,7 @@ export function showPieces(varied: Varied, rows: AppearanceRows): void {
   materials.forEach((m, n) => {
     if (n > 0 && !rows.material.includes(n)) return;
     if (!variation.on) {
-      showPlain(m, n, rows, varied.upright);
+      showPlain(varied, m, n, rows);
       return;
     }
     m.prints.place(rows, n);
@@ -295,11 +295,18 @@ function lean(most: number, rows: AppearanceRows): void {
 }
 
 /** Without variation the picture lies on all pieces as on one whole. */
-function showPlain(m: PieceMaterial, n: number, rows: AppearanceRows, upright: boolean): void {
+function showPlain({ variation, upright }: Varied, m: PieceMaterial, n: number, rows: AppearanceRows): void {
   const way = upright ? -1 : 1;
+  const [px, py] = variation.pictureAtMm ?? [0, 0];
   for (let k = 0; k < rows.count; k++) {
     if (rows.material[k] !== n) continue;
-    const { u, v, uAlong, uAcross, vAlong, vAcross } = wholeAt(m, rows.x[k], rows.y[k], rows.ax[k], rows.ay[k]);
+    const { u, v, uAlong, uAcross, vAlong, vAcross } = wholeAt(
+      m,
+      rows.x[k] - px,
+      rows.y[k] - py,
+      rows.ax[k],
+      rows.ay[k],
+    );
     rows.print[k] = 0;
     rows.u[k] = way * u;
     rows.v[k] = v;

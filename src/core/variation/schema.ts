@@ -19,6 +19,10 @@ const PieceKey = { course: Type.Integer(), index: Type.Integer() };
 export const VariationSpec = Type.Object({
   /** Off, every piece shows the picture as it lies on the whole surface. */
   on: Type.Boolean(),
+  /** Then: where the picture's lower left corner lies from the first piece, in the layout's frame; absent, on it. */
+  pictureAtMm: Type.Optional(
+    Type.Tuple([Type.Number({ minimum: -1e7, maximum: 1e7 }), Type.Number({ minimum: -1e7, maximum: 1e7 })]),
+  ),
   shuffle: Type.Integer({ minimum: 0, maximum: 2 ** 31 - 1 }),
   /** Along the piece's length and across it; null takes any print the picture has. */
   slideAlong: Type.Union([Slide, Type.Null()]),

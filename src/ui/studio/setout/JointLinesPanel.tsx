@@ -18,7 +18,6 @@ import {
 import { layoutOf } from '@/core/layout/registry';
 import { liesInPieces, repeatOf, type Spec } from '@/core/specification/schema';
 import { formatLength, trimNumber } from '@/core/units/length';
-import { plainVariation } from '@/core/variation/schema';
 import { useProject } from '../../project/projectStore';
 import { searchService } from '../../project/sheetService';
 import { imageUrl, messageOf } from '../../shared/api';
@@ -161,10 +160,7 @@ function Joints({
     onFocus: () => setPreview({ [first.surface.id]: spec }),
     onBlur: () => setPreview({}),
   });
-  const laidInPieces = (spec: Spec): Spec => ({
-    ...asPieces(spec, joints, pieces!, colour),
-    variation: { ...plainVariation(), on: false },
-  });
+  const laidInPieces = (spec: Spec): Spec => asPieces(spec, joints, pieces!, colour);
   return (
     <>
       <p className="num text-2xs">
