@@ -159,3 +159,57 @@ test('lines of a band may come in any order', () => {
   expect(tieToArrises(laid, [0.8, 0.6]).corners).toEqual(tieToArrises(laid, [0.6, 0.8]).corners);
   expect(laid.corners).toEqual(corners);
 });
+
+/** Four walls of a room of 3 × 2 m, seen from inside: all its corners are inner ones. */
+const room = buildSheet(
+  looseMesh(
+    prismWalls(
+      [
+        [0, 0],
+        [3000, 0],
+        [3000, 2000],
+        [0, 2000],
+      ],
+      1500,
+    ),
+  ),
+  [0, 8],
+  { ...FIRST_MAPPING.box, axes: 'world' },
+);
+const phases = (s: typeof sheet) =>
+  sidesOf(s).map((b) => Math.round((((((b.minX - s.bounds.minX) / pitch) % 1) + 1) % 1) * pitch * 100) / 100);
+
+test('pieces of a thickness show it where courses return, and stop a joint short at inner corners', () => {
+  const body = { thickness: 102.5, joint: 10 };
+  const at = (s: typeof sheet) => ({ pitch, origin: s.bounds.minX, body });
+  // half of 225 is 102.5 and its joint: the same return as without a thickness
+  expect(phases(breakAtArrises(sheet, { how: 'return', ...at(sheet) }))).toEqual([0, 112.5, 0, 112.5]);
+  const thin = { ...at(sheet), body: { thickness: 65, joint: 10 } };
+  const returned = breakAtArrises(sheet, { how: 'return', ...thin });
+  expect(phases(returned)).toEqual([0, 150, 0, 150]);
+  // the second side begins with the end of the brick that runs through: 65 wide in every even course
+  const second = sidesOf(returned)[1];
+  const ends = piecesOf(returned).filter((p) => {
+    const [xs] = [p.outline.flat().map(([x]) => x)];
+    return p.course % 2 === 0 && Math.abs(Math.min(...xs) - second.minX) < 0.1;
+  });
+  expect(ends.length).toBe(10);
+  for (const p of ends) {
+    const xs = p.outline.flat().map(([x]) => x);
+    expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(65, 3);
+  }
+  for (const how of ['break', 'return'] as const) {
+    const inner = breakAtArrises(room, { how, ...at(room) });
+    expect(phases(inner)).toEqual([0, 215, 215, 215]);
+    // no piece touches an inner corner from its right side: a joint lies there
+    for (const side of sidesOf(inner).slice(1)) {
+      const nearest = Math.min(
+        ...piecesOf(inner)
+          .filter((p) => p.course % 2 === 0 && p.middle[0] > side.minX && p.middle[0] < side.maxX)
+          .map((p) => Math.min(...p.outline.flat().map(([x]) => x)) - side.minX),
+      );
+      expect(nearest).toBeCloseTo(10, 3);
+    }
+  }
+  expect(phases(breakAtArrises(room, { how: 'break', pitch, origin: room.bounds.minX }))).toEqual([0, 0, 0, 0]);
+});

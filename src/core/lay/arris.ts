@@ -1,8 +1,10 @@
 import { finding } from '../finding/finding';
 import type { Frame } from '../mapping/types';
 import { measureSheet, type Sheet } from '../mapping/sheet';
+import { cross, dot, length, normalise, scale, subtract, type Vec3 } from '../geometry/vec';
 import { findNeighbours, labelGroups } from '../mesh/adjacency';
 import { DEFAULT_CREASE_DEG, faceNormals } from '../mesh/creases';
+import { cornerOf } from '../mesh/nearestFace';
 import { weldFaces } from '../mesh/weld';
 
 /** How pieces meet an arris when they do not fold over it. */
@@ -12,14 +14,20 @@ export interface Breaking {
   pitch: number;
   /** Where courses start on the sheet, mm. */
   origin: number;
+  /**
+   * How thick pieces are behind their faces, and the joint between them, mm. Then a return shows that thickness, and at
+   * an inner corner a side stops a joint short of the one before it. Absent, pieces are as thin as their faces.
+   */
+  body?: { thickness: number; joint: number };
 }
 
 /**
  * The sheet with its faces set apart at every arris, so that pieces begin anew there: each side moves right to where
  * the next whole piece starts, or, for a mason's return, by half a piece on every second side, so that where one side
- * shows a stretcher the other shows the end of it. Nothing else changes: sizes stay true.
+ * shows a stretcher the other shows the end of it: its thickness, where that is stated. Nothing else changes: sizes
+ * stay true.
  */
-export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): Sheet {
+export function breakAtArrises(sheet: Sheet, { how, pitch, origin, body }: Breaking): Sheet {
   const { faces, corners } = sheet;
   const facets = labelFacets(sheet);
   const charts = new Map<string, number>();
@@ -43,9 +51,13 @@ export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): 
       high[chartOf[i]] = Math.max(high[chartOf[i]], corners[i * 6 + k]);
     }
   }
+  const isInner = body ? innerCorners(sheet, chartOf, from.length) : () => false;
+  // how far into a pitch a side begins: so that only an end is left of the first piece, or only the joint before it
+  const turned = body ? pitch - body.joint - body.thickness : pitch / 2;
+  let outer = 0;
   const order = from.map((_, c) => c).sort((a, b) => low[a] - low[b] || a - b);
   const moved = new Float64Array(from.length);
-  const columns: { low: number; high: number; by: number }[] = [];
+  const columns: { low: number; high: number; by: number; chart: number }[] = [];
   let end = -Infinity;
   for (const c of order) {
     // what stands over or under a side moves with it
@@ -56,11 +68,13 @@ export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): 
       continue;
     }
     if (columns.length) {
-      const phase = how === 'return' && columns.length % 2 ? pitch / 2 : 0;
+      const inner = isInner(columns[columns.length - 1].chart, c);
+      if (!inner) outer++;
+      const phase = inner ? pitch - body!.joint : how === 'return' && outer % 2 ? turned : 0;
       const least = Math.max(end, low[c] + columns[columns.length - 1].by);
       moved[c] = origin + phase + Math.ceil((least - origin - phase) / pitch - 1e-6) * pitch - low[c];
     }
-    columns.push({ low: low[c], high: high[c], by: moved[c] });
+    columns.push({ low: low[c], high: high[c], by: moved[c], chart: c });
     end = Math.max(end, high[c] + moved[c]);
   }
   const next = corners.slice();
@@ -78,6 +92,30 @@ export function breakAtArrises(sheet: Sheet, { how, pitch, origin }: Breaking): 
     notes: sheet.notes,
   });
   return laid;
+}
+
+/** Whether one side turns towards another, as at the corner of a room: it lies before the other's plane. */
+function innerCorners(
+  { mesh, faces }: Sheet,
+  chartOf: Uint32Array,
+  count: number,
+): (before: number, after: number) => boolean {
+  const normals = Array.from({ length: count }, (): Vec3 => [0, 0, 0]);
+  const middles = Array.from({ length: count }, (): Vec3 => [0, 0, 0]);
+  const areas = new Float64Array(count);
+  faces.forEach((face, i) => {
+    const [a, b, c] = [0, 1, 2].map((k) => cornerOf(mesh, face, k));
+    const twice = cross(subtract(b, a), subtract(c, a));
+    const area = length(twice) / 2;
+    const chart = chartOf[i];
+    areas[chart] += area;
+    for (let k = 0; k < 3; k++) {
+      normals[chart][k] += twice[k];
+      middles[chart][k] += (area * (a[k] + b[k] + c[k])) / 3;
+    }
+  });
+  const middle = (c: number) => scale(middles[c], 1 / (areas[c] || 1));
+  return (before, after) => dot(normalise(normals[before]), subtract(middle(after), middle(before))) > 1;
 }
 
 /** Heights nearer to each other than this are one arris, mm. */

@@ -20,7 +20,14 @@ import { joinPatches, type Patch } from './joinPatches';
 export type Cut =
   | { kind: 'zone'; shape: ZoneShape; keep: 'inside' | 'outside' }
   /** Sides set apart at every arris, so that pieces begin anew there. */
-  | { kind: 'arris'; how: 'break' | 'return'; pitchMm: number; setting: Setting }
+  | {
+      kind: 'arris';
+      how: 'break' | 'return';
+      pitchMm: number;
+      /** Where pieces have a thickness. */
+      body?: { thicknessMm: number; jointMm: number };
+      setting: Setting;
+    }
   /** Arrises moved to where the lines of a picture's band fall, shares of its height. */
   | { kind: 'tie'; lines: number[] }
   /** The one picture that is laid once, or what lies beside it. */
@@ -83,6 +90,7 @@ function cutOpen(turned: readonly PartMesh[], source: SheetSource, mappings?: Ma
           how: cut.how,
           pitch: cut.pitchMm,
           origin: place(cut.setting, sheet, origin).at[0],
+          ...(cut.body ? { body: { thickness: cut.body.thicknessMm, joint: cut.body.jointMm } } : {}),
         });
         break;
       case 'zone':

@@ -19,6 +19,8 @@ export const PiecesSpec = Type.Object({
   mix: MixSpec,
   /** What pieces do at an arris; absent, they fold over it. */
   arris: Type.Optional(oneOf('fold', 'break', 'return')),
+  /** How thick they are behind their faces, where returns show it; absent, half their length shows. */
+  thicknessMm: Type.Optional(Type.Number({ minimum: 1, maximum: 10_000 })),
   /** Whole pieces only; absent, they are cut at the edges. */
   margins: Type.Optional(MarginsSpec),
 });

@@ -192,7 +192,10 @@ function arrisCut(spec: Spec, material: Material, layouts?: Layouts): Cut | null
   if (how === 'fold' || !liesInPieces(spec) || spec.direction.turnDeg % 180 !== 0) return null;
   const { layout, joint } = spec.pieces;
   const pitchMm = layoutOf(layout, layouts).pitch?.(layout, joint);
-  return pitchMm ? { kind: 'arris', how, pitchMm, setting: settingOf(spec, material) } : null;
+  if (!pitchMm) return null;
+  const { thicknessMm } = spec.pieces;
+  const body = thicknessMm === undefined ? {} : { body: { thicknessMm, jointMm: joint.alongMm } };
+  return { kind: 'arris', how, pitchMm, ...body, setting: settingOf(spec, material) };
 }
 
 /** The lines of a band as shares of the strip it covers. */

@@ -10,6 +10,7 @@ import type { Layout } from '@/core/layout/types';
 import { whole } from '@/core/layout/whole';
 import { goAround } from '@/core/setout/around';
 import { aroundOf } from '@/core/mapping/schema';
+import type { Field } from '@/core/schema/fields';
 import { formatLength } from '@/core/units/length';
 import { useModules } from '../../modules/useModules';
 import { FieldSet } from '../../shared/FieldSet';
@@ -83,6 +84,15 @@ export function PiecesCard() {
                   value={sameArris === MIXED ? '' : sameArris}
                   options={[...(sameArris === MIXED ? [['', 'mixed'] as [string, string]] : []), ...ARRISES]}
                   onChange={(v) => v && setPieces((p) => ({ ...p, arris: v as NonNullable<PiecesSpec['arris']> }))}
+                />
+              )}
+              {layout && def.pitch?.(layout, pieces.joint) && pieces.arris && pieces.arris !== 'fold' && (
+                <FieldViews
+                  fields={[THICKNESS]}
+                  specs={every}
+                  context={undefined}
+                  unit={unit}
+                  onEach={(change, g) => setPieces(change, g)}
                 />
               )}
             </FieldSet>
@@ -211,6 +221,20 @@ export function PiecesCard() {
     </Segment>
   );
 }
+
+/** What returns show, and what inner corners leave room for. */
+const THICKNESS: Field<PiecesSpec, undefined> = {
+  kind: 'freeLength',
+  label: 'Thickness at corners',
+  min: 1,
+  max: 10_000,
+  free: 'Half their length shows',
+  get: (s) => s.thicknessMm ?? null,
+  set: (s, thicknessMm) => {
+    const { thicknessMm: _before, ...plain } = s;
+    return thicknessMm === null ? plain : { ...plain, thicknessMm };
+  },
+};
 
 const ARRISES: [string, string][] = [
   ['fold', 'fold over it'],

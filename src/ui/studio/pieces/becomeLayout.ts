@@ -18,10 +18,15 @@ export function becomeLayout(spec: Spec, { spec: layout, joint: first }: LayoutC
   const joint = layoutOf(layout).cells === 'laid' ? first : (now?.joint ?? first);
   // a colour or material chosen for joints stays with the next layout
   const kept = now && layoutOf(now.layout).cells !== 'none' ? { ...joint, material: now.joint.material } : joint;
-  const arris = { ...(now?.arris ? { arris: now.arris } : {}), ...(now?.margins ? { margins: now.margins } : {}) };
+  const { arris, thicknessMm, margins } = now ?? {};
+  const edges = {
+    ...(arris ? { arris } : {}),
+    ...(thicknessMm ? { thicknessMm } : {}),
+    ...(margins ? { margins } : {}),
+  };
   return {
     ...spec,
-    pieces: { layout, joint: kept, mix: now?.mix ?? noMix(), ...arris },
+    pieces: { layout, joint: kept, mix: now?.mix ?? noMix(), ...edges },
     variation: spec.variation ?? plainVariation(),
   };
 }
