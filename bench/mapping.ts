@@ -48,9 +48,10 @@ export async function benchMapping(rows: Rows): Promise<void> {
   const mesh = barrel(500, 500);
   const faces = Uint32Array.from({ length: mesh.slots.length }, (_, i) => i);
   const count = faces.length.toLocaleString('en');
-  for (const [name, work] of [
-    ['cylinder', () => cylinder.lay(mesh, faces, FIRST_MAPPING.cylinder)],
-    ['unroll', () => unroll.lay(mesh, faces, FIRST_MAPPING.unroll)],
+  // neighbours are kept with the mesh and not counted
+  for (const [name, work, budget] of [
+    ['cylinder', () => cylinder.lay(mesh, faces, FIRST_MAPPING.cylinder), 8],
+    ['unroll', () => unroll.lay(mesh, faces, FIRST_MAPPING.unroll), 12],
   ] as const) {
     const { taken, base, ratio } = await compare(work, () => onePass(mesh));
     rows.push({
@@ -59,7 +60,7 @@ export async function benchMapping(rows: Rows): Promise<void> {
       unit: 'ms',
       against: `one pass over the same arrays, ${base.toFixed(1)} ms`,
       ratio,
-      budget: null,
+      budget,
     });
   }
 

@@ -198,7 +198,7 @@ function label(sheet: Sheet): { of: Uint32Array; count: number } {
   const { faces } = sheet;
   const indices = weldFaces(mesh, faces);
   const adjacency = findNeighbours(indices, mesh.positions.length / 3);
-  const bodies = labelGroups(adjacency, faces.length, () => true);
+  const bodies = labelGroups(adjacency, faces.length);
   if (bodies.count > 1) return { of: Uint32Array.from(bodies.labels), count: bodies.count };
   const { normals } = faceNormals(mesh.positions, indices);
   const flat = groupByCrease(adjacency, normals, new Uint16Array(faces.length), 1);

@@ -67,7 +67,8 @@ export const cylinder: Mapping<CylinderMapping> = {
     const kind = new Uint8Array(faces.length);
     const a = new Float64Array(3);
     const { positions: p, indices } = mesh;
-    const { along, zero, quarter } = axis;
+    const { along, point } = axis;
+    const [ax, ay, az] = [0, 1, 2].map((c) => mesh.origin[c] - point[c]);
     // angles first, in the places where lengths will be
     const corners = new Float64Array(faces.length * 6);
     let distances = 0;
@@ -97,10 +98,11 @@ export const cylinder: Mapping<CylinderMapping> = {
       corners[i * 6] = a[0];
       corners[i * 6 + 2] = a[1];
       corners[i * 6 + 4] = a[2];
-      const mean = (a[0] + a[1] + a[2]) / 3;
-      const outwards =
-        Math.cos(mean) * (nx * zero[0] + ny * zero[1] + nz * zero[2]) +
-        Math.sin(mean) * (nx * quarter[0] + ny * quarter[1] + nz * quarter[2]);
+      // from the axis to the middle of the face
+      const rx = (p[i0] + p[i1] + p[i2]) / 3 + ax;
+      const ry = (p[i0 + 1] + p[i1 + 1] + p[i2 + 1]) / 3 + ay;
+      const rz = (p[i0 + 2] + p[i1 + 2] + p[i2 + 2]) / 3 + az;
+      const outwards = nx * rx + ny * ry + nz * rz - rise * (rx * along[0] + ry * along[1] + rz * along[2]);
       kind[i] = outwards >= 0 ? OUTSIDE : INSIDE;
       for (let k = 0; k < 3; k++) distances += around.distances[indices[f + k]];
       corners3 += 3;
@@ -135,7 +137,7 @@ export const cylinder: Mapping<CylinderMapping> = {
     if (Math.abs(slope) > 1e-3) notes.push(finding('tapers', { radiusMm: radius }));
     return {
       corners,
-      chartOf: Uint32Array.from(kind, (k) => used.indexOf(k)),
+      chartOf: chartsOf(kind, used),
       frames: used.map((k) => (k === TOP || k === FOOT ? ends[k] : side)),
       groupOf: used.map((_, n) => n),
       breaks: [],
@@ -157,4 +159,13 @@ export function asFlat(mesh: PartMesh, faces: Uint32Array, ...notes: Finding[]):
   const corners = new Float64Array(faces.length * 6);
   for (let i = 0; i < faces.length; i++) placeFace(mesh, faces[i], frame, corners, i * 6);
   return { corners, chartOf: new Uint32Array(faces.length), frames: [frame], groupOf: [0], breaks: [], notes };
+}
+
+/** For each face the place of its kind among those there are. */
+function chartsOf(kind: Uint8Array, used: readonly number[]): Uint32Array {
+  const at = new Uint32Array(4);
+  used.forEach((k, n) => (at[k] = n));
+  const out = new Uint32Array(kind.length);
+  for (let i = 0; i < kind.length; i++) out[i] = at[kind[i]];
+  return out;
 }

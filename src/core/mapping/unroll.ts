@@ -1,11 +1,11 @@
 import { type Finding, finding } from '../finding/finding';
 import { type Static, Type } from '@sinclair/typebox';
 import { everyMapping } from './parts';
-import { dot, subtract, type Vec3 } from '../geometry/vec';
-import { findNeighbours, labelGroups } from '../mesh/adjacency';
+import { subtract, type Vec3 } from '../geometry/vec';
+import { labelGroups } from '../mesh/adjacency';
 import { faceNormals } from '../mesh/creases';
 import type { PartMesh } from '../mesh/types';
-import { weldFaces } from '../mesh/weld';
+import { neighboursOf } from '../mesh/neighbours';
 import { frameFacing, placeFace } from './flat';
 import { spreadFlat } from './spread';
 import type { Break, LaidFaces, Mapping } from './types';
@@ -56,11 +56,11 @@ export const unroll: Mapping<UnrollMapping> = {
     { as: 'arrow', d: 'M25 7c6-2 10 0 12 4m1-3-1 3-3-1' },
   ],
   lay(mesh: PartMesh, faces: Uint32Array, { from, whole, cuts = [] }: UnrollMapping): LaidFaces {
-    const indices = weldFaces(mesh, faces);
-    const { across } = findNeighbours(indices, mesh.positions.length / 3);
+    const { indices, across: beside } = neighboursOf(mesh, faces);
+    const across = cuts.length ? beside.slice() : beside;
     if (cuts.length) cutEdges(faces, across, cuts);
     const { normals, areas } = faceNormals(mesh.positions, indices);
-    const { labels, count } = labelGroups({ across, crowded: 0, disagreeing: 0 }, faces.length, () => true);
+    const { labels, count } = labelGroups({ across }, faces.length);
     const seeds = new Int32Array(count).fill(-1);
     for (let i = 0; i < faces.length; i++) {
       const s = seeds[labels[i]];
@@ -74,16 +74,17 @@ export const unroll: Mapping<UnrollMapping> = {
       frameFacing([normals[seed * 3], normals[seed * 3 + 1], normals[seed * 3 + 2]]),
     );
     const laid = new Uint8Array(faces.length);
+    const order = new Int32Array(faces.length);
     seeds.forEach((seed, group) => {
       placeFace(mesh, faces[seed], frames[group], corners, seed * 6);
-      unfold(mesh, indices, across, normals, corners, laid, seed);
+      unfold(mesh, indices, across, normals, corners, laid, order, seed);
     });
     const cut = findCuts(mesh, indices, across, corners, labels);
     const notes = whole ? layWhole(mesh, indices, across, corners, labels, cut) : [];
     const breaks = whole ? findCuts(mesh, indices, across, corners, labels) : cut;
     return {
       corners,
-      chartOf: Uint32Array.from(labels),
+      chartOf: new Uint32Array(labels),
       frames,
       groupOf: Array.from(seeds, (_, g) => g),
       breaks,
@@ -154,7 +155,10 @@ function cutEdges(faces: Uint32Array, across: Int32Array, cuts: number[]): void 
   }
 }
 
-/** Lays faces next to those that lie already: within a facet first, then over the fewest arrises. */
+/**
+ * Lays faces next to those that lie already: within a facet first, then over the fewest arrises.
+ * @param order room for all faces: one after the other as they are laid, a ring and behind it what lies beyond
+ */
 function unfold(
   mesh: PartMesh,
   indices: Uint32Array,
@@ -162,42 +166,38 @@ function unfold(
   normals: Float32Array,
   corners: Float64Array,
   laid: Uint8Array,
+  order: Int32Array,
   seed: number,
 ): void {
   laid[seed] = 1;
-  let ring = [seed];
-  while (ring.length) {
-    // everything that lies in the plane of what was laid last
-    for (let at = 0; at < ring.length; at++) {
-      for (let k = 0; k < 3; k++) {
-        const next = across[ring[at] * 3 + k];
-        if (next < 0 || laid[next] || !sameFacet(normals, ring[at], next)) continue;
-        place(mesh, indices, corners, ring[at], k, next);
-        laid[next] = 1;
-        ring.push(next);
-      }
+  order[0] = seed;
+  let count = 1;
+  const lay = (face: number, k: number, next: number) => {
+    place(mesh, indices, corners, face, k, next);
+    laid[next] = 1;
+    order[count++] = next;
+  };
+  const layFacet = (face: number) => {
+    for (let k = 0; k < 3; k++) {
+      const next = across[face * 3 + k];
+      if (next >= 0 && !laid[next] && sameFacet(normals, face, next)) lay(face, k, next);
     }
-    const beyond: number[] = [];
-    for (const face of ring) {
+  };
+  for (let from = 0; from < count;) {
+    // everything that lies in the plane of what was laid last
+    for (let at = from; at < count; at++) layFacet(order[at]);
+    const to = count;
+    for (let at = from; at < to; at++) {
+      const face = order[at];
       for (let k = 0; k < 3; k++) {
         const next = across[face * 3 + k];
         if (next < 0 || laid[next]) continue;
-        place(mesh, indices, corners, face, k, next);
-        laid[next] = 1;
-        beyond.push(next);
+        lay(face, k, next);
         // its own facet comes along at once, so that two sides of a ring never share one
-        for (let at = beyond.length - 1; at < beyond.length; at++) {
-          for (let e = 0; e < 3; e++) {
-            const mate = across[beyond[at] * 3 + e];
-            if (mate < 0 || laid[mate] || !sameFacet(normals, beyond[at], mate)) continue;
-            place(mesh, indices, corners, beyond[at], e, mate);
-            laid[mate] = 1;
-            beyond.push(mate);
-          }
-        }
+        for (let mate = count - 1; mate < count; mate++) layFacet(order[mate]);
       }
     }
-    ring = beyond;
+    from = to;
   }
 }
 
@@ -210,7 +210,10 @@ const pointOf = (mesh: PartMesh, v: number): Vec3 => [
   mesh.positions[v * 3 + 2],
 ];
 
-/** Lays `next` against edge k of `face`, on the other side of it, its third corner by its true distances. */
+/**
+ * Lays `next` against edge k of `face`, on the other side of it, its third corner by its true distances. Written out:
+ * it is done for every face of a million.
+ */
 function place(
   mesh: PartMesh,
   indices: Uint32Array,
@@ -219,32 +222,50 @@ function place(
   k: number,
   next: number,
 ): void {
-  const l = (k + 1) % 3;
-  const [p, q] = [indices[face * 3 + k], indices[face * 3 + l]];
-  const [px, py] = [corners[face * 6 + k * 2], corners[face * 6 + k * 2 + 1]];
-  const [qx, qy] = [corners[face * 6 + l * 2], corners[face * 6 + l * 2 + 1]];
-  const m = (k + 2) % 3;
-  const side = (qx - px) * (corners[face * 6 + m * 2 + 1] - py) - (qy - py) * (corners[face * 6 + m * 2] - px);
-  const a = pointOf(mesh, p);
-  const e = subtract(pointOf(mesh, q), a);
-  const ee = dot(e, e) || 1;
+  const at = face * 3;
+  const l = k === 2 ? 0 : k + 1;
+  const m = 3 - k - l;
+  const p = indices[at + k];
+  const q = indices[at + l];
+  const px = corners[(at + k) * 2];
+  const py = corners[(at + k) * 2 + 1];
+  const qx = corners[(at + l) * 2];
+  const qy = corners[(at + l) * 2 + 1];
+  const side = (qx - px) * (corners[(at + m) * 2 + 1] - py) - (qy - py) * (corners[(at + m) * 2] - px);
   for (let n = 0; n < 3; n++) {
     const v = indices[next * 3 + n];
-    let x: number;
-    let y: number;
-    if (v === p) [x, y] = [px, py];
-    else if (v === q) [x, y] = [qx, qy];
-    else {
-      const w = subtract(pointOf(mesh, v), a);
-      const along = dot(w, e) / ee;
-      const off = Math.sqrt(Math.max(0, dot(w, w) - along * along * ee)) / Math.sqrt(ee);
-      const out = side > 0 ? 1 : -1;
-      x = px + along * (qx - px) + out * off * (qy - py);
-      y = py + along * (qy - py) - out * off * (qx - px);
+    const to = next * 6 + n * 2;
+    if (v === p) {
+      corners[to] = px;
+      corners[to + 1] = py;
+    } else if (v === q) {
+      corners[to] = qx;
+      corners[to + 1] = qy;
+    } else {
+      const w = mesh.positions;
+      const a = p * 3;
+      const b = q * 3;
+      const c = v * 3;
+      const ex = w[b] - w[a];
+      const ey = w[b + 1] - w[a + 1];
+      const ez = w[b + 2] - w[a + 2];
+      const ee = ex * ex + ey * ey + ez * ez || 1;
+      const wx = w[c] - w[a];
+      const wy = w[c + 1] - w[a + 1];
+      const wz = w[c + 2] - w[a + 2];
+      const along = (wx * ex + wy * ey + wz * ez) / ee;
+      const off = Math.sqrt(Math.max(0, wx * wx + wy * wy + wz * wz - along * along * ee)) / Math.sqrt(ee);
+      const out = side > 0 ? off : -off;
+      corners[to] = px + along * (qx - px) + out * (qy - py);
+      corners[to + 1] = py + along * (qy - py) - out * (qx - px);
     }
-    corners[next * 6 + n * 2] = x;
-    corners[next * 6 + n * 2 + 1] = y;
   }
+}
+
+/** Which corner of a face a vertex is. */
+function cornerAt(indices: Uint32Array, face: number, vertex: number): number {
+  const at = face * 3;
+  return indices[at] === vertex ? at : indices[at + 1] === vertex ? at + 1 : at + 2;
 }
 
 /** Edges whose two sides do not lie together on the sheet. */
@@ -256,26 +277,30 @@ function findCuts(
   labels: Int32Array,
 ): Break[] {
   const byChart = new Map<number, { length: number; shift: number }>();
-  for (let e = 0; e < across.length; e++) {
-    const face = Math.floor(e / 3);
+  for (let e = 0, face = 0, k = 0; e < across.length; e++) {
     const next = across[e];
-    if (next <= face) continue;
+    const own = face;
+    const other = k === 2 ? e - 2 : e + 1;
+    k++;
+    if (k === 3) {
+      k = 0;
+      face++;
+    }
+    if (next <= own) continue;
     const v = indices[e];
-    const n = [0, 1, 2].find((k) => indices[next * 3 + k] === v)!;
-    const dx = corners[next * 6 + n * 2] - corners[e * 2];
-    const dy = corners[next * 6 + n * 2 + 1] - corners[e * 2 + 1];
-    const w = indices[e % 3 === 2 ? e - 2 : e + 1];
-    const o = [0, 1, 2].find((k) => indices[next * 3 + k] === w)!;
-    const other = (face * 3 + (((e % 3) + 1) % 3)) * 2;
-    const gap = Math.max(
-      Math.hypot(dx, dy),
-      Math.hypot(corners[next * 6 + o * 2] - corners[other], corners[next * 6 + o * 2 + 1] - corners[other + 1]),
-    );
+    const w = indices[other];
+    const n = cornerAt(indices, next, v);
+    const o = cornerAt(indices, next, w);
+    const dx = corners[n * 2] - corners[e * 2];
+    const dy = corners[n * 2 + 1] - corners[e * 2 + 1];
+    const ex = corners[o * 2] - corners[other * 2];
+    const ey = corners[o * 2 + 1] - corners[other * 2 + 1];
+    const gap = Math.sqrt(Math.max(dx * dx + dy * dy, ex * ex + ey * ey));
     if (gap < TOLERANCE) continue;
-    const cut = byChart.get(labels[face]) ?? { length: 0, shift: 0 };
+    const cut = byChart.get(labels[own]) ?? { length: 0, shift: 0 };
     cut.length += Math.hypot(...subtract(pointOf(mesh, w), pointOf(mesh, v)));
     cut.shift = Math.max(cut.shift, gap);
-    byChart.set(labels[face], cut);
+    byChart.set(labels[own], cut);
   }
   return [...byChart].map(([chart, { length, shift }]) => ({
     kind: 'loop',

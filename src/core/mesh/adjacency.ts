@@ -55,11 +55,11 @@ export function findNeighbours(indices: Uint32Array, vertexCount: number): Adjac
   return { across, crowded, disagreeing };
 }
 
-/** Numbers the groups of faces that hang together where `joined(edge)` says so. */
+/** Numbers the groups of faces that hang together, or only where `joined(edge)` says so. */
 export function labelGroups(
-  adjacency: Adjacency,
+  { across }: Pick<Adjacency, 'across'>,
   faceTotal: number,
-  joined: (edge: number, face: number, neighbour: number) => boolean,
+  joined?: (edge: number, face: number, neighbour: number) => boolean,
 ): { labels: Int32Array; count: number } {
   const labels = new Int32Array(faceTotal).fill(-1);
   const stack = new Int32Array(faceTotal);
@@ -72,9 +72,9 @@ export function labelGroups(
     while (top) {
       const face = stack[--top];
       for (let k = 0; k < 3; k++) {
-        const neighbour = adjacency.across[face * 3 + k];
+        const neighbour = across[face * 3 + k];
         if (neighbour < 0 || labels[neighbour] >= 0) continue;
-        if (!joined(face * 3 + k, face, neighbour)) continue;
+        if (joined && !joined(face * 3 + k, face, neighbour)) continue;
         labels[neighbour] = count;
         stack[top++] = neighbour;
       }
