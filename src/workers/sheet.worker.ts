@@ -286,6 +286,11 @@ const service = {
     return pieceAt(arrangement, 'sheet' in at ? at.sheet : pointOnSheet(sheet, at.face, at.world));
   },
 
+  /** Where a point of a face (counted in the order of the region's geometry) lies on its sheet. */
+  async sheetPoint(request: SheetRequest, face: number, world: [number, number, number]): Promise<[number, number]> {
+    return pointOnSheet((await open(request)).sheet, face, world);
+  },
+
   /** Geometry and sheet of many surfaces at once. */
   async shapes(requests: SheetRequest[]): Promise<Shape[]> {
     const out: Shape[] = [];

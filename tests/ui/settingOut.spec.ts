@@ -314,4 +314,67 @@ test('two piers: laid mirrored on the half that matches, taken back, and thrown 
   await expect
     .poll(async () => (await read()).project.surfaces[fronts[0].id].spec!.mapping)
     .toMatchObject({ kind: 'flat', direction: 'given' });
+
+  // dragged in the room, it goes where the hand goes
+  const start = await card(page, 'Start');
+  const placed = async () => (await read()).project.surfaces[fronts[0].id].spec!.start;
+  const from = await placed();
+  await start.getByRole('button', { name: 'Drag in the room' }).click();
+  await page.getByTestId('room-canvas').hover();
+  await page.keyboard.press('f');
+  await settled(page);
+  const box = (await page.getByTestId('room-canvas').boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  for (let n = 1; n <= 5; n++) {
+    await page.mouse.move(x + n * 8, y - n * 3);
+    await page.waitForTimeout(60);
+  }
+  await page.waitForTimeout(200);
+  await page.mouse.up();
+  await expect.poll(async () => (await placed()).xMm).toBeGreaterThan(from.xMm + 20);
+  expect((await placed()).yMm).toBeGreaterThan(from.yMm);
+  await page.keyboard.press('Escape');
+  await expect(start.getByRole('button', { name: 'Drag in the room' })).toHaveAttribute('aria-pressed', 'false');
+});
+
+test('a picture of a laid wall: its joints are found, its courses counted, and it is laid in pieces', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const id = await newProject(request, 'Laid wall');
+  const at = `/api/projects/${id}`;
+  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
+  const glb = await makeGlb([{ name: 'Wall', triangles: boxTriangles([0, 0, 0], [2.6, 2.4, 0.35]) }]);
+  await drop(request, `${at}/models`, [upload('wall.glb', glb)]);
+  const before = await read();
+  const front = Object.values(before.project.surfaces).find((s) => s.normal[2] > 0.9)!;
+  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
+  await request.post(`${at}/changes`, {
+    data: {
+      baseRevision: before.revision,
+      commands: [
+        {
+          kind: 'setSpecs',
+          specs: { [front.id]: defaultSpec('laid-brick') },
+          materials: materials.filter((m) => m.id === 'laid-brick'),
+        },
+      ],
+    },
+  });
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const spec = async () => (await read()).project.surfaces[front.id].spec!;
+  await page.getByRole('list', { name: 'Surfaces by group' }).locator(`[data-surface="${front.id}"]`).click();
+  await (await card(page, 'Start')).getByRole('button', { name: 'Joints in the picture…' }).click();
+  const found = page.getByRole('group', { name: 'Joints in the picture' });
+  await expect(found).toContainText(/Courses every 75 mm, joints (9|10)(\.\d)? mm; pieces every 225 mm, half bond/);
+  // 2400 mm: from face to face 32 courses of 75 mm have 31 joints
+  await found.getByRole('button', { name: 'Take 32 courses' }).click();
+  await expect.poll(async () => (await spec()).repeat.own?.heightMm ?? 0).toBeGreaterThan(1350);
+  expect((await spec()).repeat.own!.heightMm).toBeCloseTo((1350 * 2400) / 2390, -0.5);
+  await found.getByRole('button', { name: /Lay in pieces: stretcher bond/ }).click();
+  await expect.poll(async () => (await spec()).pieces?.layout).toMatchObject({ kind: 'stretcher', lap: 0.5 });
 });

@@ -39,6 +39,8 @@ interface SelectionState {
   pieceTool: PieceTool | null;
   unrollTool: UnrollTool | null;
   takeFace: TakeFace | null;
+  /** What is laid is dragged over its surface, in the room. */
+  sliding: boolean;
   zoneTool: ZoneTool | null;
   markTool: MarkTool | null;
   pullTool: PullTool | null;
@@ -59,6 +61,7 @@ interface SelectionState {
   setPieceTool: (tool: PieceTool | null) => void;
   setUnrollTool: (tool: UnrollTool | null) => void;
   setTakeFace: (take: TakeFace | null) => void;
+  setSliding: (sliding: boolean) => void;
   setZoneTool: (tool: ZoneTool | null) => void;
   setPullTool: (tool: PullTool | null) => void;
   setMarkTool: (tool: MarkTool | null) => void;
@@ -75,6 +78,7 @@ const NO_TOOL = {
   pieceTool: null,
   unrollTool: null,
   takeFace: null,
+  sliding: false,
   zoneTool: null,
   pullTool: null,
   markTool: null,
@@ -94,6 +98,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   pieceTool: null,
   unrollTool: null,
   takeFace: null,
+  sliding: false,
   zoneTool: null,
   pullTool: null,
   markTool: null,
@@ -133,6 +138,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   setPieceTool: (pieceTool) => set({ ...NO_TOOL, pieceTool }),
   setUnrollTool: (unrollTool) => set({ ...NO_TOOL, unrollTool }),
   setTakeFace: (takeFace) => set({ ...NO_TOOL, takeFace }),
+  setSliding: (sliding) => set({ ...NO_TOOL, sliding }),
   setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
   setPullTool: (pullTool) => set({ ...NO_TOOL, pullTool }),
   setMarkTool: (markTool) => set({ ...NO_TOOL, markTool }),

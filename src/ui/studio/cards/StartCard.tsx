@@ -192,6 +192,7 @@ export function StartCard() {
           title="Then click a corner, a door’s jamb or a middle on the sheet"
         />
         <MarkButton tool="along" label="Along…" title="Then click an edge on the sheet: courses run along it" />
+        <SlideButton disabled={none} />
         <GaugeMenu laid={laid} sheet={sheet} />
         <BestStartMenu laid={laid} />
         <JointLinesMenu laid={laid} sheet={sheet} />
@@ -199,6 +200,23 @@ export function StartCard() {
       </div>
       {!kept && <p className="mt-1 text-2xs">This sheet does not stand upright: its corner is taken, not the level.</p>}
     </Segment>
+  );
+}
+
+function SlideButton({ disabled }: { disabled: boolean }) {
+  const sliding = useSelection((s) => s.sliding);
+  const setSliding = useSelection((s) => s.setSliding);
+  return (
+    <button
+      type="button"
+      className="tool tool-line h-[22px] px-1.5 text-2xs"
+      aria-pressed={sliding}
+      disabled={disabled}
+      title="Then drag what is laid over its surface, in the room; Escape to stop"
+      onClick={() => setSliding(!sliding)}
+    >
+      Drag in the room
+    </button>
   );
 }
 

@@ -26,7 +26,7 @@ export class RoomCamera {
   bounds = new Box3();
 
   constructor(
-    canvas: HTMLElement,
+    private readonly canvas: HTMLElement,
     private readonly entry: (id: string) => Entry | undefined,
     private readonly changed: () => void,
     /** Degrees the camera has gone round the vertical; 0 looks along −z. */
@@ -135,6 +135,13 @@ export class RoomCamera {
   /** The other way round. */
   world(p: Vector3): [number, number, number] {
     return p.toArray().map((c, i) => c / METRES + this.middle[i]) as [number, number, number];
+  }
+
+  /** How much of what is there a pixel shows, mm. */
+  mmPerPixel(point: readonly number[]): number {
+    const away = this.local(point).distanceTo(this.camera.position);
+    const high = 2 * away * Math.tan((this.camera.fov * Math.PI) / 360);
+    return high / METRES / Math.max(1, this.canvas.clientHeight);
   }
 
   getCamera(): Camera {

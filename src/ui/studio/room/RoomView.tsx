@@ -19,6 +19,7 @@ import { Room } from './Room';
 import { RoomBar } from './RoomBar';
 import { Compass, Legend } from './RoomSigns';
 import { useRoomSettings } from './settings';
+import { useRoomSlide } from './useRoomSlide';
 
 /** The open room, for keys and drops that come from elsewhere in the studio. */
 export const openRoom: { current: Room | null } = { current: null };
@@ -73,9 +74,11 @@ export function RoomView() {
   const lines = useFaceLines(project, picking.part, picking.faces);
   const { active: facing, tool: faceTool } = picking;
   const drawing = selection.rectangle;
+  const { sliding } = selection;
+  const slide = useRoomSlide(room);
   useEffect(
-    () => room?.view.setTurning(!(facing && faceTool !== 'click') && !drawing),
-    [room, facing, faceTool, drawing],
+    () => room?.view.setTurning(!(facing && faceTool !== 'click') && !drawing && !sliding),
+    [room, facing, faceTool, drawing, sliding],
   );
   const [rectangle, setRectangle] = useState<[[number, number], [number, number]] | null>(null);
   useEffect(() => {
@@ -116,6 +119,7 @@ export function RoomView() {
   function onPointerUp(e: PointerEvent) {
     const start = pressed.current;
     pressed.current = null;
+    if (sliding) return slide.end();
     if (facing) {
       const box = rectangle;
       setRectangle(null);
@@ -163,6 +167,7 @@ export function RoomView() {
   }
 
   function onPointerMove(e: PointerEvent) {
+    if (sliding && pressed.current) return slide.move(e, at(e));
     if ((facing || drawing) && pressed.current && e.buttons === 1) {
       if (facing && faceTool === 'paint') pickFaces(e, 10);
       if (drawing || faceTool === 'rectangle') {
@@ -196,7 +201,7 @@ export function RoomView() {
           style={{
             cursor: selection.laying
               ? 'copy'
-              : selection.pieceTool || selection.unrollTool || selection.takeFace || facing || drawing
+              : selection.pieceTool || selection.unrollTool || selection.takeFace || sliding || facing || drawing
                 ? 'crosshair'
                 : 'default',
           }}
@@ -204,6 +209,7 @@ export function RoomView() {
             pressed.current = e.button === 0 ? { x: e.clientX, y: e.clientY } : null;
             strokes.current++;
             if (facing && faceTool === 'paint' && e.button === 0) pickFaces(e, 10);
+            if (sliding) slide.begin(e, at(e));
           }}
           onPointerUp={onPointerUp}
           onPointerMove={onPointerMove}

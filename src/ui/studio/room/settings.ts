@@ -37,6 +37,8 @@ interface RoomSettings {
   person: boolean;
   grid: boolean;
   shadows: boolean;
+  /** Drags land on edges, middles and round values. */
+  snaps: boolean;
   /** Longest side of pictures on the graphics card, px. */
   preview: 256 | 512 | 1024 | 2048;
   /** Which of the two views fills the studio. */
@@ -53,6 +55,7 @@ const AT_FIRST = {
   person: false,
   grid: false,
   shadows: true,
+  snaps: true,
   preview: 1024,
   layout: 'both',
 } as const;

@@ -1,20 +1,22 @@
 'use client';
 
 import { finishOn } from '@/core/specification/finish';
-import { Maximize2 } from 'lucide-react';
+import { Magnet, Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { startOn } from '@/core/setout/marks';
-import { countsAcross, datumOf, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
+import { countsAcross, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
 import type { Vec2 } from '@/core/geometry/vec';
 import type { Bounds2 } from '@/core/geometry/bounds';
 import type { Material } from '@/core/material/schema';
-import { pictureFrame, pullSize, pullTurn, roundStep, snapSlide } from '@/core/setout/handles';
+import { pictureFrame, pullSize, pullTurn, roundStep } from '@/core/setout/handles';
 import type { Spec } from '@/core/specification/schema';
 import { formatArea, formatLength, trimNumber } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
+import { useShallow } from 'zustand/react/shallow';
 import { useThemeColours } from '../../shared/themeColours';
 import { MarkDrawing } from '../setout/MarkDrawing';
+import { useRoomSettings } from '../room/settings';
 import { useBench } from '../useBench';
 import { useSheet } from '../useSheet';
 import { drawSheet } from './drawSheet';
@@ -28,6 +30,7 @@ import { fit, type SheetViewport, toSheet, zoomAt } from './view';
 import { FindingMarks, Findings } from './Findings';
 import { type Handle, Handles } from './Handles';
 import { sizeOfPiece, withPieceSize } from './pieceSize';
+import { slide } from './slide';
 import { useDrawnPieces, usePicture } from './useSheetPictures';
 
 interface Drag {
@@ -52,6 +55,7 @@ export function SheetView() {
   const preview = useProject((s) => s.preview);
   const setPreview = useProject((s) => s.setPreview);
   const { laid, edit, unit } = useBench();
+  const { snaps, set: setSettings } = useRoomSettings(useShallow(({ snaps, set }) => ({ snaps, set })));
   const colours = useThemeColours();
   const found = useSheet(primary);
   const sheet = found && found.surface === primary ? found.sheet : null;
@@ -169,16 +173,10 @@ export function SheetView() {
     const step = free ? 0 : roundStep(4 / d.view.scale);
     const at = toSheet(d.view, to);
     if (d.handle === 'slide') {
-      const start = toSheet(d.view, d.from);
-      const datum = datumOf(spec, sheet, part.origin);
-      const wish: Vec2 = [p.at[0] + at[0] - start[0], p.at[1] + at[1] - start[1]];
-      const joint = inPieces ? spec.pieces.joint : { alongMm: 0, acrossMm: 0 };
-      const pitch = { ...p, widthMm: p.widthMm + joint.alongMm, heightMm: p.heightMm + joint.acrossMm };
-      const snapped = snapSlide(pitch, wish, datum, sheet.bounds, 7 / d.view.scale, step);
-      setGuides(snapped.guides);
-      const tidy = (v: number) => Math.round(v * 1e4) / 1e4;
-      const xMm = tidy(snapped.at[0] - datum[0]);
-      const yMm = tidy(snapped.at[1] - datum[1]);
+      if (!laidSpec || !material) return null;
+      const slid = { spec: laidSpec, material, sheet, origin: part.origin };
+      const { xMm, yMm, guides: met } = slide(slid, [toSheet(d.view, d.from), at], 1 / d.view.scale, free);
+      setGuides(met);
       return (s) => ({ ...s, start: { ...s.start, xMm, yMm } });
     }
     if (d.handle === 'size') {
@@ -200,7 +198,7 @@ export function SheetView() {
       setView({ ...d.view, x: d.view.x - dx, y: d.view.y + dy });
       return;
     }
-    const free = e.altKey;
+    const free = e.altKey === snaps;
     cancelAnimationFrame(frame.current);
     frame.current = requestAnimationFrame(() => {
       const change = changed(d, to, free);
@@ -234,7 +232,7 @@ export function SheetView() {
     }
     const to = pointOf(e);
     const still = Math.hypot(to[0] - d.from[0], to[1] - d.from[1]) < 3;
-    const change = still ? null : changed(d, to, e.altKey);
+    const change = still ? null : changed(d, to, e.altKey === snaps);
     letGo();
     if (still && pieceTool && primary) void applyPieceTool(primary, { sheet: toSheet(d.view, to) }, pieceTool);
     if (change) edit((l) => change(l.spec, l.material));
@@ -277,6 +275,16 @@ export function SheetView() {
         )}
         <span className="ml-auto" />
         {surface && sheet && !surface.zone && <ZoneMenu surface={surface} sheet={sheet} />}
+        <button
+          type="button"
+          className="tool"
+          aria-pressed={snaps}
+          onClick={() => setSettings({ snaps: !snaps })}
+          title={snaps ? 'Drags land on edges, middles and round values; Alt for free' : 'Drags are free; Alt to snap'}
+          aria-label="Snap"
+        >
+          <Magnet size={14} />
+        </button>
         <button
           type="button"
           className="tool"
