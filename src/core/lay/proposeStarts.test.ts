@@ -1,6 +1,7 @@
 import type { Loop } from '../geometry/loop';
 import { FIRST_MAPPING } from '../mapping/schema';
 import type { LayoutSpec } from '../layout/schema';
+import { firstGauge } from '../specification/gauge';
 import type { Spec } from '../specification/schema';
 import { laidSpec, oak, wallMesh } from '../testing/surfaces';
 import { drawStart } from '../draw/start';
@@ -170,4 +171,31 @@ describe('proposed starts', () => {
     expect(new Set(drawn.map((d) => d.kind))).toEqual(new Set(['whole', 'cut', 'sliver']));
     expect(drawn.filter((d) => d.kind === 'whole')).toHaveLength(pieces.filter((p) => p.whole).length);
   });
+});
+
+test('joints that may give bring whole pieces out from edge to edge, within their tolerance', () => {
+  // 13 tiles of 148 and 12 joints: 2 mm make 1948; in 1960 they are 3 mm. Up: 6 · 148 + 5 · 2 = 898; in 903 they are 3
+  const loops: Loop[] = [
+    [
+      [0, 0],
+      [1960, 0],
+      [1960, 903],
+      [0, 903],
+    ],
+  ];
+  const of = wall(tiles, {}, loops);
+  const plain = proposeStarts(of, materials, options);
+  expect(plain[0].cut).toBeGreaterThan(0);
+  expect(plain.every((p) => p.spec.pieces!.joint.alongMm === 2)).toBe(true);
+  const [best] = proposeStarts(of, materials, { ...options, jointsByMm: 1.5 });
+  expect(best.spec.pieces!.joint).toMatchObject({ alongMm: 3, acrossMm: 3 });
+  expect([best.cut, best.whole]).toEqual([0, 78]);
+  for (const { spec } of proposeStarts(of, materials, { ...options, jointsByMm: 0.4 })) {
+    expect(Math.abs(spec.pieces!.joint.alongMm - 2)).toBeLessThanOrEqual(0.4);
+    expect(Math.abs(spec.pieces!.joint.acrossMm - 2)).toBeLessThanOrEqual(0.4);
+  }
+  // what is gauged has its joints already
+  const gauged = wall(tiles, { gauge: { up: firstGauge(2) } }, loops);
+  for (const { spec } of proposeStarts(gauged, materials, { ...options, jointsByMm: 1.5 }))
+    expect(spec.pieces!.joint.acrossMm).toBe(2);
 });

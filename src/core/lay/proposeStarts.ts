@@ -1,10 +1,12 @@
 import type { Loop } from '../geometry/loop';
 import { findStarts } from '../setout/bestStart';
-import { gaugedOn } from '../setout/gauge';
+import type { SheetSummary } from '../mapping/sheet';
+import { alongOf, gaugedOn, gaugeTable, isFinding, openGauge } from '../setout/gauge';
 import { frameOf, loopInLayout, toSheet } from '../setout/layoutFrame';
 import { layoutPeriod } from '../setout/layoutPeriod';
 import { placeSpec } from '../setout/placement';
 import { COST, type CutEdge, cutEdges, leastSide, type StartFigures, startFigures } from '../setout/startCost';
+import { firstGauge } from '../specification/gauge';
 import { liesInPieces, type Spec, type SpecInPieces } from '../specification/schema';
 import type { MaterialsById } from './arrange';
 import { lay, type Laid } from './lay';
@@ -19,6 +21,8 @@ export interface StartOptions {
   symmetric: boolean;
   /** Turned by a quarter as well. */
   turned: boolean;
+  /** Joints may be so much narrower or wider, mm, so that whole pieces come out from edge to edge. */
+  jointsByMm?: number;
   /** Outermost edges that nobody sees: behind skirting, under units. */
   hidden: readonly Side[];
   stopped?(share: number): boolean;
@@ -55,10 +59,13 @@ export function proposeStarts(of: Laid, materials: MaterialsById, options: Start
   const { spec } = region;
   if (!spec || !liesInPieces(spec)) return [];
   const turns = options.turned ? [spec, quarterOn(spec)] : [spec];
-  const found = turns.flatMap((tried, n) =>
-    startsOf(of, tried, materials, options).map((start) => ({ ...start, turned: n > 0 })),
+  const found = turns.flatMap((turned, n) =>
+    withOtherJoints(turned, sheet, options.jointsByMm ?? 0).flatMap(({ spec: tried, change }) =>
+      startsOf(of, tried, materials, options).map((start) => ({ ...start, turned: n > 0, change })),
+    ),
   );
-  found.sort((a, b) => a.cost - b.cost || b.narrowest - a.narrowest);
+  // of what costs the same the joints that change least
+  found.sort((a, b) => a.cost - b.cost || a.change - b.change || b.narrowest - a.narrowest);
   const laidOut = found.slice(0, MOST_LAID).map((start) => {
     const laid = lay({ ...region, spec: start.spec }, [], materials, { sheet });
     return { ...start, ...figuresOf(laid.pieces), laidCost: laidCost(laid, options.hidden), laid };
@@ -115,6 +122,41 @@ export function narrowestOf({ outline, axis, across }: Pick<Piece, 'outline' | '
     return Math.max(...along) - Math.min(...along);
   };
   return Math.max(...outline.map((loop) => Math.min(reach(loop, axis), reach(loop, across))));
+}
+
+/** No more widths of joints are tried in a direction. */
+const MOST_WIDTHS = 2;
+
+/**
+ * The spec as it is, and with joints, within a tolerance, by which whole pieces come out between the outermost edges up
+ * or across: those that change least. What is gauged has its joints already.
+ */
+function withOtherJoints(
+  spec: SpecInPieces,
+  sheet: SheetSummary,
+  byMm: number,
+): { spec: SpecInPieces; change: number }[] {
+  const out = [{ spec, change: 0 }];
+  if (!(byMm > 0)) return out;
+  for (const axis of ['up', 'across'] as const) {
+    if (spec.gauge?.[axis]) continue;
+    for (const { spec: before, change } of [...out]) {
+      const { joint } = before.pieces;
+      const own = alongOf(before, axis) ? joint.alongMm : joint.acrossMm;
+      const side = { ...firstGauge(own), jointFromMm: Math.max(0, own - byMm), jointToMm: own + byMm, sizePercent: 0 };
+      const open = openGauge(before, axis, side, sheet);
+      if (isFinding(open) || !open.unit.free) continue;
+      for (const { jointMm } of gaugeTable(open.to - open.from, open.unit, open.spare, side).slice(0, MOST_WIDTHS)) {
+        const wider = { ...joint, [open.along ? 'alongMm' : 'acrossMm']: tidy(jointMm) };
+        if (Math.abs(jointMm - own) < 1e-3) continue;
+        out.push({
+          spec: { ...before, pieces: { ...before.pieces, joint: wider } },
+          change: change + Math.abs(jointMm - own),
+        });
+      }
+    }
+  }
+  return out;
 }
 
 const quarterOn = (spec: SpecInPieces): SpecInPieces => {

@@ -10,6 +10,7 @@ import { useProject } from '../../project/projectStore';
 import { laidRequest, searchService, shownRegion } from '../../project/sheetService';
 import { messageOf } from '../../shared/api';
 import { Menu } from '../../shared/Menu';
+import { ValueField } from '../../shared/ValueField';
 import { type Laid, useBench } from '../useBench';
 
 const SIDE_WORDS: Record<Side, string> = { left: 'Left', right: 'Right', low: 'Lower', high: 'Upper' };
@@ -47,14 +48,19 @@ export function BestStartMenu({ laid }: { laid: Laid[] }) {
 function Panel({ first, close }: { first: Laid; close: () => void }) {
   const { edit, unit } = useBench();
   const setPreview = useProject((s) => s.setPreview);
-  const [asked, setAsked] = useState<Asked>({ symmetric: false, turned: false, hidden: [] });
+  const [asked, setAsked] = useState<Asked>({ symmetric: false, turned: false, jointsByMm: 0, hidden: [] });
   const { answer, error } = useProposals(first, asked);
   const { surface } = first;
   // what is only tried goes with the panel
   useEffect(() => () => setPreview({}), [setPreview]);
   const take = (spec: Spec) => {
     setPreview({});
-    edit((l) => ({ ...l.spec, start: spec.start, direction: spec.direction }));
+    const joint = spec.pieces && { alongMm: spec.pieces.joint.alongMm, acrossMm: spec.pieces.joint.acrossMm };
+    edit(({ spec: own }) => {
+      const { pieces } = own;
+      const joints = pieces && joint ? { pieces: { ...pieces, joint: { ...pieces.joint, ...joint } } } : {};
+      return { ...own, ...joints, start: spec.start, direction: spec.direction };
+    });
     close();
   };
   const hide = (side: Side) =>
@@ -83,7 +89,22 @@ function Panel({ first, close }: { first: Laid; close: () => void }) {
         >
           Turned, too
         </button>
-        <span className="quiet ml-2">Hidden edges</span>
+        <span className="quiet ml-2">Joints by up to</span>
+        <div className="w-16">
+          <ValueField
+            hideLabel
+            label="Joints by up to"
+            kind="length"
+            unit={unit}
+            min={0}
+            max={20}
+            value={asked.jointsByMm ?? 0}
+            title="So much narrower or wider, so that whole pieces come out from edge to edge"
+            onChange={(jointsByMm) => setAsked({ ...asked, jointsByMm })}
+          />
+        </div>
+        <span className="w-full" />
+        <span className="quiet">Hidden edges</span>
         {SIDES.map((side) => (
           <button
             key={side}
@@ -129,6 +150,9 @@ function Panel({ first, close }: { first: Laid; close: () => void }) {
                 <Drawing picture={found.picture} />
                 <span className="num block text-2xs">{wordsOf(found, unit)}</span>
                 {found.turned && <span className="quiet block text-2xs">turned by a quarter</span>}
+                {jointsOf(found.spec) !== jointsOf(first.spec) && (
+                  <span className="num quiet block text-2xs">joints {jointsOf(found.spec, unit)}</span>
+                )}
               </button>
             ))}
           </div>
@@ -139,6 +163,13 @@ function Panel({ first, close }: { first: Laid; close: () => void }) {
       )}
     </div>
   );
+}
+
+/** Joints as they are read: one width, or that along and that across. */
+function jointsOf({ pieces }: Spec, unit: LengthUnit = 'mm'): string {
+  const { alongMm = 0, acrossMm = 0 } = pieces?.joint ?? {};
+  const said = (mm: number) => formatLength(Math.round(mm * 100) / 100, unit);
+  return alongMm === acrossMm ? said(acrossMm) : `${said(alongMm)} at ends, ${said(acrossMm)} between courses`;
 }
 
 const wordsOf = (
