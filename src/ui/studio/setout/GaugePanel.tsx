@@ -1,6 +1,8 @@
 'use client';
 
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { courseShares, endPieces } from '@/core/setout/endPieces';
+import type { PiecesSpec } from '@/core/layout/schema';
 import {
   edgesAlong,
   type GaugeAxis,
@@ -132,7 +134,14 @@ function Panel({ first, sheet }: { first: Laid; sheet: SheetSummary }) {
         {isFinding(open) ? (
           <p className="mt-2 text-2xs">{sayFinding(open, unit)}</p>
         ) : (
-          <Rows open={open} side={side} taken={!!own} unit={unit} onTake={(count) => change({ count })} />
+          <Rows
+            open={open}
+            pieces={spec.pieces}
+            side={side}
+            taken={!!own}
+            unit={unit}
+            onTake={(count) => change({ count })}
+          />
         )}
         {own && (
           <button type="button" className="tool mt-1" onClick={letGo}>
@@ -224,12 +233,14 @@ const signed = (v: number, decimals: number): string => {
 /** What is possible, and what the building would have to be for nothing to change. */
 function Rows({
   open,
+  pieces,
   side,
   taken,
   unit,
   onTake,
 }: {
   open: Exclude<ReturnType<typeof openGauge>, { code: unknown }>;
+  pieces: PiecesSpec;
   side: GaugeSide;
   taken: boolean;
   unit: LengthUnit;
@@ -239,6 +250,15 @@ function Rows({
   const lengthMm = open.to - open.from;
   const rows = gaugeTable(lengthMm, one, spare, side);
   const { below, above } = wholeLengths(lengthMm, one, spare);
+  const { layout, joint } = pieces;
+  const shares = useMemo(() => (along ? courseShares(layout, joint) : null), [along, layout, joint]);
+  // only from face to face do courses end where they begin
+  const ends = (row: GaugeRow) =>
+    shares && spare === -1
+      ? endPieces(shares, row)
+          .map((mm) => formatLength(Math.round(mm * 10) / 10, unit))
+          .join(', ')
+      : null;
   const chosen = (row: GaugeRow) => taken && (side.count === row.count || (side.count === null && row === rows[0]));
   const what = along ? 'Pieces' : 'Courses';
   return (
@@ -250,6 +270,7 @@ function Rows({
             <th className="font-normal">Joint</th>
             <th className="font-normal">Size</th>
             <th className="font-normal">Size by</th>
+            {shares && spare === -1 && <th className="font-normal">Ends</th>}
             <th />
           </tr>
         </thead>
@@ -262,6 +283,7 @@ function Rows({
               </td>
               <td>{formatLength(row.pieceMm, unit)}</td>
               <td>{signed(row.sizeChangePercent, 2)}%</td>
+              {ends(row) && <td>{ends(row)}</td>}
               <td className="text-right">
                 <button
                   type="button"
