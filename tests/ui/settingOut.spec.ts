@@ -319,7 +319,7 @@ test('two piers: laid mirrored on the half that matches, taken back, and thrown 
   const start = await card(page, 'Start');
   const placed = async () => (await read()).project.surfaces[fronts[0].id].spec!.start;
   const from = await placed();
-  await start.getByRole('button', { name: 'Drag in the room' }).click();
+  await start.getByRole('button', { name: 'Drag…' }).click();
   await page.getByTestId('room-canvas').hover();
   await page.keyboard.press('f');
   await settled(page);
@@ -336,7 +336,7 @@ test('two piers: laid mirrored on the half that matches, taken back, and thrown 
   await expect.poll(async () => (await placed()).xMm).toBeGreaterThan(from.xMm + 20);
   expect((await placed()).yMm).toBeGreaterThan(from.yMm);
   await page.keyboard.press('Escape');
-  await expect(start.getByRole('button', { name: 'Drag in the room' })).toHaveAttribute('aria-pressed', 'false');
+  await expect(start.getByRole('button', { name: 'Drag…' })).toHaveAttribute('aria-pressed', 'false');
 });
 
 test('a picture of a laid wall: its joints are found, its courses counted, and it is laid in pieces', async ({

@@ -152,9 +152,8 @@ export function MappingCard() {
       {mapping?.mirror && (
         <p className="mt-1 flex items-center gap-1 text-2xs leading-tight">
           <FlipHorizontal size={11} className="shrink-0" />
-          <span className="num min-w-0">
-            the mirror image of {surfaces?.[mapping.mirror.of]?.name ?? 'a surface that is gone'}; the sheet is seen
-            from behind
+          <span className="min-w-0" title="Laid as that is in the mirror; the sheet is shown as that one is">
+            mirrors {surfaces?.[mapping.mirror.of]?.name ?? 'a surface that is gone'}, seen from behind
           </span>
           <button
             type="button"

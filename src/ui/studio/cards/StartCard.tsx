@@ -1,6 +1,7 @@
 'use client';
 
-import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, X } from 'lucide-react';
+import { FlipHorizontal2, FlipVertical2, Magnet, RotateCcw, RotateCw, X } from 'lucide-react';
+import { useShallow } from 'zustand/react/shallow';
 import { sayFinding } from '@/core/finding/finding';
 import type { SheetSummary } from '@/core/mapping/sheet';
 import { alongOf, gaugedOn } from '@/core/setout/gauge';
@@ -17,6 +18,7 @@ import { sharedBy } from '../../shared/sharedValue';
 import { BestStartMenu } from '../setout/BestStartPanel';
 import { GaugeMenu } from '../setout/GaugePanel';
 import { JointLinesMenu } from '../setout/JointLinesPanel';
+import { useRoomSettings } from '../room/settings';
 import { useSheet } from '../useSheet';
 import { wrapTurn } from './turn';
 
@@ -193,6 +195,7 @@ export function StartCard() {
         />
         <MarkButton tool="along" label="Along…" title="Then click an edge on the sheet: courses run along it" />
         <SlideButton disabled={none} />
+        <SnapButton />
         <GaugeMenu laid={laid} sheet={sheet} />
         <BestStartMenu laid={laid} />
         <JointLinesMenu laid={laid} sheet={sheet} />
@@ -215,7 +218,24 @@ function SlideButton({ disabled }: { disabled: boolean }) {
       title="Then drag what is laid over its surface, in the room; Escape to stop"
       onClick={() => setSliding(!sliding)}
     >
-      Drag in the room
+      Drag…
+    </button>
+  );
+}
+
+/** Whether drags, of the sheet and of the room, land on what is there. */
+function SnapButton() {
+  const { snaps, set } = useRoomSettings(useShallow(({ snaps, set }) => ({ snaps, set })));
+  return (
+    <button
+      type="button"
+      className="tool h-[22px] px-1"
+      aria-pressed={snaps}
+      aria-label="Snap"
+      title={snaps ? 'Drags land on edges, middles and round values; Alt for free' : 'Drags are free; Alt to snap'}
+      onClick={() => set({ snaps: !snaps })}
+    >
+      <Magnet size={13} />
     </button>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { finishOn } from '@/core/specification/finish';
-import { Magnet, Maximize2 } from 'lucide-react';
+import { Maximize2 } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { startOn } from '@/core/setout/marks';
 import { countsAcross, type Placement, placeSpec, repeatOnSheet } from '@/core/setout/placement';
@@ -13,7 +13,6 @@ import type { Spec } from '@/core/specification/schema';
 import { formatArea, formatLength, trimNumber } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
-import { useShallow } from 'zustand/react/shallow';
 import { useThemeColours } from '../../shared/themeColours';
 import { MarkDrawing } from '../setout/MarkDrawing';
 import { useRoomSettings } from '../room/settings';
@@ -55,7 +54,7 @@ export function SheetView() {
   const preview = useProject((s) => s.preview);
   const setPreview = useProject((s) => s.setPreview);
   const { laid, edit, unit } = useBench();
-  const { snaps, set: setSettings } = useRoomSettings(useShallow(({ snaps, set }) => ({ snaps, set })));
+  const snaps = useRoomSettings((s) => s.snaps);
   const colours = useThemeColours();
   const found = useSheet(primary);
   const sheet = found && found.surface === primary ? found.sheet : null;
@@ -275,16 +274,6 @@ export function SheetView() {
         )}
         <span className="ml-auto" />
         {surface && sheet && !surface.zone && <ZoneMenu surface={surface} sheet={sheet} />}
-        <button
-          type="button"
-          className="tool"
-          aria-pressed={snaps}
-          onClick={() => setSettings({ snaps: !snaps })}
-          title={snaps ? 'Drags land on edges, middles and round values; Alt for free' : 'Drags are free; Alt to snap'}
-          aria-label="Snap"
-        >
-          <Magnet size={14} />
-        </button>
         <button
           type="button"
           className="tool"
