@@ -1,4 +1,5 @@
-import type { Vec3 } from '../geometry/vec';
+import type { Plane } from '../geometry/plane';
+import { normalise, type Vec3 } from '../geometry/vec';
 import type { Mappings } from '../mapping/registry';
 import type { MappingSpec } from '../mapping/schema';
 import { mirrorSheet } from '../mapping/mirrorSheet';
@@ -60,12 +61,15 @@ export interface Region extends SheetSource {
  */
 export function openSheet(meshes: readonly PartMesh[], source: SheetSource, mappings?: Mappings): Sheet {
   const { patches } = source;
-  const { mirror } = source.mapping;
+  const mirror = source.mapping.mirror && planeOf(source.mapping.mirror);
   const turned = patches.map(({ flipped }, n) => (flipped?.length ? flipFaces(meshes[n], flipped) : meshes[n]));
   if (!mirror) return cutOpen(turned, source, mappings);
   const images = turned.map((mesh) => mirrorMesh(mesh, mirror));
   return mirrorSheet(cutOpen(images, source, mappings), mirror, { image: images[0], mesh: turned[0] });
 }
+
+/** Whoever gave it may have given a direction of any length. */
+const planeOf = ({ normal, atMm }: Plane): Plane => ({ normal: normalise(normal), atMm });
 
 function cutOpen(turned: readonly PartMesh[], source: SheetSource, mappings?: Mappings): Sheet {
   const { patches, mapping, cuts, origin } = source;

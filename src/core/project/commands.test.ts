@@ -371,6 +371,7 @@ describe('words of the history', () => {
     { kind: 'setLevel', level: { id: 'l', name: 'Sill', heightMm: 900 } },
     { kind: 'saveView', view: { id: 'v', name: 'Hall', eye: [0, 0, 0], target: [1, 0, 0] } },
     { kind: 'saveSelection', selection: { id: 'w', name: 'Walls', surfaces: ['s1'] } },
+    { kind: 'setOption', option: { id: 'o', name: 'Darker', specs: {} } },
   ]).project;
   const model = project.models.m;
   const said: { [K in CommandKind]: [CommandOf<K>, RegExp] } = {
@@ -398,6 +399,9 @@ describe('words of the history', () => {
     removeLevel: [{ kind: 'removeLevel', id: 'l' }, /Sill/],
     reviseModel: [{ kind: 'reviseModel', model, parts: [], surfaces: [], materials: [] }, /M/],
     setSpecs: [{ kind: 'setSpecs', specs: { s1: defaultSpec('oak') } }, /s1|oak/i],
+    setOption: [{ kind: 'setOption', option: { id: 'n', name: 'Lighter', specs: {} } }, /Lighter/],
+    removeOption: [{ kind: 'removeOption', id: 'o' }, /Darker/],
+    keepOption: [{ kind: 'keepOption', id: 'o' }, /Darker/],
     setValue: [{ kind: 'setValue', value: { id: 'q', name: 'joint', sum: '8', unit: 'mm', sign: '.' } }, /joint = 8/],
     removeValues: [{ kind: 'removeValues', ids: ['q'] }, /value/],
     useMaterial: [{ kind: 'useMaterial', material: makeMaterial('ash') }, /ash/],

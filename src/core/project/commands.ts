@@ -7,11 +7,25 @@ import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from '../history/patch';
 import { ZoneShape } from '../zones/schema';
 import { change, definedOnly, need, put, without } from './records';
+import { dropBeside, optionUsing, removeOption, setOption, specsOfOption, swapInOptions } from './options';
 import { addRun, followRuns, removeRun, runOf, setRun, settleRuns } from './runs';
 import { atLevel, atLevels, levelsOf } from './levels';
+import { addZone, followZones, isOnRun, removeZone, setZone } from './zones';
 import { driveAll, namesOf, redriven, removeValues, setValue, usesOf } from './values';
 import { DrivenBy, NamedValue } from './valueSchema';
-import { Level, Light, Model, Part, type Project, Push, SavedSelection, SavedView, Surface, Unit } from './schema';
+import {
+  DesignOption,
+  Level,
+  Light,
+  Model,
+  Part,
+  type Project,
+  Push,
+  SavedSelection,
+  SavedView,
+  Surface,
+  Unit,
+} from './schema';
 
 /**
  * The only ways a project changes. A command carries everything it needs (ids are made by the caller, faces are
@@ -88,6 +102,11 @@ export const COMMANDS = {
     /** Materials the specs use that the project does not have yet. */
     materials: Type.Optional(Type.Array(Material)),
   }),
+  /** Another answer for some surfaces, beside what is laid. */
+  setOption: command('setOption', { option: DesignOption }),
+  removeOption: command('removeOption', { id: Key }),
+  /** Lays an option; those beside it go. */
+  keepOption: command('keepOption', { id: Key }),
   /** A named value that drives others; whatever uses it follows. */
   setValue: command('setValue', { value: NamedValue }),
   removeValues: command('removeValues', { ids: Keys }),
@@ -102,14 +121,6 @@ export type CommandKind = keyof typeof COMMANDS;
 export type CommandOf<K extends CommandKind> = Static<(typeof COMMANDS)[K]>;
 export type Command = { [K in CommandKind]: CommandOf<K> }[CommandKind];
 
-/** Zones drawn on a surface go over to the one that takes its place. */
-function followZones(surfaces: Record<string, Surface>, from: string, to: string): Record<string, Surface> {
-  const ids = Object.values(surfaces)
-    .filter((s) => s.zone?.of === from)
-    .map((s) => s.id);
-  return change(surfaces, ids, 'zone', (s) => ({ ...s, zone: { ...s.zone!, of: to } }));
-}
-
 /** Both have the same faces, and none has one twice. */
 function sameFaces(before: FaceRuns[], after: FaceRuns[]): boolean {
   const all = (lists: FaceRuns[]) => lists.flatMap((runs) => [...listFaces(runs)]);
@@ -117,9 +128,6 @@ function sameFaces(before: FaceRuns[], after: FaceRuns[]): boolean {
   const left = new Set(from);
   return left.size === from.length && from.length === to.length && to.every((face) => left.delete(face));
 }
-
-/** A zone that is drawn on a run, which may be of several parts. */
-const isOnRun = ({ surfaces }: Project, { zone }: Surface): boolean => !!zone && !!surfaces[zone.of]?.run;
 
 type Handler<K extends CommandKind> = (project: Project, command: CommandOf<K>) => Project;
 
@@ -291,28 +299,9 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
   setRun: (project, { id, members }) => setRun(project, id, members),
   removeRun: (project, { id }) => removeRun(project, id),
 
-  addZone: (project, { zone }) => {
-    if (!zone.zone) throw new CommandError('zone.zone', 'a zone must say on which surface it is drawn, and its shape');
-    const base = need(project.surfaces, zone.zone.of, 'surface');
-    if (base.zone) throw new CommandError('zone.zone.of', `“${base.name}” is a zone itself; draw on its surface`);
-    const run = runOf(project, base.id);
-    if (run) throw new CommandError('zone.zone.of', `“${base.name}” is part of the run “${run.name}”; draw on that`);
-    if (base.part !== zone.part) throw new CommandError('zone.part', 'a zone belongs to the part of its surface');
-    return { ...project, surfaces: put(project.surfaces, [zone]) };
-  },
-
-  setZone: (project, { id, shape, areaMm2 }) => ({
-    ...project,
-    surfaces: change(project.surfaces, [id], 'zone', (s) => {
-      if (!s.zone) throw new CommandError('id', `“${s.name}” is no zone`);
-      return { ...s, areaMm2, zone: { ...s.zone, shape } };
-    }),
-  }),
-
-  removeZone: (project, { id }) => {
-    if (!need(project.surfaces, id, 'zone').zone) throw new CommandError('id', `“${id}” is no zone`);
-    return { ...project, surfaces: without(project.surfaces, (other) => other === id) };
-  },
+  addZone: (project, { zone }) => addZone(project, zone),
+  setZone: (project, { id, shape, areaMm2 }) => setZone(project, id, shape, areaMm2),
+  removeZone: (project, { id }) => removeZone(project, id),
 
   saveSelection: (project, { selection }) => ({ ...project, selections: put(project.selections, [selection]) }),
 
@@ -378,6 +367,11 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     return { ...project, surfaces, materials: known };
   },
 
+  setOption: (project, { option }) => setOption(project, option),
+  removeOption: (project, { id }) => removeOption(project, id),
+  keepOption: (project, { id }) =>
+    HANDLERS.setSpecs(dropBeside(project, id), { kind: 'setSpecs', specs: specsOfOption(project, id) }),
+
   setValue: (project, { value }) => setValue(project, value),
   removeValues: (project, { ids }) => removeValues(project, ids),
 
@@ -392,7 +386,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
       'surface',
       (s) => ({ ...s, spec: swapMaterial(s.spec!, from, to.id) }),
     );
-    return { ...project, surfaces, materials: put(project.materials, [to]) };
+    return swapInOptions({ ...project, surfaces, materials: put(project.materials, [to]) }, from, to.id);
   },
 
   dropMaterials: (project, { ids }) => {
@@ -404,6 +398,8 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
         'ids',
         `“${materialsOf(used.spec!).find((m) => ids.includes(m))}” is still laid on “${used.name}”`,
       );
+    const option = optionUsing(project, ids);
+    if (option) throw new CommandError('ids', `the option “${option.name}” still lays it`);
     return { ...project, materials: without(project.materials, (id) => ids.includes(id)) };
   },
 

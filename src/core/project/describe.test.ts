@@ -30,6 +30,7 @@ const project: Project = {
   views: { v: { id: 'v', name: 'Door', eye: [0, 0, 0], target: [1, 0, 0] } },
   selections: { w: { id: 'w', name: 'Walls', surfaces: ['Hall'] } },
   levels: { l: { id: 'l', name: 'Sill', heightMm: 900 } },
+  options: { o1: { id: 'o1', name: 'Darker', specs: {} } },
   values: { v1: { id: 'v1', name: 'gap', sum: '10', unit: 'mm', sign: '.' } },
 };
 const gap = project.values!.v1;
@@ -88,6 +89,12 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'setRun', id: 'round', members: ['north'] }, 'Set the members of Round the hall in order'],
   ],
   removeRun: [[{ kind: 'removeRun', id: 'round' }, 'Part the run Round the hall']],
+  setOption: [
+    [{ kind: 'setOption', option: { id: 'new', name: 'Lighter', specs: {} } }, 'Set aside the option “Lighter”'],
+    [{ kind: 'setOption', option: { id: 'o1', name: 'Darker', specs: {} } }, 'Change the option “Darker”'],
+  ],
+  removeOption: [[{ kind: 'removeOption', id: 'o1' }, 'Remove the option “Darker”']],
+  keepOption: [[{ kind: 'keepOption', id: 'o1' }, 'Keep the option “Darker”']],
   setValue: [
     [{ kind: 'setValue', value: { ...gap, id: 'new', name: 'module' } }, 'Set module = 10'],
     [{ kind: 'setValue', value: { ...gap, sum: '8' } }, 'Set gap = 8, before 10'],

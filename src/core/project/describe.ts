@@ -69,6 +69,12 @@ export function describeCommand(before: Project, c: Command): string {
       const said = changed.length === 1 ? valuesOf(before, changed[0], old, after) : null;
       return `Set ${changed.map((p) => p.label).join(', ')} of ${on}${said ? `: ${said}` : ''}`;
     }
+    case 'setOption':
+      return `${before.options?.[c.option.id] ? 'Change' : 'Set aside'} the option “${c.option.name}”`;
+    case 'removeOption':
+      return `Remove the option “${before.options?.[c.id]?.name ?? ''}”`;
+    case 'keepOption':
+      return `Keep the option “${before.options?.[c.id]?.name ?? ''}”`;
     case 'carveSurface':
       return `Make a surface “${c.into.name}” of picked faces`;
     case 'flipFaces':

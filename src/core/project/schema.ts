@@ -103,6 +103,10 @@ export type Surface = Static<typeof Surface>;
 export const SavedSelection = Type.Object({ id: Key, name: Name, surfaces: Type.Array(Key) });
 export type SavedSelection = Static<typeof SavedSelection>;
 
+/** Another answer for some surfaces: what would be laid on each. */
+export const DesignOption = Type.Object({ id: Key, name: Name, specs: Keyed(Spec) });
+export type DesignOption = Static<typeof DesignOption>;
+
 /** A height several surfaces are set out from. */
 export const Level = Type.Object({ id: Key, name: Name, heightMm: Type.Number({ minimum: -1e7, maximum: 1e7 }) });
 export type Level = Static<typeof Level>;
@@ -135,6 +139,8 @@ export const Project = Type.Object({
   levels: Keyed(Level),
   /** Named values that drive others; absent in documents older than they are. */
   values: Type.Optional(Keyed(NamedValue)),
+  /** What could be laid instead; absent in documents older than they are. */
+  options: Type.Optional(Keyed(DesignOption)),
   selections: Keyed(SavedSelection),
   /** Surfaces that alone are seen; null for all. */
   isolated: Type.Union([Type.Null(), Type.Array(Key)]),

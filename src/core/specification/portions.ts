@@ -2,6 +2,7 @@ import { finishOf } from '../material/finishes';
 import type { Material } from '../material/schema';
 import { layoutOf, type Layouts } from '../layout/registry';
 import { mappingOf, type Mappings } from '../mapping/registry';
+import type { MappingSpec } from '../mapping/schema';
 import type { Plane } from '../geometry/plane';
 import { type LengthUnit, trimNumber } from '../units/length';
 import type { GaugeSide } from './gauge';
@@ -240,8 +241,13 @@ export type Portion = (typeof PORTIONS)[number]['key'];
 type Missing = Exclude<keyof Spec, Portion>;
 const _complete: Missing extends never ? true : Missing = true;
 
-/** Lays the chosen portions of `from` over `onto`. A bare surface takes defaults for what is not chosen. */
-export function layPortions(onto: Spec | null, from: Spec, portions: readonly Portion[]): Spec {
+/**
+ * Lays the chosen portions of `from` over `onto`. A bare surface takes defaults for what is not chosen. Whose mirror
+ * image a surface is stays with that surface.
+ */
+export function layPortions(onto: Spec | null, lifted: Spec, portions: readonly Portion[]): Spec {
+  const { mirror: _its, ...mapping } = lifted.mapping;
+  const from: Spec = { ...lifted, mapping: mapping as MappingSpec };
   const base = { ...(onto ?? defaultSpec(from.material)) };
   // what the lifted spec does not have is taken away, not set to nothing
   const had = portions.filter((p) => from[p] !== undefined);

@@ -6,6 +6,7 @@ import { defaultFinish } from '../material/schema';
 import { laidSpec, oak } from '../testing/surfaces';
 import { deepened, finishOn } from './finish';
 import { lineText, specLine } from './line';
+import { layPortions } from './portions';
 import { defaultSpec, liesInPieces, materialsOf, repeatOf, Spec, swapMaterial } from './schema';
 
 const bricks = laidSpec({
@@ -242,4 +243,11 @@ describe('the schema', () => {
       { repeat: { own: null, locked: true, once: { fitted: true, rest: { kind: 'colour', colour: 'red' } } } },
     ],
   ])('refuses %s', (_what, rest) => expect(ok(rest)).toBe(false));
+});
+
+test('whose mirror image a surface is does not go along with what is lifted from it', () => {
+  const mirror = { normal: [1, 0, 0] as [number, number, number], atMm: 1200, prints: 'mirrored' as const, of: 'hall' };
+  const lifted: Spec = { ...defaultSpec('oak'), mapping: { kind: 'flat', direction: 'auto', mirror } };
+  expect(layPortions(null, lifted, ['mapping']).mapping).toEqual({ kind: 'flat', direction: 'auto' });
+  expect(lifted.mapping.mirror).toEqual(mirror);
 });

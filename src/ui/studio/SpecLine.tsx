@@ -11,6 +11,7 @@ import { useProject } from '../project/projectStore';
 import { useSelection } from '../project/selection';
 import { Menu } from '../shared/Menu';
 import { laySpec } from './lay';
+import { OptionsMenu } from './options/OptionsPanel';
 
 /** Unfolds the segment of a portion, at its field. */
 function leadTo(portion: Portion): void {
@@ -68,6 +69,7 @@ export function SpecLine() {
         )}
       </p>
       <div className="flex shrink-0 items-center gap-0.5">
+        <OptionsMenu />
         <NamedValues />
         <button type="button" className="tool" disabled={!parts} onClick={copy} title="Copy the sentence">
           <Copy size={14} /> Copy

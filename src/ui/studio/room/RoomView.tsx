@@ -14,6 +14,7 @@ import { useFaceLines } from '../faces/useFaceLines';
 import { laySpec } from '../lay';
 import { layOnMember } from '../layOnMember';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
+import { CompareEdge } from '../options/CompareEdge';
 import { applyPieceTool } from '../pieces/changePiece';
 import { Room } from './Room';
 import { RoomBar } from './RoomBar';
@@ -239,6 +240,7 @@ export function RoomView() {
           </p>
         )}
         {(shown === 'stretch' || shown === 'density') && <Legend measure={shown} />}
+        <CompareEdge room={room} busy={busy} />
         <Compass deg={azimuth + project.northDeg} />
         {failed && <p className="absolute inset-0 grid place-items-center bg-base-200 p-8 text-center">{failed}</p>}
       </div>

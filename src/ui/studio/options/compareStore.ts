@@ -1,0 +1,29 @@
+'use client';
+
+import { create } from 'zustand';
+import type { Spec } from '@/core/specification/schema';
+
+/** One of two answers that are looked at under the edge. */
+export interface Side {
+  name: string;
+  /** By surface; what is not named is as it is laid. */
+  specs: Record<string, Spec>;
+}
+
+interface CompareState {
+  sides: { left: Side; right: Side } | null;
+  /** Where the edge lies, share of the view's width. */
+  at: number;
+  compare: (left: Side, right: Side) => void;
+  slideTo: (at: number) => void;
+  stop: () => void;
+}
+
+/** Two options in one view, under an edge that slides. */
+export const useCompare = create<CompareState>((set) => ({
+  sides: null,
+  at: 0.5,
+  compare: (left, right) => set({ sides: { left, right }, at: 0.5 }),
+  slideTo: (at) => set({ at: Math.min(1, Math.max(0, at)) }),
+  stop: () => set({ sides: null }),
+}));
