@@ -130,7 +130,66 @@ describe('how much of a footprint is piece', () => {
       expect([f, g, meanError(spec, joint, f, g) < most]).toEqual([f, g, true]);
     }
   });
+
+  /** How light a square of so many pixels is on the mean, its first one at (x, y). */
+  function meanLightness(spec: AnyLayoutSpec, joint: number) {
+    const size = 1900;
+    const layout = openLayout(spec, { ...defaultJoint(joint), alongMm: 3 }, areaOf([square(size)]));
+    const cells = listCells(layout, { minX: -size, minY: -size, maxX: size, maxY: size });
+    const buckets = new Map<string, ListedCell[]>();
+    for (const c of cells) {
+      const xs = c.cell.map(([x]) => Math.floor(x / BUCKET));
+      const ys = c.cell.map(([, y]) => Math.floor(y / BUCKET));
+      for (let i = Math.min(...xs); i <= Math.max(...xs); i++)
+        for (let j = Math.min(...ys); j <= Math.max(...ys); j++) {
+          const key = `${i} ${j}`;
+          buckets.set(key, [...(buckets.get(key) ?? []), c]);
+        }
+    }
+    return (f: number, pixels: number, x0: number, y0: number): number => {
+      let sum = 0;
+      for (let i = 0; i < pixels; i++) {
+        for (let j = 0; j < pixels; j++) {
+          const [x, y] = [x0 + i * f, y0 + j * f];
+          const near = buckets.get(`${Math.floor(x / BUCKET)} ${Math.floor(y / BUCKET)}`) ?? [];
+          const cell = near.find((c) => holdsPoint([c.cell], [x, y]));
+          if (!cell) continue;
+          const [ax, ay] = layout.axes[cell.axis];
+          const [l, w] = [(x - cell.x) * ax + (y - cell.y) * ay, (y - cell.y) * ax - (x - cell.x) * ay];
+          const half = halfOf(cell.shape, cell.a, cell.b, layout.inset);
+          const { sides, least } = sidesAt(cell, layout.inset, layout.runOn ?? [false, false], [l, w]);
+          const { shape } = cell;
+          const share = shape ? shape.pieceArea / shape.cellArea : (half[0] * half[1]) / (cell.a * cell.b);
+          sum += pieceShare(sides, l, w, [f, f], share, least);
+        }
+      }
+      return sum / pixels ** 2;
+    };
+  }
+
+  test.each(specs)(
+    '%s: a camera that moves by tenths of a pixel changes the mean by less than 1%',
+    (_n, spec, joint) => {
+      const lightness = meanLightness(spec, joint);
+      // 3, 10 and 40 m away, over as much as lets what enters at one side count for little
+      for (const [f, pixels] of [
+        [2.8, 120],
+        [9.3, 90],
+        [37, 40],
+      ]) {
+        const means = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9].map((k) =>
+          lightness(f, pixels, 31 + k * 0.1 * f, 47 + k * 0.07 * f),
+        );
+        const [least, most] = [Math.min(...means), Math.max(...means)];
+        expect(least).toBeGreaterThan(0.5);
+        expect([f, most / least - 1 < 0.01]).toEqual([f, true]);
+      }
+    },
+  );
 });
+
+/** Side of a square in which cells are looked up, mm. */
+const BUCKET = 80;
 
 /** Of these up to so much at 70°, and from 40 m: slanted and round sides are straight ones to a footprint. */
 const ROUGHER: Record<string, number> = {

@@ -72,6 +72,10 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
           const by = { ArrowLeft: -0.02, ArrowRight: 0.02 }[e.key];
           if (by) slideTo(at + by);
           else if (e.key === 'Escape') stop();
+          else return;
+          // arrows elsewhere slide what is laid
+          e.preventDefault();
+          e.stopPropagation();
         }}
       >
         <span className="h-full w-0.5 bg-primary" />
