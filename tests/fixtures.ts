@@ -1,6 +1,7 @@
 import { type APIRequestContext, expect, type Locator, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { boxTriangles, floorTriangles, makeGlb } from '../src/core/testing/fixtures';
+import type { Spec } from '../src/core/specification/schema';
 
 export const room = () =>
   makeGlb([
@@ -29,6 +30,45 @@ export function drop(request: APIRequestContext, url: string, files: Upload[], f
   for (const [name, value] of Object.entries(fields)) form.append(name, value);
   for (const f of files) form.append('files', new File([new Uint8Array(f.buffer)], f.name));
   return request.post(url, { multipart: form });
+}
+
+/** What tests read of a project. */
+export interface Opened {
+  revision: number;
+  project: {
+    surfaces: Record<
+      string,
+      { id: string; name: string; normal: number[]; spec: Spec | null; run?: { members: string[] } }
+    >;
+    options?: Record<string, { name: string; specs: Record<string, Spec> }>;
+  };
+}
+
+/**
+ * A project of boxes, in metres, with specs laid on some of their surfaces.
+ * @param lay which specs on which surfaces, all of materials that come with the application
+ */
+export async function projectOfBoxes(
+  request: APIRequestContext,
+  name: string,
+  boxes: [name: string, from: [number, number, number], to: [number, number, number]][],
+  lay: (surfaces: Opened['project']['surfaces'][string][]) => Record<string, Spec>,
+) {
+  const id = await newProject(request, name);
+  const at = `/api/projects/${id}`;
+  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
+  const glb = await makeGlb(boxes.map(([part, from, to]) => ({ name: part, triangles: boxTriangles(from, to) })));
+  await drop(request, `${at}/models`, [upload('boxes.glb', glb)]);
+  const before = await read();
+  const surfaces = Object.values(before.project.surfaces);
+  const specs = lay(surfaces);
+  const used = new Set(Object.values(specs).map((s) => s.material));
+  const materials = ((await (await request.get('/api/materials')).json()) as { id: string }[]).filter((m) =>
+    used.has(m.id),
+  );
+  const data = { baseRevision: before.revision, commands: [{ kind: 'setSpecs', specs, materials }] };
+  expect((await request.post(`${at}/changes`, { data })).ok()).toBe(true);
+  return { id, at, read, surfaces };
 }
 
 /** Waits until every view's picture is up to date. */

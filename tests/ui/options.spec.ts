@@ -1,18 +1,9 @@
-import { boxTriangles, makeGlb } from '../../src/core/testing/fixtures';
 import { defaultJoint } from '../../src/core/layout/joint';
 import { noMix } from '../../src/core/layout/mix';
 import { defaultSpec, type Spec } from '../../src/core/specification/schema';
 import { plainVariation } from '../../src/core/variation/schema';
-import { drop, newProject, settled, stepHistory, upload, useDraft } from '../fixtures';
+import { projectOfBoxes, settled, stepHistory, useDraft } from '../fixtures';
 import { expect, test } from '../test';
-
-interface Opened {
-  revision: number;
-  project: {
-    surfaces: Record<string, { id: string; normal: number[]; spec: Spec | null }>;
-    options?: Record<string, { name: string; specs: Record<string, Spec> }>;
-  };
-}
 
 const tiles: Spec = {
   ...defaultSpec('glazed-tile'),
@@ -37,26 +28,14 @@ test('three sizes as options, two of them under the sliding edge, one kept and t
   request,
 }) => {
   await useDraft(page);
-  const id = await newProject(request, 'Splashback');
-  const at = `/api/projects/${id}`;
-  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
-  const glb = await makeGlb([{ name: 'Wall', triangles: boxTriangles([0, 0, 0], [2.4, 1.5, 0.2]) }]);
-  await drop(request, `${at}/models`, [upload('wall.glb', glb)]);
-  const before = await read();
-  const front = Object.values(before.project.surfaces).find((s) => s.normal[2] > 0.9)!;
-  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
-  await request.post(`${at}/changes`, {
-    data: {
-      baseRevision: before.revision,
-      commands: [
-        {
-          kind: 'setSpecs',
-          specs: { [front.id]: tiles },
-          materials: materials.filter((m) => m.id === 'glazed-tile'),
-        },
-      ],
-    },
-  });
+  const isFront = (s: { normal: number[] }) => s.normal[2] > 0.9;
+  const { id, at, read, surfaces } = await projectOfBoxes(
+    request,
+    'Splashback',
+    [['Wall', [0, 0, 0], [2.4, 1.5, 0.2]]],
+    (all) => ({ [all.find(isFront)!.id]: tiles }),
+  );
+  const front = surfaces.find(isFront)!;
   await page.goto(`/projects/${id}`);
   await settled(page);
   await page.getByRole('list', { name: 'Surfaces by group' }).locator(`[data-surface="${front.id}"]`).click();

@@ -1,23 +1,10 @@
 import { validateBytes } from 'gltf-validator';
-import { boxTriangles, makeGlb } from '../../src/core/testing/fixtures';
 import { defaultJoint } from '../../src/core/layout/joint';
 import { noMix } from '../../src/core/layout/mix';
 import { defaultSpec, type Spec } from '../../src/core/specification/schema';
 import { plainVariation } from '../../src/core/variation/schema';
-import { card, drop, newProject, settled, stepHistory, upload, useDraft } from '../fixtures';
+import { card, type Opened, projectOfBoxes, settled, stepHistory, useDraft } from '../fixtures';
 import { expect, test } from '../test';
-
-interface Kept {
-  id: string;
-  name: string;
-  normal: number[];
-  spec: Spec | null;
-  run?: { members: string[] };
-}
-interface Opened {
-  revision: number;
-  project: { surfaces: Record<string, Kept> };
-}
 
 const bricks: Spec = {
   ...defaultSpec('facing-brick'),
@@ -29,28 +16,22 @@ const bricks: Spec = {
   variation: plainVariation(),
 };
 
+const isUpright = (s: { normal: number[] }) => Math.abs(s.normal[1]) < 0.1;
+
 test('four sides as one run: gauged, started best, left by one of them, taken back and handed over', async ({
   page,
   request,
 }) => {
   await useDraft(page);
-  const id = await newProject(request, 'Pier');
-  const at = `/api/projects/${id}`;
-  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
   // two metres by 1.2, as high as 2412 mm, where no whole count of 75 mm fits
-  const glb = await makeGlb([{ name: 'Pier', triangles: boxTriangles([0, 0, 0], [2, 2.412, 1.2]) }]);
-  await drop(request, `${at}/models`, [upload('pier.glb', glb)]);
-  const before = await read();
-  const sides = Object.values(before.project.surfaces).filter((s) => Math.abs(s.normal[1]) < 0.1);
+  const { id, at, read, surfaces } = await projectOfBoxes(
+    request,
+    'Pier',
+    [['Pier', [0, 0, 0], [2, 2.412, 1.2]]],
+    (all) => ({ [all.find(isUpright)!.id]: bricks }),
+  );
+  const sides = surfaces.filter(isUpright);
   expect(sides).toHaveLength(4);
-  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
-  const specs = { [sides[0].id]: bricks };
-  await request.post(`${at}/changes`, {
-    data: {
-      baseRevision: before.revision,
-      commands: [{ kind: 'setSpecs', specs, materials: materials.filter((m) => m.id === 'facing-brick') }],
-    },
-  });
 
   await page.goto(`/projects/${id}`);
   await settled(page);
@@ -145,30 +126,17 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
   request,
 }) => {
   await useDraft(page);
-  const id = await newProject(request, 'Sums');
-  const at = `/api/projects/${id}`;
-  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
-  const glb = await makeGlb([{ name: 'Pier', triangles: boxTriangles([0, 0, 0], [2, 2.4, 1.2]) }]);
-  await drop(request, `${at}/models`, [upload('pier.glb', glb)]);
-  const before = await read();
-  const [one, two] = Object.values(before.project.surfaces).filter((s) => Math.abs(s.normal[1]) < 0.1);
-  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
-  await request.post(`${at}/changes`, {
-    data: {
-      baseRevision: before.revision,
-      commands: [
-        {
-          kind: 'setSpecs',
-          specs: { [one.id]: bricks, [two.id]: bricks },
-          materials: materials.filter((m) => m.id === 'facing-brick'),
-        },
-      ],
-    },
-  });
+  const { id, at, read, surfaces } = await projectOfBoxes(
+    request,
+    'Sums',
+    [['Pier', [0, 0, 0], [2, 2.4, 1.2]]],
+    (all) => Object.fromEntries(all.filter(isUpright).map((s) => [s.id, bricks])),
+  );
+  const [one, two] = surfaces.filter(isUpright);
   await page.goto(`/projects/${id}`);
   await settled(page);
   const rows = page.getByRole('list', { name: 'Surfaces by group' });
-  const pick = (s: Kept) => rows.locator(`[data-surface="${s.id}"]`).click();
+  const pick = (s: { id: string }) => rows.locator(`[data-surface="${s.id}"]`).click();
   const values = page.getByTitle('Named values that drive others');
   const add = async (name: string, sum: string) => {
     await page.getByLabel('New name').fill(name);
@@ -217,8 +185,10 @@ test('a named value drives what uses it: shown as a sum, changed as one step, re
     .toMatchObject({ xMm: Math.round(wide), yMm: Math.round(high) });
   await stepHistory(page, 'Undo', at);
 
-  const jointOf = async (s: Kept) => (await read()).project.surfaces[s.id].spec!.pieces!.joint.acrossMm;
-  const startOf = async (s: Kept) => (await read()).project.surfaces[s.id].spec!.start.xMm;
+  const jointOf = async (s: Opened['project']['surfaces'][string]) =>
+    (await read()).project.surfaces[s.id].spec!.pieces!.joint.acrossMm;
+  const startOf = async (s: Opened['project']['surfaces'][string]) =>
+    (await read()).project.surfaces[s.id].spec!.start.xMm;
   await values.click();
   const joint = page.getByLabel('joint is', { exact: true });
   await joint.fill('8 mm');
@@ -257,27 +227,19 @@ test('two piers: laid mirrored on the half that matches, taken back, and thrown 
   request,
 }) => {
   await useDraft(page);
-  const id = await newProject(request, 'Gate');
-  const at = `/api/projects/${id}`;
-  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
-  const pier = (x: number) => boxTriangles([x, 0, 0], [x + 2.6, 2.4, 0.35]);
-  const glb = await makeGlb([
-    { name: 'Left pier', triangles: pier(0) },
-    { name: 'Right pier', triangles: pier(4.2) },
-  ]);
-  await drop(request, `${at}/models`, [upload('gate.glb', glb)]);
-  const before = await read();
-  const fronts = Object.values(before.project.surfaces).filter((s) => s.normal[2] > 0.9);
-  const sides = Object.values(before.project.surfaces).filter((s) => Math.abs(s.normal[0]) > 0.9);
+  const isFront = (s: { normal: number[] }) => s.normal[2] > 0.9;
+  const isSide = (s: { normal: number[] }) => Math.abs(s.normal[0]) > 0.9;
+  const { id, at, read, surfaces } = await projectOfBoxes(
+    request,
+    'Gate',
+    [
+      ['Left pier', [0, 0, 0], [2.6, 2.4, 0.35]],
+      ['Right pier', [4.2, 0, 0], [6.8, 2.4, 0.35]],
+    ],
+    (all) => ({ [all.find(isFront)!.id]: bricks, [all.find(isSide)!.id]: bricks }),
+  );
+  const [fronts, sides] = [surfaces.filter(isFront), surfaces.filter(isSide)];
   expect([fronts.length, sides.length]).toEqual([2, 4]);
-  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
-  const specs = { [fronts[0].id]: bricks, [sides[0].id]: bricks };
-  await request.post(`${at}/changes`, {
-    data: {
-      baseRevision: before.revision,
-      commands: [{ kind: 'setSpecs', specs, materials: materials.filter((m) => m.id === 'facing-brick') }],
-    },
-  });
 
   await page.goto(`/projects/${id}`);
   await settled(page);
@@ -344,26 +306,14 @@ test('a picture of a laid wall: its joints are found, its courses counted, and i
   request,
 }) => {
   await useDraft(page);
-  const id = await newProject(request, 'Laid wall');
-  const at = `/api/projects/${id}`;
-  const read = async () => (await (await request.get(at, { maxRetries: 3 })).json()) as Opened;
-  const glb = await makeGlb([{ name: 'Wall', triangles: boxTriangles([0, 0, 0], [2.6, 2.4, 0.35]) }]);
-  await drop(request, `${at}/models`, [upload('wall.glb', glb)]);
-  const before = await read();
-  const front = Object.values(before.project.surfaces).find((s) => s.normal[2] > 0.9)!;
-  const materials = (await (await request.get('/api/materials')).json()) as { id: string }[];
-  await request.post(`${at}/changes`, {
-    data: {
-      baseRevision: before.revision,
-      commands: [
-        {
-          kind: 'setSpecs',
-          specs: { [front.id]: defaultSpec('laid-brick') },
-          materials: materials.filter((m) => m.id === 'laid-brick'),
-        },
-      ],
-    },
-  });
+  const isFront = (s: { normal: number[] }) => s.normal[2] > 0.9;
+  const { id, read, surfaces } = await projectOfBoxes(
+    request,
+    'Laid wall',
+    [['Wall', [0, 0, 0], [2.6, 2.4, 0.35]]],
+    (all) => ({ [all.find(isFront)!.id]: defaultSpec('laid-brick') }),
+  );
+  const front = surfaces.find(isFront)!;
   await page.goto(`/projects/${id}`);
   await settled(page);
   const spec = async () => (await read()).project.surfaces[front.id].spec!;

@@ -95,14 +95,7 @@ export const useSelection = create<SelectionState>((set, get) => ({
   lifted: null,
   laying: false,
   once: false,
-  pieceTool: null,
-  unrollTool: null,
-  takeFace: null,
-  sliding: false,
-  zoneTool: null,
-  pullTool: null,
-  markTool: null,
-  rectangle: null,
+  ...NO_TOOL,
   clean: false,
   select: (ids) => {
     const { ids: before, past } = get();
