@@ -241,10 +241,11 @@ test('a swatch dropped into the room is laid on what lies under it', async ({ pa
   await page.goto(`/projects/${project.id}`);
   await settled(page);
   const room = page.getByTestId('room-canvas');
-  const box = (await room.boundingBox())!;
   const slate = page.getByRole('button', { name: 'Harbour slate, riven' }).first();
   await slate.scrollIntoViewIfNeeded();
   const swatch = (await slate.boundingBox())!;
+  // the bench may still have grown while swatches came in
+  const box = (await room.boundingBox())!;
   await page.mouse.move(swatch.x + 12, swatch.y + 12);
   await page.mouse.down();
   await page.mouse.move(swatch.x + 40, swatch.y - 30, { steps: 4 });
