@@ -1,5 +1,5 @@
 import { type Plane, reflectPoint } from '../geometry/plane';
-import { length, subtract, type Vec2 } from '../geometry/vec';
+import { length, subtract, type Vec2, type Vec3 } from '../geometry/vec';
 import type { MappingSpec } from '../mapping/schema';
 import type { MirrorSpec } from '../mapping/mirrorSchema';
 import { pointOnSheet, type Sheet, type SheetSummary } from '../mapping/sheet';
@@ -7,7 +7,6 @@ import { cornerOf, middleOfFace, nearestFace } from '../mesh/nearestFace';
 import { type FaceRuns, listFaces, type PartMesh } from '../mesh/types';
 import { datumOf } from '../setout/placement';
 import type { Spec } from '../specification/schema';
-import type { Vec3 } from '../geometry/vec';
 
 /** A face of a mesh: where unrolling starts and is cut is kept by faces. */
 interface Faces {

@@ -1,5 +1,5 @@
 import { blur } from './blur';
-import { findLines, type LineFamily, type Rows } from './lineFamily';
+import { findLines, type LineFamily, median, type Rows } from './lineFamily';
 import { type Plane, type Raster, WHITE } from './raster';
 
 /** How the ends of pieces lie in courses that follow each other. */
@@ -26,8 +26,6 @@ export interface JointLines {
   beds: LineFamily;
   /** Null for boards as long as the picture. */
   ends: EndsFound | null;
-  /** Joints are lighter than pieces. */
-  light: boolean;
   /** Their colour, sRGB. */
   colour: string;
   confidence: number;
@@ -35,7 +33,7 @@ export interface JointLines {
 
 /** Longest side at which joints are looked for, pixels. */
 const MOST_SIDE = 2048;
-/** Least distance of joints that are asked for, pixels: what is finer is thread or grain. */
+/** Lines of which less is sure are no joints. */
 const LEAST_CONFIDENCE = 0.6;
 
 /** Light, and two kinds of colour, each less what is large. */
@@ -95,9 +93,8 @@ export function findJointLines(r: Raster): JointLines | null {
     : ends && crossing
       ? { ...ends, pitch: crossing.beds.pitch, first: crossing.beds.first, width: crossing.beds.width }
       : ends;
-  const light = beds.contrast > 0;
   const colour = colourOf(r, along, beds, by);
-  return scaled({ along, beds, ends: settled, light, colour, confidence: beds.confidence }, by, rows.down);
+  return scaled({ along, beds, ends: settled, colour, confidence: beds.confidence }, by, rows.down);
 }
 
 /** By how much squares turn about differ at their edges, beside the lines themselves, to be woven. */
@@ -234,7 +231,6 @@ function strips(line: Float64Array, width: number): Float64Array {
   });
 }
 
-const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1] ?? 0;
 /** How far a turn is from a share of a whole turn. */
 const apart = (turn: number, share: number): number => Math.abs(((((turn - share) % 1) + 1.5) % 1) - 0.5);
 

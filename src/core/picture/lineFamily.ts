@@ -220,7 +220,8 @@ function widthOf(line: Float64Array, { pitch, first, width, contrast }: Comb): {
   return { width: ((high - low) / bins) * pitch, moved: (((high + low) / 2 - middle) / bins) * pitch };
 }
 
-const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1] ?? 0;
+/** The one in the middle; 0 of none. */
+export const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[list.length >> 1] ?? 0;
 
 /** Share of the picture's width along which the lines are seen, and how even they are. */
 function seenAlong({ blocks }: Profiles, comb: Comb, size: number): number {

@@ -21,7 +21,6 @@ const LINES: JointLines = {
   along: 'x',
   beds: { pitch: 100, first: 32, width: 40 / 3, count: 10, confidence: 0.9 },
   ends: { pitch: 450, shorter: null, width: 20, first: 90, bond: 'half', confidence: 0.9 },
-  light: true,
   colour: '#b9ae9b',
   confidence: 0.9,
 };
