@@ -4,7 +4,7 @@
  */
 const FLOORS = [
   ['schema', 'units', 'finding', 'geometry', 'colour', 'noise', 'history'],
-  ['mesh', 'picture'],
+  ['mesh', 'picture', 'light'],
   ['material', 'rooms'],
   ['mapping'],
   ['layout'],

@@ -1,6 +1,6 @@
 import type { Command } from '@/core/project/commands';
 import type { Material } from '@/core/material/schema';
-import type { Level, Project, Surface } from '@/core/project/schema';
+import type { Level, Light, Project, Surface } from '@/core/project/schema';
 import { type LayoutSpec } from '@/core/layout/schema';
 import { type MixSpec, noMix } from '@/core/layout/mix';
 import { defaultJoint, type JointSpec } from '@/core/layout/joint';
@@ -93,6 +93,9 @@ const GLAZED_TONES = {
 };
 const tiled = inPieces(glazed(), GROUT, GLAZED_TONES);
 
+/** An afternoon in late summer, the tide half in. */
+const LIGHT: Light = { bearingDeg: 225, altitudeDeg: 34, strength: 1, outside: 'water', outsideMm: -1350 };
+
 /** What a practitioner would lay, slot by slot; later rules win. */
 const RULES: Rule[] = [
   { slot: 'floor boards', material: 'smoked-oak', spec: inPieces(hallBoards, SEAM, { turnStepDeg: 180, shuffle: 7 }) },
@@ -180,6 +183,18 @@ const RULES: Rule[] = [
   },
   { slot: 'stone', material: 'sallow-stone', spec: boxed },
   {
+    part: /^Quay$/,
+    material: 'sallow-stone',
+    spec: both(
+      boxed,
+      inPieces(
+        { kind: 'stretcher', lengthMm: 890, heightMm: 300, lap: 0.5, raking: false },
+        { ...MORTAR, alongMm: 8, acrossMm: 8, roundingMm: 6 },
+        { tone: BRICK_TONES },
+      ),
+    ),
+  },
+  {
     slot: 'slate',
     material: 'harbour-slate',
     spec: inPieces(
@@ -249,6 +264,7 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
   );
   return [
     { kind: 'setLevel', level: COURSES },
+    { kind: 'setProject', light: LIGHT },
     ...lay,
     ...watchRoomBorder(project),
     ...watchRoomMedallion(project),

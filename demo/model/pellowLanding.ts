@@ -16,12 +16,14 @@ import {
 
 /*
  * Pellow Landing, a small ferry landing. Metres; x east, y up, −z north. The hall floor is level 0; the landing stage
- * lies east of it at −0.6; the watch room stands above the west end, set back from the south front.
+ * lies east of it at −0.6; the watch room stands above the west end, set back from the south front. All of it stands on
+ * a quay; the water lies at −1.35.
  */
 
 const HALL = { width: 12.4, depth: 7.2, height: 3.4 };
 const STAGE = { width: 6.6, level: -0.6 };
 const WALL = 0.3;
+const QUAY = { foot: -1.9 };
 const LOBBY = { x0: 9.6, x1: 12.4, z1: 2.2 };
 const WATCH = { width: 5.4, depth: 4.2, height: 2.6, x: 0.6, z: -1.2 };
 
@@ -41,7 +43,16 @@ function segment(width: number, rise: number) {
 
 /** Every part of the demo model. */
 export function buildPellowLanding(): DraftMesh[] {
-  return [...hall(), ...longWall(), ...stage(), ...watchRoom(), ...furniture(), ...fittings(), ...lobbyScreen()];
+  return [
+    ...hall(),
+    ...longWall(),
+    ...stage(),
+    ...watchRoom(),
+    ...furniture(),
+    ...fittings(),
+    ...lobbyScreen(),
+    quay(),
+  ];
 }
 
 function hall(): DraftMesh[] {
@@ -251,6 +262,24 @@ function stage(): DraftMesh[] {
     rim: 'stone',
   });
   return [deck, steps, bollard, band, base];
+}
+
+/** What hall and stage stand on: a quay of dressed stone that goes down into the water. */
+function quay(): DraftMesh {
+  const part = draft('Quay', ['Quay']);
+  const x1 = HALL.width + WALL;
+  const [west, north, south] = [-WALL - 0.9, -HALL.depth - WALL - 0.5, 1.2];
+  // what the hall covers is left out: nobody will ever see it, nor should it be counted as a floor
+  plate(
+    part,
+    slab(west, -0.03, south),
+    rectangle(0, 0, x1 - west, south - north),
+    [rectangle(-west, south, HALL.width - west, south + HALL.depth)],
+    -QUAY.foot - 0.03,
+    { front: 'stone', rim: 'stone', reveal: 'stone' },
+  );
+  block(part, 'stone', [x1, QUAY.foot, -HALL.depth], [HALL.width + STAGE.width - 0.1, STAGE.level - 0.2, south - 0.1]);
+  return part;
 }
 
 function watchRoom(): DraftMesh[] {

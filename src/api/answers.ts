@@ -347,7 +347,13 @@ export const Health = Type.Object({
 /** Rooms, outside last, and where surfaces lie: `room` counts `rooms`, null where nobody could stand before it. */
 export const RoomsAnswer = Type.Object({
   rooms: Type.Array(
-    Type.Object({ name: Type.String(), outside: Type.Boolean(), volumeM3: Type.Number({ minimum: 0 }) }),
+    Type.Object({
+      name: Type.String(),
+      outside: Type.Boolean(),
+      volumeM3: Type.Number({ minimum: 0 }),
+      /** Round it, world mm. */
+      box: Nullable(Type.Object({ min: Vec3, max: Vec3 })),
+    }),
   ),
   of: Type.Record(
     Key,

@@ -37,7 +37,7 @@ export function describeCommand(before: Project, c: Command): string {
       if (c.name !== undefined) return `Rename the project “${c.name}”`;
       if (c.unit !== undefined) return `Show lengths in ${c.unit}`;
       if (c.northDeg !== undefined) return `Turn north to ${c.northDeg}°`;
-      return 'Move the sun';
+      return sunMoved(before.light, c.light) ? 'Move the sun' : 'Change the light';
     case 'addModel':
       return `Bring in ${c.model.name}`;
     case 'removeModel':
@@ -124,3 +124,7 @@ export function describeCommand(before: Project, c: Command): string {
       return `Remove view “${before.views[c.id]?.name ?? ''}”`;
   }
 }
+
+/** The sun is elsewhere, or stronger: the rest of the light is how it is looked at. */
+const sunMoved = (before: Project['light'], after?: Project['light']): boolean =>
+  !after || (['bearingDeg', 'altitudeDeg', 'strength'] as const).some((k) => before[k] !== after[k]);

@@ -117,8 +117,24 @@ export type SavedView = Static<typeof SavedView>;
 export const Light = Type.Object({
   /** Compass bearing the sun stands at, degrees. */
   bearingDeg: Type.Number({ minimum: 0, maximum: 360 }),
-  altitudeDeg: Type.Number({ minimum: 0, maximum: 90 }),
+  /** Below 0 it has set. */
+  altitudeDeg: Type.Number({ minimum: -12, maximum: 90 }),
+  /** 1 on a clear day, 0 when it is overcast. */
   strength: Type.Number({ minimum: 0, maximum: 10 }),
+  /** From what is seen, or from a card outside: with that a grey card reads its value. Automatic where absent. */
+  metering: Type.Optional(oneOf('automatic', 'fixed')),
+  /** Brighter or darker than metered, stops. */
+  stops: Type.Optional(Type.Number({ minimum: -8, maximum: 8 })),
+  /** How light becomes a picture; film where absent. */
+  curve: Type.Optional(oneOf('film', 'neutral')),
+  /** How far what stands near takes light away, mm; 600 where absent, 0 for not at all. */
+  occlusionMm: Type.Optional(Type.Number({ minimum: 0, maximum: 5000 })),
+  /** What lies round the model; ground where absent. */
+  outside: Type.Optional(oneOf('nothing', 'ground', 'water')),
+  /** Where that lies, world height in mm; at the model's foot where absent. */
+  outsideMm: Type.Optional(Type.Number({ minimum: -1e7, maximum: 1e7 })),
+  /** Lamps are switched off; on where absent. */
+  lampsOff: Type.Optional(Type.Boolean()),
 });
 export type Light = Static<typeof Light>;
 

@@ -1,10 +1,13 @@
 import type { PartMesh } from '../mesh/types';
+import { type Box3, emptyBox, growBox, type Vec3 } from '../geometry/vec';
 import { clearances, fillVoxels, type Voxels } from './voxels';
 
 /** Enclosed spaces of a scene, and the one around it. */
 export interface RoomsFound {
   /** Volumes of the rooms, m³, the largest first. */
   volumes: number[];
+  /** Round each room, world mm: its walls' faces lie within. */
+  boxes: Box3[];
   /** For each mesh, what lies before each of its faces: `CLOSED_IN`, `OUTSIDE` or `FIRST_ROOM` and on. */
   before: Uint16Array[];
 }
@@ -27,10 +30,46 @@ const LEAST_ROOM = 2.5;
  * Narrow spaces that nothing joins to a room (a cupboard one can stand in) are rooms of their own.
  */
 export function findRooms(meshes: readonly Pick<PartMesh, 'origin' | 'positions' | 'indices'>[]): RoomsFound {
-  if (!meshes.some((m) => m.indices.length)) return { volumes: [], before: meshes.map(() => new Uint16Array(0)) };
+  if (!meshes.some((m) => m.indices.length))
+    return { volumes: [], boxes: [], before: meshes.map(() => new Uint16Array(0)) };
   const voxels = fillVoxels(meshes, CELL, OPENING);
   const { labels, volumes } = labelSpaces(voxels);
-  return { volumes, before: meshes.map((mesh) => whatIsBefore(mesh, voxels, labels)) };
+  const boxes = boxesOf(labels, voxels, volumes.length);
+  const before = meshes.map((mesh) => whatIsBefore(mesh, voxels, labels, 1));
+  const hollow = hollowsOf(meshes, before, voxels, labels, volumes.length);
+  const kept = volumes.flatMap((_, n) => (hollow[n] ? [] : [n]));
+  const renamed = new Map(kept.map((old, n) => [FIRST_ROOM + old, FIRST_ROOM + n]));
+  for (const b of before)
+    for (let f = 0; f < b.length; f++) if (b[f] >= FIRST_ROOM) b[f] = renamed.get(b[f]) ?? CLOSED_IN;
+  return { volumes: kept.map((n) => volumes[n]), boxes: kept.map((n) => boxes[n]), before };
+}
+
+/** For each room, whether it is the inside of something solid: more of what bounds it faces away from it than to it. */
+function hollowsOf(
+  meshes: readonly Pick<PartMesh, 'origin' | 'positions' | 'indices'>[],
+  before: readonly Uint16Array[],
+  voxels: Voxels,
+  labels: Uint16Array,
+  count: number,
+): boolean[] {
+  const facing = new Float64Array(count);
+  meshes.forEach((mesh, m) => {
+    const behind = count ? whatIsBefore(mesh, voxels, labels, -1) : before[m];
+    const { positions: p, indices } = mesh;
+    for (let f = 0; f < behind.length; f++) {
+      if (before[m][f] < FIRST_ROOM && behind[f] < FIRST_ROOM) continue;
+      const area = triangleArea(p, indices[f * 3] * 3, indices[f * 3 + 1] * 3, indices[f * 3 + 2] * 3);
+      if (before[m][f] >= FIRST_ROOM) facing[before[m][f] - FIRST_ROOM] += area;
+      if (behind[f] >= FIRST_ROOM) facing[behind[f] - FIRST_ROOM] -= area;
+    }
+  });
+  return [...facing].map((sum) => sum < 0);
+}
+
+function triangleArea(p: ArrayLike<number>, a: number, b: number, c: number): number {
+  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+  const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
 }
 
 function labelSpaces(voxels: Voxels): { labels: Uint16Array; volumes: number[] } {
@@ -100,6 +139,15 @@ function labelSpaces(voxels: Voxels): { labels: Uint16Array; volumes: number[] }
   return inOrder(labels, next, cell);
 }
 
+function boxesOf(labels: Uint16Array, { size: [nx, ny, nz], cell, origin: o }: Voxels, count: number): Box3[] {
+  const boxes = Array.from({ length: count }, emptyBox);
+  for (let k = 0, n = 0; k < nz; k++)
+    for (let j = 0; j < ny; j++)
+      for (let i = 0; i < nx; i++, n++) if (labels[n] >= FIRST_ROOM) growBox(boxes[labels[n] - FIRST_ROOM], i, j, k);
+  const at = (cube: Vec3, side: number) => cube.map((v, c) => o[c] + (v + side) * cell) as Vec3;
+  return boxes.map(({ min, max }) => ({ min: at(min, -1), max: at(max, 2) }));
+}
+
 /** Free cubes with nothing above them. */
 function underSky({ size: [nx, ny, nz], solid }: Voxels): Uint8Array {
   const open = new Uint8Array(solid.length);
@@ -166,6 +214,7 @@ function whatIsBefore(
   { origin: o, positions: p, indices }: Pick<PartMesh, 'origin' | 'positions' | 'indices'>,
   { cell, origin, size: [nx, ny, nz], solid }: Voxels,
   labels: Uint16Array,
+  side: 1 | -1,
 ): Uint16Array {
   const out = new Uint16Array(indices.length / 3);
   const votes = new Map<number, number>();
@@ -173,7 +222,7 @@ function whatIsBefore(
     const [a, b, c] = [indices[f * 3] * 3, indices[f * 3 + 1] * 3, indices[f * 3 + 2] * 3];
     const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
     const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx].map((v) => v * side);
     const long = Math.hypot(normal[0], normal[1], normal[2]);
     if (!(long > 0)) continue;
     votes.clear();

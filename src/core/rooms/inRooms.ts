@@ -1,6 +1,6 @@
 import type { Box3, Vec3 } from '../geometry/vec';
 import { facingOf } from '../mesh/naming';
-import { CLOSED_IN, FIRST_ROOM, OUTSIDE } from './findRooms';
+import { CLOSED_IN, FIRST_ROOM, OUTSIDE, type RoomsFound } from './findRooms';
 
 /** What a surface is to those who stand in the room. */
 export type SurfaceKind = 'floor' | 'wall' | 'ceiling' | 'roof' | 'other';
@@ -29,7 +29,7 @@ export interface InRoom {
 
 export interface Rooms {
   /** Outside, where there is any of it, comes last. */
-  rooms: { name: string; outside: boolean; volumeM3: number }[];
+  rooms: { name: string; outside: boolean; volumeM3: number; box: Box3 | null }[];
   of: Record<string, InRoom>;
 }
 
@@ -37,14 +37,23 @@ const OPPOSITE = { north: 'South', east: 'West', south: 'North', west: 'East' } 
 
 /**
  * Rooms by name, and each surface's place in them.
- * @param volumes of the rooms found, m³, `before` of surfaces counts them from `FIRST_ROOM`
+ * @param found volumes of the rooms, m³, and boxes, mm; `before` of surfaces counts them from `FIRST_ROOM`
  * @param northDeg clockwise angle from −z to north, seen from above
  */
-export function placeInRooms(surfaces: readonly PlacedSurface[], volumes: readonly number[], northDeg: number): Rooms {
+export function placeInRooms(
+  surfaces: readonly PlacedSurface[],
+  { volumes, boxes }: Pick<RoomsFound, 'volumes' | 'boxes'>,
+  northDeg: number,
+): Rooms {
   const kinds = kindsOf(surfaces);
-  const rooms = nameRooms(surfaces, kinds, volumes).map((name, n) => ({ name, outside: false, volumeM3: volumes[n] }));
+  const rooms: Rooms['rooms'] = nameRooms(surfaces, kinds, volumes).map((name, n) => ({
+    name,
+    outside: false,
+    volumeM3: volumes[n],
+    box: boxes[n],
+  }));
   const outside = surfaces.some((s) => s.before === OUTSIDE);
-  if (outside) rooms.push({ name: 'Outside', outside: true, volumeM3: 0 });
+  if (outside) rooms.push({ name: 'Outside', outside: true, volumeM3: 0, box: null });
   const of: Record<string, InRoom> = {};
   const seen = new Map<string, number>();
   const largestFirst = surfaces.map((_, n) => n).sort((a, b) => surfaces[b].areaMm2 - surfaces[a].areaMm2 || a - b);

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Vec3 } from '../geometry/vec';
+import { emptyBox, type Vec3 } from '../geometry/vec';
 import { boxTriangles } from '../testing/fixtures';
 import { looseMesh } from '../testing/shapes';
 import { CLOSED_IN, findRooms, FIRST_ROOM, OUTSIDE } from './findRooms';
@@ -57,6 +57,39 @@ describe('rooms found in a scene', () => {
     }
   });
 
+  // half of a doorway belongs to each of the rooms it joins
+  test('each has a box that its walls’ faces lie in and that goes no farther than through their openings', () => {
+    const { boxes } = findRooms(house(900));
+    expect(boxes).toHaveLength(2);
+    const walls = [
+      [
+        [0, 4000],
+        [0, 2600],
+        [0, 5000],
+      ],
+      [
+        [4200, 7200],
+        [0, 2600],
+        [0, 5000],
+      ],
+    ];
+    boxes.forEach(({ min, max }, n) =>
+      walls[n].forEach(([from, to], c) => {
+        expect(min[c]).toBeLessThanOrEqual(from);
+        expect(min[c]).toBeGreaterThan(from - 310);
+        expect(max[c]).toBeGreaterThanOrEqual(to);
+        expect(max[c]).toBeLessThan(to + 310);
+      }),
+    );
+  });
+
+  test('the inside of a block is no room: its faces look away from it', () => {
+    const foundation = box([-1000, -2500, -1000], [8400, -250, 6200]);
+    const { volumes, before } = findRooms([...house(900), foundation]);
+    expect(volumes).toHaveLength(2);
+    expect([...before.at(-1)!].every((b) => b === OUTSIDE || b === CLOSED_IN)).toBe(true);
+  });
+
   test('each face knows what lies before it: a room, the outside, or nothing that one could stand in', () => {
     const { before } = findRooms(house(900));
     const [northWall, southWall] = before;
@@ -87,7 +120,7 @@ describe('rooms found in a scene', () => {
   });
 
   test('a scene of nothing has no rooms', () => {
-    expect(findRooms([])).toEqual({ volumes: [], before: [] });
+    expect(findRooms([])).toEqual({ volumes: [], boxes: [], before: [] });
   });
 
   test('a hall far from zero, and one as large as a town, are found within bounds', () => {
@@ -128,7 +161,9 @@ test('no way leads through a face, however it stands: a closed box is one room',
           const [x, y, z] = [p[i], p[i + 1] * d - p[i + 2] * t, p[i + 1] * t + p[i + 2] * d];
           p.set([x * c - z * s, y, x * s + z * c], i);
         }
-        const { volumes } = findRooms([turned]);
+        // seen from within: facing outwards it would be solid
+        const inwards = { ...turned, indices: turned.indices.slice().reverse() };
+        const { volumes } = findRooms([inwards]);
         expect(volumes).toHaveLength(1);
         expect(Math.abs(volumes[0] / 27 - 0.85)).toBeLessThan(0.15);
       },
@@ -208,7 +243,7 @@ describe('what a surface is', () => {
         wall('c', OUTSIDE, 1),
         wall('d', FIRST_ROOM, -1, 'Chimney side'),
       ],
-      [52],
+      { volumes: [52], boxes: [emptyBox()] },
       0,
     );
     expect(rooms.map((r) => r.name)).toEqual(['Hall', 'Outside']);
@@ -225,9 +260,13 @@ describe('what a surface is', () => {
       bounds: { min: [0, 0, 0], max: [0, 2600, 4000] },
       areaMm2: 1e7,
     });
-    expect(placeInRooms([east], [52], 90).of.w.called).toBe('South wall');
+    expect(placeInRooms([east], { volumes: [52], boxes: [emptyBox()] }, 90).of.w.called).toBe('South wall');
     const rooms = (a: string, b: string) =>
-      placeInRooms([placed('x', { part: a }), placed('y', { part: b, before: FIRST_ROOM + 1 })], [50, 40], 0).rooms;
+      placeInRooms(
+        [placed('x', { part: a }), placed('y', { part: b, before: FIRST_ROOM + 1 })],
+        { volumes: [50, 40], boxes: [emptyBox(), emptyBox()] },
+        0,
+      ).rooms;
     expect(rooms('Floor', 'Floor slab').map((r) => r.name)).toEqual(['Room 1', 'Room 2']);
     expect(rooms('Floor of the kitchen', 'floor_lobby').map((r) => r.name)).toEqual(['Kitchen', 'Lobby']);
   });

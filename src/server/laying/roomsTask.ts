@@ -34,7 +34,7 @@ export async function roomsOf({ parts, surfaces, northDeg }: RoomsTask): Promise
     const before = mostBefore(rooms.before[n], s.faces, meshes[n]);
     return [{ id: s.id, part: parts[n].name, name: s.name, normal, areaMm2: area, bounds, before }];
   });
-  return placeInRooms(placed, rooms.volumes, northDeg);
+  return placeInRooms(placed, rooms, northDeg);
 }
 
 /** What lies before most of a surface, by area. */

@@ -145,6 +145,16 @@ export const ACTIONS: Action[] = [
     matches: press('d'),
     run: () => settings().set({ light: settings().light === 'true' ? 'draft' : 'true' }),
   },
+  {
+    keys: 'G',
+    label: 'Lamps on or off',
+    matches: press('g'),
+    run: () => {
+      const p = project();
+      if (p.project)
+        p.run([{ kind: 'setProject', light: { ...p.project.light, lampsOff: !p.project.light.lampsOff } }]);
+    },
+  },
   { keys: '1', label: 'Room alone', matches: press('1'), run: () => settings().set({ layout: 'room' }) },
   { keys: '2', label: 'Room and sheet', matches: press('2'), run: () => settings().set({ layout: 'both' }) },
   { keys: '3', label: 'Sheet alone', matches: press('3'), run: () => settings().set({ layout: 'sheet' }) },

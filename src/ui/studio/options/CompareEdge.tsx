@@ -34,6 +34,10 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
     setClean(true);
     return () => setClean(clean);
   }, []);
+  useEffect(() => {
+    room.holdExposure(true);
+    return () => room.holdExposure(false);
+  }, [room]);
   // what is changed is no longer what was compared
   const project = useProject((s) => s.project);
   const compared = useRef(project);

@@ -1,20 +1,11 @@
-import {
-  ACESFilmicToneMapping,
-  Color,
-  type Material as ThreeMaterial,
-  NoToneMapping,
-  PCFShadowMap,
-  Scene,
-  Vector2,
-  Vector3,
-  WebGLRenderer,
-} from 'three';
+import { type Material as ThreeMaterial, PCFShadowMap, Scene, Vector2, Vector3, WebGLRenderer } from 'three';
+import type { Box3 } from '@/core/geometry/vec';
 import type { SpecOf } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { Batches } from './Batches';
-import { Daylight } from './daylight';
 import { Dressing } from './Dressing';
 import type { Entry } from './entry';
+import { Lighting } from './Lighting';
 import { Marks, type MarkState } from './Marks';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
@@ -53,6 +44,8 @@ export interface RoomState {
   person: boolean;
   grid: boolean;
   background: string;
+  /** Rooms of the model, world mm. */
+  rooms: readonly Box3[];
 }
 
 /**
@@ -70,7 +63,7 @@ export class Room {
   private readonly marks = new Marks();
   private marked: MarkState | null = null;
   private readonly dressing: Dressing;
-  private readonly daylight: Daylight;
+  private readonly lighting: Lighting;
   private readonly textures: TextureStore;
   private readonly materials: RoomMaterials;
   private readonly uniforms = { gridOn: { value: 0 } };
@@ -99,7 +92,6 @@ export class Room {
   private disposed = false;
   /** The first picture of the project is there, or could not be made and that was said. */
   ready = false;
-  private daylightKey = '';
   private modelsKey = '';
 
   constructor(
@@ -107,6 +99,7 @@ export class Room {
     private readonly onBusy: (busy: boolean) => void,
     onProblem: (error: unknown) => void,
     onTurn: (deg: number) => void,
+    onTracing: (on: boolean) => void,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.renderer.shadowMap.type = PCFShadowMap;
@@ -120,7 +113,6 @@ export class Room {
       this.invalidate(),
     );
     this.materials = new RoomMaterials(this.textures, this.uniforms);
-    this.daylight = new Daylight(this.scene, this.renderer);
     this.person.visible = false;
     this.view = new RoomCamera(
       canvas,
@@ -146,6 +138,14 @@ export class Room {
       canvasHeight: () => this.canvasSize.y || 1,
     });
     this.scene.add(this.batches.group, this.supply.pieces, this.person);
+    this.lighting = new Lighting(
+      this.scene,
+      this.renderer,
+      this.view,
+      () => this.supply.entries.values(),
+      () => this.invalidate(),
+      onTracing,
+    );
     this.picker = new Picker(
       this.view.camera,
       () => this.canvasSize,
@@ -187,6 +187,7 @@ export class Room {
     this.stillTimer = setTimeout(() => {
       if (this.disposed) return;
       this.supply.look();
+      this.lighting.look();
       this.refinePictures();
     }, STILL_MS);
   }
@@ -214,8 +215,7 @@ export class Room {
       this.materials.prune(() => this.drawnWith());
       this.drawMarks();
     }
-    this.light(state);
-    this.scene.background = new Color(state.background);
+    this.lighting.set(state, this.shadowsCast);
     this.placePerson(state.person);
     this.makeShaders();
     if (!this.supplying || performance.now() - this.drawnAt > BETWEEN_MS) this.invalidate();
@@ -253,12 +253,12 @@ export class Room {
   /** Has new shaders made beside, so that no drawing waits for them; until then the last picture stays. */
   private makeShaders(): void {
     const lines = this.marked?.colours;
-    const key = `${this.materials.count} ${this.daylight.kind} ${lines?.selected} ${lines?.hovered}`;
+    const key = `${this.materials.count} ${this.lighting.kind} ${lines?.selected} ${lines?.hovered}`;
     if (key === this.shadersKey) return;
     this.shadersKey = key;
     const { camera } = this.view;
     const made: Promise<unknown>[] = [
-      this.renderer.compileAsync(this.scene, camera),
+      this.lighting.making(() => this.renderer.compileAsync(this.scene, camera)),
       this.drawn.prepare(this.renderer),
     ];
     if (lines) made.push(this.renderer.compileAsync(this.marks.samples(lines), camera));
@@ -267,21 +267,6 @@ export class Room {
       this.compiling--;
       if (!this.disposed) this.invalidate();
     });
-  }
-
-  private light({ project, mode, shadows }: RoomState): void {
-    const real = mode.light === 'true' && mode.shown === 'all';
-    this.renderer.toneMapping = real ? ACESFilmicToneMapping : NoToneMapping;
-    this.renderer.toneMappingExposure = 1.05;
-    this.renderer.shadowMap.enabled = real && shadows;
-    const { light, northDeg } = project;
-    const key = JSON.stringify([real, light, northDeg, this.view.bounds, shadows, this.shadowsCast]);
-    if (key === this.daylightKey) return;
-    this.daylightKey = key;
-    const lamps: Vector3[] = [];
-    for (const { lamp } of this.supply.entries.values()) if (lamp) lamps.push(new Vector3(...lamp));
-    this.daylight.set(real ? 'true' : 'draft', light, northDeg, this.view.bounds, shadows, lamps);
-    this.renderer.shadowMap.needsUpdate = true;
   }
 
   /** Marks what is picked and hovered: nothing else is drawn anew, and nothing is laid. */
@@ -339,7 +324,9 @@ export class Room {
     if (!width || !height) return;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setSize(width, height, false);
-    this.drawn.resize(this.renderer.getDrawingBufferSize(new Vector2()));
+    const size = this.renderer.getDrawingBufferSize(new Vector2());
+    this.drawn.resize(size);
+    this.lighting.resize(size);
     this.view.camera.aspect = width / height;
     this.view.camera.updateProjectionMatrix();
     // the first look was taken before the room had its size
@@ -383,11 +370,16 @@ export class Room {
   }
 
   private drawScene(): void {
-    this.renderer.clear();
-    this.renderer.render(this.scene, this.view.camera);
+    this.lighting.draw(this.view.camera);
     this.drawn.take(this.renderer);
     this.drawnAt = performance.now();
     this.sceneStale = false;
+  }
+
+  /** Exposes all pictures alike until it is let go. */
+  holdExposure(on: boolean): void {
+    this.lighting.hold(on);
+    this.invalidate();
   }
 
   /** The picture as it is now without marks, PNG. */
@@ -412,7 +404,7 @@ export class Room {
     this.drawn.dispose();
     this.materials.dispose();
     this.textures.dispose();
-    this.daylight.dispose();
+    this.lighting.dispose();
     this.renderer.dispose();
   }
 }

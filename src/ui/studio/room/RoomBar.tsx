@@ -6,7 +6,8 @@ import { useSelection } from '../../project/selection';
 import { Menu } from '../../shared/Menu';
 import { useFaces } from '../faces/facesStore';
 import type { Room } from './Room';
-import { SunMenu, ViewsMenu } from './RoomMenus';
+import { ViewsMenu } from './RoomMenus';
+import { SunMenu } from './SunMenu';
 import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
 
 const ON = 'bg-secondary/15 font-medium text-secondary';

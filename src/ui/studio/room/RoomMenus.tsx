@@ -1,13 +1,11 @@
 'use client';
 
-import { Camera, Sun } from 'lucide-react';
+import { Camera } from 'lucide-react';
 import type { Project, SavedView } from '@/core/project/schema';
 import { useProject } from '../../project/projectStore';
 import { newId } from '../../shared/ids';
 import { Menu } from '../../shared/Menu';
-import { ValueField } from '../../shared/ValueField';
 import type { Room } from './Room';
-import { useRoomSettings } from './settings';
 
 const FACES = [
   ['face', 'Picked face, straight on'],
@@ -78,66 +76,6 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
           <button type="button" className="tool w-full" onClick={() => (room?.view.back(), close())}>
             Back to the last view
           </button>
-        </div>
-      )}
-    </Menu>
-  );
-}
-
-/** Where the sun stands. */
-export function SunMenu({ project }: { project: Project }) {
-  const run = useProject((s) => s.run);
-  const settings = useRoomSettings();
-  const { light } = project;
-  const set = (values: Partial<typeof light>, gesture?: string) =>
-    run([{ kind: 'setProject', light: { ...light, ...values } }], gesture);
-  return (
-    <Menu
-      title="Sun and shadows"
-      label={
-        <>
-          <Sun size={14} /> Sun
-        </>
-      }
-    >
-      {() => (
-        <div className="grid w-56 grid-cols-2 gap-2 p-2">
-          <ValueField
-            label="Stands at (bearing)"
-            kind="angle"
-            value={light.bearingDeg}
-            min={0}
-            max={360}
-            step={5}
-            onChange={(bearingDeg, g) => set({ bearingDeg }, g)}
-          />
-          <ValueField
-            label="Height"
-            kind="angle"
-            value={light.altitudeDeg}
-            min={0}
-            max={90}
-            step={5}
-            onChange={(altitudeDeg, g) => set({ altitudeDeg }, g)}
-          />
-          <ValueField
-            label="Strength"
-            kind="number"
-            value={light.strength}
-            min={0}
-            max={10}
-            step={0.1}
-            onChange={(strength, g) => set({ strength }, g)}
-          />
-          <label className="flex items-end gap-2 pb-1">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={settings.shadows}
-              onChange={(e) => settings.set({ shadows: e.target.checked })}
-            />
-            Shadows
-          </label>
         </div>
       )}
     </Menu>

@@ -1,7 +1,7 @@
 'use client';
 
 import { useDroppable } from '@dnd-kit/core';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { shownSpec, useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
@@ -21,6 +21,7 @@ import { RoomBar } from './RoomBar';
 import { Compass, Legend } from './RoomSigns';
 import { useRoomSettings } from './settings';
 import { useRoomSlide } from './useRoomSlide';
+import { useRooms } from '../surfaces/useRooms';
 
 /** The open room, for keys and drops that come from elsewhere in the studio. */
 export const openRoom: { current: Room | null } = { current: null };
@@ -37,6 +38,7 @@ export function RoomView() {
   const [room, setRoom] = useState<Room | null>(null);
   const [busy, setBusy] = useState(true);
   const [azimuth, setAzimuth] = useState(0);
+  const [tracing, setTracing] = useState(false);
   const [failed, setFailed] = useState<string | null>(null);
   const { setNodeRef } = useDroppable({ id: 'room' });
   const pressed = useRef<{ x: number; y: number } | null>(null);
@@ -51,6 +53,7 @@ export function RoomView() {
         setBusy,
         (error) => toast.error('The room could not be drawn', { description: messageOf(error) }),
         setAzimuth,
+        setTracing,
       );
     } catch {
       setFailed('This browser cannot draw in three dimensions (WebGL 2 is off). The sheet view works all the same.');
@@ -70,6 +73,8 @@ export function RoomView() {
   const { light, shown, person, grid, shadows, preview: size } = settings;
   const { ids, hovered, foreseen, clean } = selection;
   const { isolated } = project;
+  const rooms = useRooms();
+  const boxes = useMemo(() => (rooms?.rooms ?? []).flatMap((r) => (r.box ? [r.box] : [])), [rooms]);
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
   const picking = useFaces();
   const lines = useFaceLines(project, picking.part, picking.faces);
@@ -91,8 +96,9 @@ export function RoomView() {
       person,
       grid,
       background: colours.cloth,
+      rooms: boxes,
     });
-  }, [room, project, preview, light, shown, size, test, shadows, person, grid, colours]);
+  }, [room, project, preview, light, shown, size, test, shadows, person, grid, colours, boxes]);
   useEffect(() => {
     room?.mark({
       selected: ids,
@@ -103,7 +109,7 @@ export function RoomView() {
     });
   }, [room, ids, hovered, foreseen, lines, clean, colours]);
 
-  useStill(room, project.id, busy, light === 'true' && shown === 'all' && !grid && !isolated);
+  useStill(room, project.id, busy || tracing, light === 'true' && shown === 'all' && !grid && !isolated);
 
   const at = (e: PointerEvent): [number, number] => {
     const rect = canvas.current!.getBoundingClientRect();
@@ -194,6 +200,7 @@ export function RoomView() {
         }}
         className="relative min-h-0 flex-1 overflow-hidden"
         data-testid="room"
+        data-tracing={tracing}
       >
         <canvas
           ref={canvas}
@@ -240,7 +247,12 @@ export function RoomView() {
           </p>
         )}
         {(shown === 'stretch' || shown === 'density') && <Legend measure={shown} />}
-        <CompareEdge room={room} busy={busy} />
+        <CompareEdge room={room} busy={busy || tracing} />
+        {tracing && (
+          <p className="card-panel quiet pointer-events-none absolute right-2 bottom-2 px-2 py-0.5 text-2xs">
+            Light is traced into the rooms…
+          </p>
+        )}
         <Compass deg={azimuth + project.northDeg} />
         {failed && <p className="absolute inset-0 grid place-items-center bg-base-200 p-8 text-center">{failed}</p>}
       </div>

@@ -1,71 +1,128 @@
 import {
   AmbientLight,
   type Box3,
-  Color,
-  DataTexture,
   DirectionalLight,
-  EquirectangularReflectionMapping,
-  FloatType,
   HemisphereLight,
-  LinearFilter,
   PMREMGenerator,
   PointLight,
-  RGBAFormat,
   type Scene,
   Vector3,
   type WebGLRenderer,
+  type WebGLRenderTarget,
 } from 'three';
+import { type Daylight as Moment, daylightOf, luminance, type SunPlace } from '@/core/light/daylight';
+import { cardIn } from '@/core/light/harmonics';
+import type { Rgb } from '@/core/light/sky';
+import type { Lamp } from '@/core/light/trace';
 import type { Light } from '@/core/project/schema';
+import { openSky } from './openSky';
+import { Outside } from './Outside';
+import type { ProbeGrids } from './ProbeGrids';
 
-/** Sun, sky and what a room gives back: soft daylight without any picture. */
+/** Lamps that shine at most: each costs at every pixel. */
+const MOST_LAMPS = 4;
+/** A globe on a card one metre away, in the unit of `core/light`: about 2 klx, warm. */
+const LAMP = { colour: '#ffcf96', light: [0.065, 0.042, 0.021] as [number, number, number] };
+/** What shines mirrors an older sky for so long, ms. */
+const MIRRORS_LATER_MS = 300;
+
+/** Everything a project says of its light, with what is silent filled in. */
+export const lightOf = (light: Light) => ({
+  metering: light.metering ?? 'automatic',
+  stops: light.stops ?? 0,
+  curve: light.curve ?? 'film',
+  occlusionMm: light.occlusionMm ?? 600,
+  outside: light.outside ?? 'ground',
+});
+
+/** Where the sun stands as the room is drawn. */
+export const sunPlace = (light: Light, northDeg: number): SunPlace => ({
+  bearingDeg: (light.bearingDeg + northDeg) % 360,
+  altitudeDeg: light.altitudeDeg,
+  strength: light.strength,
+});
+
+export const lampAt = (at: [number, number, number]): Lamp => ({ at, light: LAMP.light });
+
+/** Sun, sky, lamps and what lies outside. Draft is plain and cheap. */
 export class Daylight {
-  private readonly sun = new DirectionalLight('#fff1dc', 1);
-  private readonly sky = new HemisphereLight('#eaf0f6', '#b8a98f', 1);
-  private readonly fill = new AmbientLight('#fff7ea', 1);
-  private lamps: PointLight[] = [];
-  private environment: DataTexture | null = null;
+  private readonly sun = new DirectionalLight('#ffffff', 1);
+  private readonly sky = new HemisphereLight('#eaf0f6', '#b8a98f', 1.6);
+  private readonly fill = new AmbientLight('#fff7ea', 0.5);
+  private readonly lamps: PointLight[];
+  private readonly outside = new Outside();
+  private mirrored: WebGLRenderTarget | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  /** A white card that faces the sun: what fixed metering goes by. */
+  card: Rgb = [1, 1, 1];
 
   constructor(
     private readonly scene: Scene,
     private readonly renderer: WebGLRenderer,
+    private readonly grids: ProbeGrids,
+    private readonly changed: () => void,
   ) {
     this.sun.shadow.mapSize.set(2048, 2048);
-    this.sun.shadow.bias = -0.0004;
+    this.sun.shadow.bias = -0.0003;
     this.sun.shadow.normalBias = 0.02;
-    this.sun.shadow.radius = 3;
-    scene.add(this.sun, this.sun.target, this.sky, this.fill);
+    this.sun.shadow.radius = 2.5;
+    this.lamps = Array.from({ length: MOST_LAMPS }, () => new PointLight(LAMP.colour, 0, 0, 2));
+    scene.add(this.sun, this.sun.target, this.sky, this.fill, ...this.lamps, ...grids.lights, this.outside.group);
   }
 
   /** What shaders depend on: which lights there are. */
   get kind(): string {
-    return `${!!this.scene.environment} ${this.sun.castShadow} ${this.lamps.length}`;
+    return `${!!this.scene.environment} ${this.sun.castShadow} ${this.lamps.filter((l) => l.visible).length}`;
   }
 
-  /** Draft is plain and cheap; true light has shadows, an environment for reflections, and lamps. */
-  set(
-    mode: 'draft' | 'true',
-    light: Light,
-    northDeg: number,
-    bounds: Box3,
-    shadows: boolean,
-    lampsAt: Vector3[],
-  ): void {
-    const real = mode === 'true';
+  draft(light: Light, northDeg: number, bounds: Box3): void {
+    this.show(false);
+    this.sun.color.set('#fff1dc');
+    this.sun.intensity = Math.min(1, light.strength) * 1.5;
+    // a sun that has set still shows what is there
+    const { bearingDeg, altitudeDeg } = sunPlace(light, northDeg);
+    this.place(daylightOf({ bearingDeg, altitudeDeg: Math.max(15, altitudeDeg), strength: 1 }, 'ground'), bounds);
+    this.sun.castShadow = false;
+    this.scene.environment = null;
+  }
+
+  /** @param lamps where lamps hang, metres as drawn */
+  real(light: Light, northDeg: number, bounds: Box3, shadows: boolean, lamps: readonly Lamp[], groundAt: number): void {
+    this.show(true);
+    const { outside } = lightOf(light);
+    const moment = daylightOf(sunPlace(light, northDeg), outside === 'water' ? 'water' : 'ground');
+    this.card = moment.card;
+    const [r, g, b] = moment.sun.light;
+    const most = Math.max(r, g, b, 1e-9);
+    this.sun.color.setRGB(r / most, g / most, b / most);
+    this.sun.intensity = most;
+    this.sun.castShadow = shadows && most > 1e-6;
+    this.place(moment, bounds);
+    this.outside.set(moment, outside, bounds, groundAt);
+    this.grids.setSky(Float32Array.from(moment.harmonics.flat()));
+    openSky.value = Math.PI * Math.max(1e-6, luminance(cardIn(moment.harmonics, [0, 1, 0])));
+    this.lamps.forEach((lamp, n) => {
+      lamp.visible = n < lamps.length;
+      if (!lamp.visible) return;
+      lamp.position.set(...lamps[n].at);
+      lamp.color.setRGB(...lamps[n].light);
+      lamp.intensity = 1;
+    });
+    this.mirror();
+  }
+
+  private show(real: boolean): void {
+    this.sky.visible = this.fill.visible = !real;
+    this.outside.group.visible = real;
+    for (const light of this.grids.lights) light.visible = real;
+    for (const lamp of this.lamps) lamp.visible &&= real;
+  }
+
+  private place({ sun: { towards } }: Moment, bounds: Box3): void {
     const centre = bounds.getCenter(new Vector3());
     const reach = bounds.getSize(new Vector3()).length() / 2 || 1;
-    const bearing = ((light.bearingDeg + northDeg) * Math.PI) / 180;
-    const altitude = (light.altitudeDeg * Math.PI) / 180;
-    const towards = new Vector3(
-      Math.sin(bearing) * Math.cos(altitude),
-      Math.sin(altitude),
-      -Math.cos(bearing) * Math.cos(altitude),
-    );
-    this.sun.position.copy(centre).addScaledVector(towards, reach * 2);
+    this.sun.position.copy(centre).addScaledVector(new Vector3(...towards), reach * 2);
     this.sun.target.position.copy(centre);
-    this.sun.intensity = light.strength * (real ? 3.2 : 1.5);
-    this.sky.intensity = real ? 0.55 : 1.6;
-    this.fill.intensity = real ? 0.35 : 0.5;
-    this.sun.castShadow = real && shadows;
     const { camera } = this.sun.shadow;
     camera.left = camera.bottom = -reach;
     camera.right = camera.top = reach;
@@ -73,53 +130,32 @@ export class Daylight {
     camera.far = reach * 3.5;
     camera.updateProjectionMatrix();
     this.sun.shadow.needsUpdate = true;
-    this.scene.environment = real ? this.skyReflections() : null;
-    this.scene.environmentIntensity = 0.5;
-    for (const lamp of this.lamps) this.scene.remove(lamp);
-    this.lamps = real ? lampsAt.slice(0, 4).map((at) => this.lamp(at)) : [];
   }
 
-  private lamp(at: Vector3): PointLight {
-    const lamp = new PointLight('#ffd9a0', 2.2, 9, 1.8);
-    lamp.position.copy(at);
-    this.scene.add(lamp);
-    return lamp;
+  /** What shines mirrors the sky: at once where it mirrored none, else when the sun has come to rest. */
+  private mirror(): void {
+    clearTimeout(this.timer);
+    if (!this.mirrored) return this.mirrorNow();
+    this.scene.environment = this.mirrored.texture;
+    this.timer = setTimeout(() => {
+      this.mirrorNow();
+      this.changed();
+    }, MIRRORS_LATER_MS);
   }
 
-  /** A small sky, bright towards the horizon, over warm ground: enough for a glaze to shine. */
-  private skyReflections() {
-    if (this.environment) return this.environment.userData.reflections;
-    const w = 64;
-    const h = 32;
-    const data = new Float32Array(w * h * 4);
-    const zenith = new Color('#a9c3df');
-    const horizon = new Color('#f6f1e6');
-    const ground = new Color('#8d8068');
-    const c = new Color();
-    for (let y = 0; y < h; y++) {
-      const up = (y / (h - 1)) * 2 - 1;
-      for (let x = 0; x < w; x++) {
-        if (up > 0) c.lerpColors(horizon, zenith, Math.sqrt(up));
-        else c.lerpColors(horizon, ground, Math.min(1, -up * 3));
-        // window bands, so that glazes have something to mirror
-        const band = up > 0.05 && up < 0.5 && x % 16 > 9 ? 1.9 : 0.8;
-        data.set([c.r * band, c.g * band, c.b * band, 1], (y * w + x) * 4);
-      }
-    }
-    const texture = new DataTexture(data, w, h, RGBAFormat, FloatType);
-    texture.mapping = EquirectangularReflectionMapping;
-    texture.magFilter = texture.minFilter = LinearFilter;
-    texture.needsUpdate = true;
+  private mirrorNow(): void {
     const generator = new PMREMGenerator(this.renderer);
-    texture.userData.reflections = generator.fromEquirectangular(texture).texture;
+    const before = this.mirrored;
+    this.mirrored = generator.fromEquirectangular(this.outside.sky);
     generator.dispose();
-    this.environment = texture;
-    return texture.userData.reflections;
+    before?.dispose();
+    this.scene.environment = this.mirrored.texture;
   }
 
   dispose(): void {
-    this.environment?.userData.reflections.dispose();
-    this.environment?.dispose();
+    clearTimeout(this.timer);
+    this.mirrored?.dispose();
+    this.outside.dispose();
     this.sun.dispose();
   }
 }

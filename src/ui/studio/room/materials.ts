@@ -12,6 +12,8 @@ import {
 } from 'three';
 import type { FinishInForce } from '@/core/specification/finish';
 import type { Material, Role } from '@/core/material/schema';
+import { GLOW } from './meanLook';
+import { lightOnly } from './openSky';
 import { drawJoints, type JointShading } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
@@ -73,8 +75,7 @@ export class RoomMaterials {
   bare(colour: string, mode: DrawMode): ThreeMaterial {
     return this.once(`bare ${colour} ${mode.light} ${mode.shown}`, () => {
       const color = mode.shown === 'all' || mode.shown === 'baseColour' ? colour : '#c9c4ba';
-      if (mode.light === 'true' && mode.shown === 'all')
-        return new MeshStandardMaterial({ color, roughness: 0.9, metalness: 0 });
+      if (isReal(mode)) return new MeshStandardMaterial({ color, roughness: 0.9, metalness: 0 });
       return new MeshLambertMaterial({ color });
     });
   }
@@ -82,7 +83,7 @@ export class RoomMaterials {
   /** What lies behind pieces, further back than they are. */
   backing(colour: string, mode: DrawMode): ThreeMaterial {
     const made = this.once(`backing ${colour} ${mode.light} ${mode.shown}`, () =>
-      mode.light === 'true' && mode.shown === 'all'
+      isReal(mode)
         ? new MeshStandardMaterial({ color: colour, roughness: 0.95, metalness: 0 })
         : new MeshLambertMaterial({ color: colour }),
     );
@@ -169,6 +170,9 @@ export class RoomMaterials {
     made.polygonOffset = true;
     made.polygonOffsetFactor = 1;
     made.polygonOffsetUnits = 1;
+    // walls keep the sun out by both of their sides: by one alone it comes in along the edges
+    made.shadowSide = DoubleSide;
+    if (made instanceof MeshStandardMaterial) lightOnly(made);
     addRulerGrid(made, this.uniforms);
     this.made.set(key, made);
     return made;
@@ -200,7 +204,7 @@ export class RoomMaterials {
       return new MeshLambertMaterial({ color: '#cfc9bd', side, ...cut, ...relief(mapOf('normal'), look) });
     }
     if (mode.shown === 'stretch' || mode.shown === 'density') return overlay();
-    if (mode.shown !== 'all' && mode.shown !== 'test') {
+    if (mode.shown !== 'all' && mode.shown !== 'test' && mode.shown !== 'occlusion') {
       const map = mapOf(mode.shown);
       const plain = {
         baseColour: material.colour,
@@ -240,7 +244,7 @@ export class RoomMaterials {
       ...cut,
       ...glow,
       ...relief(mapOf('normal'), look),
-      emissiveIntensity: look.emission,
+      emissiveIntensity: look.emission * GLOW,
       roughness: material.maps.roughness ? 1 : look.roughness,
       roughnessMap: mapOf('roughness'),
       metalness: material.maps.metallic ? 1 : look.metallic,
@@ -256,6 +260,9 @@ export class RoomMaterials {
     this.made.clear();
   }
 }
+
+/** True light is drawn with all that takes part in it. */
+const isReal = ({ light, shown }: DrawMode) => light === 'true' && (shown === 'all' || shown === 'occlusion');
 
 /** The finish deepens a colour in linear light, as it does in every file. */
 const tinted = (colour: string, look: FinishInForce): Color => new Color(colour).multiply(new Color(...look.tint));

@@ -1,10 +1,12 @@
 import { CapsuleGeometry, CylinderGeometry, Group, Mesh, MeshLambertMaterial, SphereGeometry } from 'three';
+import { writeLight } from './openSky';
 
 /** A person of 1.72 m, as plain as a wooden figure. Stands on its own origin; metres. */
 export function makePerson(): Group {
   const cloth = new MeshLambertMaterial({ color: '#2f4b7c' });
   const skin = new MeshLambertMaterial({ color: '#b98c6b' });
   const dark = new MeshLambertMaterial({ color: '#3a4049' });
+  for (const material of [cloth, skin, dark]) writeLight(material);
   const group = new Group();
   const add = (
     geometry: CapsuleGeometry | SphereGeometry | CylinderGeometry,

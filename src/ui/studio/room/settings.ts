@@ -15,6 +15,7 @@ export const SHOWN_MAPS = [
   'test',
   'stretch',
   'density',
+  'occlusion',
 ] as const;
 export type ShownMap = (typeof SHOWN_MAPS)[number];
 
@@ -29,6 +30,7 @@ export const SHOWN_LABELS: Record<ShownMap, string> = {
   test: 'Test picture',
   stretch: 'Stretch',
   density: 'Pixels per mm',
+  occlusion: 'Occlusion alone',
 };
 
 interface RoomSettings {

@@ -24,8 +24,8 @@ const project: Project = {
 };
 const rooms: Rooms = {
   rooms: [
-    { name: 'Hall', outside: false, volumeM3: 60 },
-    { name: 'Outside', outside: true, volumeM3: 0 },
+    { name: 'Hall', outside: false, volumeM3: 60, box: null },
+    { name: 'Outside', outside: true, volumeM3: 0, box: null },
   ],
   of: {
     floor: { room: 0, kind: 'floor', called: 'Floor' },

@@ -1,0 +1,156 @@
+'use client';
+
+import { Sun } from 'lucide-react';
+import type { Light, Project } from '@/core/project/schema';
+import { useProject } from '../../project/projectStore';
+import { Menu } from '../../shared/Menu';
+import { ValueField } from '../../shared/ValueField';
+import { lightOf } from './daylight';
+import { useRoomSettings } from './settings';
+
+/** Hours of a day, for those who do not think in degrees. */
+const HOURS: { name: string; light: Pick<Light, 'bearingDeg' | 'altitudeDeg' | 'strength' | 'lampsOff'> }[] = [
+  { name: 'Morning', light: { bearingDeg: 105, altitudeDeg: 22, strength: 1, lampsOff: true } },
+  { name: 'Noon', light: { bearingDeg: 185, altitudeDeg: 55, strength: 1, lampsOff: true } },
+  { name: 'Afternoon', light: { bearingDeg: 235, altitudeDeg: 34, strength: 1, lampsOff: true } },
+  { name: 'Overcast', light: { bearingDeg: 200, altitudeDeg: 40, strength: 0, lampsOff: true } },
+  { name: 'Evening', light: { bearingDeg: 282, altitudeDeg: 5, strength: 1, lampsOff: false } },
+  { name: 'Lamplight', light: { bearingDeg: 300, altitudeDeg: -5, strength: 1, lampsOff: false } },
+];
+
+const OUTSIDE = { ground: 'Ground to the horizon', water: 'Water to the horizon', nothing: 'Nothing' };
+const METERING = { automatic: 'Automatic', fixed: 'Fixed: a card outside' };
+const CURVE = { film: 'Film', neutral: 'Neutral' };
+
+function Choice<K extends string>({
+  label,
+  value,
+  of,
+  onChange,
+}: {
+  label: string;
+  value: K;
+  of: Record<K, string>;
+  onChange: (value: K) => void;
+}) {
+  return (
+    <label className="quiet col-span-2 block text-2xs">
+      {label}
+      <select aria-label={label} className="field mt-0.5" value={value} onChange={(e) => onChange(e.target.value as K)}>
+        {(Object.keys(of) as K[]).map((key) => (
+          <option key={key} value={key}>
+            {of[key]}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** Where the sun stands, what lies outside, and how light becomes a picture. */
+export function SunMenu({ project }: { project: Project }) {
+  const run = useProject((s) => s.run);
+  const settings = useRoomSettings();
+  const { light } = project;
+  const full = lightOf(light);
+  const foot = Math.min(...Object.values(project.parts).map((p) => p.min[1]), 1e7);
+  const set = (values: Partial<Light>, gesture?: string) =>
+    run([{ kind: 'setProject', light: { ...light, ...values } }], gesture);
+  return (
+    <Menu
+      title="Sun, sky and exposure"
+      label={
+        <>
+          <Sun size={14} /> Sun
+        </>
+      }
+    >
+      {() => (
+        <div className="grid max-h-[70vh] w-60 grid-cols-2 gap-2 overflow-auto p-2">
+          <div className="col-span-2 grid grid-cols-3 gap-1" role="group" aria-label="Hour">
+            {HOURS.map(({ name, light: hour }) => (
+              <button key={name} type="button" className="tool justify-center px-1" onClick={() => set(hour)}>
+                {name}
+              </button>
+            ))}
+          </div>
+          <ValueField
+            label="Stands at (bearing)"
+            kind="angle"
+            value={light.bearingDeg}
+            min={0}
+            max={360}
+            step={5}
+            onChange={(bearingDeg, g) => set({ bearingDeg }, g)}
+          />
+          <ValueField
+            label="Height"
+            kind="angle"
+            value={light.altitudeDeg}
+            min={-12}
+            max={90}
+            step={5}
+            onChange={(altitudeDeg, g) => set({ altitudeDeg }, g)}
+          />
+          <ValueField
+            label="Strength (0 overcast)"
+            kind="number"
+            value={light.strength}
+            min={0}
+            max={10}
+            step={0.1}
+            onChange={(strength, g) => set({ strength }, g)}
+          />
+          <ValueField
+            label="Brighter by, stops"
+            kind="number"
+            value={full.stops}
+            min={-8}
+            max={8}
+            step={0.5}
+            onChange={(stops, g) => set({ stops }, g)}
+          />
+          <Choice label="Metering" value={full.metering} of={METERING} onChange={(metering) => set({ metering })} />
+          <Choice label="Curve" value={full.curve} of={CURVE} onChange={(curve) => set({ curve })} />
+          <Choice label="Outside" value={full.outside} of={OUTSIDE} onChange={(outside) => set({ outside })} />
+          <ValueField
+            label="Lies at"
+            kind="length"
+            unit={project.unit}
+            value={light.outsideMm ?? foot}
+            step={50}
+            onChange={(outsideMm, g) => set({ outsideMm }, g)}
+          />
+          <ValueField
+            label="Near shade reaches"
+            kind="length"
+            unit={project.unit}
+            value={full.occlusionMm}
+            min={0}
+            max={5000}
+            step={50}
+            onChange={(occlusionMm, g) => set({ occlusionMm }, g)}
+          />
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={settings.shadows}
+              onChange={(e) => settings.set({ shadows: e.target.checked })}
+            />
+            Shadows
+          </label>
+          <label className="flex items-center gap-2" title="G">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={!light.lampsOff}
+              onChange={(e) => set({ lampsOff: !e.target.checked })}
+            />
+            Lamps
+          </label>
+        </div>
+      )}
+    </Menu>
+  );
+}

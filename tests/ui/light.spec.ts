@@ -1,0 +1,164 @@
+import type { APIRequestContext, Page } from '@playwright/test';
+import sharp from 'sharp';
+import { develop } from '../../src/core/colour/toneCurve';
+import { toLinear, toSrgb } from '../../src/core/colour/srgb';
+import type { Light } from '../../src/core/project/schema';
+import { defaultSpec, type Spec } from '../../src/core/specification/schema';
+import { drop, type Opened, projectOfBoxes, settled, upload } from '../fixtures';
+import { expect, test } from '../test';
+
+/** Grey that mirrors nothing, taken in as anyone would. */
+async function greyCard(request: APIRequestContext, value: number): Promise<string> {
+  const background = { r: value, g: value, b: value };
+  const png = await sharp({ create: { width: 16, height: 16, channels: 3, background } })
+    .png()
+    .toBuffer();
+  const made = await drop(request, '/api/materials', [upload(`card-${value}.png`, png)], { widthMm: '500' });
+  return ((await made.json()) as { materials: { id: string }[] }).materials[0].id;
+}
+
+const matt = (material: string): Spec => ({ ...defaultSpec(material), finish: { reflection: 0 } });
+
+async function light(request: APIRequestContext, at: string, read: () => Promise<Opened>, values: Partial<Light>) {
+  const { revision } = await read();
+  const whole: Light = { bearingDeg: 180, altitudeDeg: 40, strength: 1, ...values };
+  const data = { baseRevision: revision, commands: [{ kind: 'setProject', light: whole }] };
+  expect((await request.post(`${at}/changes`, { data })).ok()).toBe(true);
+}
+
+/** The room alone, in true light, traced and without marks; its picture as numbers. */
+async function picture(page: Page): Promise<(x: number, y: number) => [number, number, number]> {
+  await settled(page);
+  await expect(page.locator('[data-tracing]')).toHaveAttribute('data-tracing', 'false', { timeout: 90_000 });
+  await settled(page);
+  await page.keyboard.down('v');
+  await settled(page);
+  const png = await page.getByTestId('room-canvas').screenshot();
+  await page.keyboard.up('v');
+  const { data, info } = await sharp(png).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  return (x, y) => {
+    const at = (Math.round(y * (info.height - 1)) * info.width + Math.round(x * (info.width - 1))) * 3;
+    return [data[at], data[at + 1], data[at + 2]];
+  };
+}
+
+async function view(page: Page, name: string) {
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name }).click();
+}
+
+const isTop = (s: { normal: number[] }) => s.normal[1] > 0.9;
+
+test('a grey card outside reads its value; through film, what the curve says; shadows reach the foot', async ({
+  page,
+  request,
+}) => {
+  const card = await greyCard(request, 128);
+  const { id, at, read } = await projectOfBoxes(
+    request,
+    'Grey card',
+    [
+      ['Card', [0, 0, 0], [4, 0.05, 4]],
+      ['Post', [1.8, 0.05, 1.0], [2.2, 1.05, 1.1]],
+    ],
+    (all) => Object.fromEntries(all.filter(isTop).map((s) => [s.id, matt(card)])),
+  );
+  // the sun above: a card that lies level faces it
+  await light(request, at, read, { altitudeDeg: 90, metering: 'fixed', curve: 'neutral', occlusionMm: 0 });
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  await page.keyboard.press('1');
+  await view(page, 'Plan from above');
+  const neutral = await picture(page);
+  for (const v of neutral(0.5, 0.62)) expect(Math.abs(v - 128)).toBeLessThanOrEqual(2);
+
+  await light(request, at, read, { altitudeDeg: 90, metering: 'fixed', curve: 'film', occlusionMm: 0 });
+  await page.reload();
+  await view(page, 'Plan from above');
+  const film = await picture(page);
+  const v = toLinear(128 / 255);
+  const stated = toSrgb(develop([v, v, v], 'film')[0]) * 255;
+  for (const seen of film(0.5, 0.62)) expect(Math.abs(seen - stated)).toBeLessThanOrEqual(2);
+
+  // the sun in the south: the post's shadow falls north, and begins where the post stands
+  await light(request, at, read, { altitudeDeg: 45, metering: 'fixed', curve: 'neutral', occlusionMm: 0 });
+  await page.reload();
+  await view(page, 'Plan from above');
+  const shaded = await picture(page);
+  const lit = shaded(0.5, 0.8)[1];
+  // from the post's foot, 4 m of card filling most of the height: every step of the next half metre is in shadow
+  let first = 0;
+  for (let y = 0.2; y < 0.5; y += 0.002) if (shaded(0.5, y)[1] < lit * 0.7) first ||= y;
+  expect(first).toBeGreaterThan(0);
+  for (let y = first + 0.004; y < first + 0.1; y += 0.004) expect(shaded(0.5, y)[1]).toBeLessThan(lit * 0.75);
+});
+
+test('in a white room a corner is darker than the middle of a wall, and less light comes in than lies outside', async ({
+  page,
+  request,
+}) => {
+  const card = await greyCard(request, 230);
+  const { id, at, read } = await projectOfBoxes(
+    request,
+    'White room',
+    [
+      ['Floor', [0, -0.2, 0], [5, 0, 4]],
+      ['Ceiling', [-0.2, 2.6, -0.2], [5.2, 2.8, 4.2]],
+      ['North', [-0.2, -0.2, -0.2], [5.2, 2.6, 0]],
+      ['West', [-0.2, -0.2, 0], [0, 2.6, 4]],
+      ['East', [5, -0.2, 0], [5.2, 2.6, 4]],
+      ['South left', [0, -0.2, 4], [1.6, 2.6, 4.2]],
+      ['South right', [3.4, -0.2, 4], [5, 2.6, 4.2]],
+    ],
+    (all) => Object.fromEntries(all.map((s) => [s.id, matt(card)])),
+  );
+  await light(request, at, read, { strength: 0, metering: 'automatic', curve: 'neutral' });
+  await request.post(`${at}/changes`, {
+    data: {
+      baseRevision: (await read()).revision,
+      commands: [
+        { kind: 'saveView', view: { id: 'view-in', name: 'Within', eye: [2500, 1400, 3600], target: [2500, 1300, 0] } },
+      ],
+    },
+  });
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  await page.keyboard.press('1');
+  const within = await picture(page);
+  // the far wall: its middle, and where it meets the side wall and the ceiling
+  const middle = within(0.5, 0.5)[1];
+  const corner = Math.min(...[0.2, 0.22, 0.24, 0.26, 0.28, 0.3].map((x) => within(x, 0.28)[1]));
+  expect(middle).toBeGreaterThan(60);
+  expect(corner).toBeLessThan(middle - 6);
+
+  // by the card outside, the room is several stops darker
+  await light(request, at, read, { strength: 0, metering: 'fixed', curve: 'neutral' });
+  await page.reload();
+  const dark = await picture(page);
+  expect(toLinear(dark(0.5, 0.5)[1] / 255)).toBeLessThan(toLinear(230 / 255) * 0.4);
+
+  // occlusion alone: white where nothing is near
+  await page.getByRole('button', { name: 'Show' }).click();
+  await page.getByRole('button', { name: 'Occlusion alone' }).click();
+  const near = await picture(page);
+  expect(near(0.5, 0.5)[1]).toBeGreaterThan(240);
+  expect(Math.min(...[0.2, 0.22, 0.24, 0.26, 0.28, 0.3].map((x) => near(x, 0.5)[1]))).toBeLessThan(235);
+});
+
+test('an hour is picked, lamps go on one key, and each is a step of the history', async ({ page, request }) => {
+  const { id, read } = await projectOfBoxes(request, 'Hours', [['Block', [0, 0, 0], [1, 1, 1]]], () => ({}));
+  const lightNow = async () => ((await read()) as unknown as { project: { light: Light } }).project.light;
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  await page.getByTitle('Sun, sky and exposure').click();
+  await page.getByRole('button', { name: 'Evening' }).click();
+  await expect.poll(async () => (await lightNow()).altitudeDeg).toBe(5);
+  await page.getByLabel('Outside', { exact: true }).selectOption('water');
+  await expect.poll(async () => (await lightNow()).outside).toBe('water');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('g');
+  await expect.poll(async () => (await lightNow()).lampsOff).toBe(true);
+  await page.getByRole('button', { name: 'History' }).click();
+  await expect(page.getByText('Move the sun')).toBeVisible();
+  await expect(page.getByText('Change the light').first()).toBeVisible();
+});
