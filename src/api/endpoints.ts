@@ -9,6 +9,7 @@ import { Key, Name, Nullable } from '@/core/schema/basics';
 import { oneOf } from '@/core/schema/choice';
 import * as A from './answers';
 import type { AnswerOf, Endpoint, FilesAnswerOf } from './endpoint';
+import { Project } from '@/core/project/schema';
 import { MaterialChange, NewMaterial } from './materials';
 import { MODULE_ENDPOINTS } from './modules';
 
@@ -135,7 +136,23 @@ export const ENDPOINTS = {
   'POST /api/projects/{id}/redo': moving('One step forward: the difference'),
   'GET /api/projects/{id}/history': HISTORY,
   'POST /api/projects/{id}/history': GOING,
+  'GET /api/projects/{id}/history/{entry}': {
+    summary: 'The whole document as it was at an entry (`start` is before the first); it stays where it stands',
+    status: 200,
+    answer: Type.Object({ project: A.typed<Project>(Project) }),
+    problems: [404],
+  },
   'PATCH /api/projects/{id}/history/{entry}': NAMING,
+  'GET /api/projects/{id}/stills/{still}': {
+    summary: 'A still that is kept, as PNG or, at `quality` 1 to 100, as JPEG',
+    query: shape({
+      as: Type.Optional(oneOf('png', 'jpeg')),
+      quality: Type.Optional(Type.String({ pattern: '^([1-9]|[1-9][0-9]|100)$' })),
+    }),
+    status: 200,
+    answer: 'bytes',
+    problems: [404],
+  },
   'GET /api/projects/{id}/still': {
     summary: 'The last still of the room, JPEG',
     status: 200,

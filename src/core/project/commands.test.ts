@@ -6,7 +6,7 @@ import { listFaces, packFaces } from '../mesh/types';
 import { applyCommand, applyCommands, type Command, type CommandKind, type CommandOf } from './commands';
 import { describeCommand } from './describe';
 import { applyPatch, findDifference } from '../history/patch';
-import { emptyProject, type Project, type Surface } from './schema';
+import { emptyProject, type Project, type Still, type Surface } from './schema';
 
 const makeMaterial = (name: string): Material => ({
   id: name,
@@ -366,7 +366,13 @@ describe('a pushed side', () => {
 
 describe('words of the history', () => {
   const shape = { kind: 'circle', xMm: 0, yMm: 0, radiusMm: 9 } as const;
+  const image = 'ab'.repeat(32);
+  const size = { widthPx: 16, heightPx: 16, image, revision: 0 };
+  const still: Still = { id: 't', name: 'Noon', eye: [0, 0, 0], target: [1, 0, 0], ...size };
+  const reference = { id: 'r', name: 'Shore', image, left: 0, top: 0, width: 0.3 };
   const project = applyCommands(base(), [
+    { kind: 'saveStill', still },
+    { kind: 'saveReference', reference },
     { kind: 'addZone', zone: { ...surface('z', []), zone: { of: 's1', rank: 0, shape } } },
     { kind: 'setLevel', level: { id: 'l', name: 'Sill', heightMm: 900 } },
     { kind: 'saveView', view: { id: 'v', name: 'Hall', eye: [0, 0, 0], target: [1, 0, 0] } },
@@ -409,6 +415,10 @@ describe('words of the history', () => {
     dropMaterials: [{ kind: 'dropMaterials', ids: ['oak'] }, /1/],
     saveView: [{ kind: 'saveView', view: { id: 'n', name: 'Stage', eye: [0, 0, 0], target: [1, 0, 0] } }, /Stage/],
     removeView: [{ kind: 'removeView', id: 'v' }, /Hall/],
+    saveStill: [{ kind: 'saveStill', still }, /Noon/],
+    removeStill: [{ kind: 'removeStill', id: 't' }, /Noon/],
+    saveReference: [{ kind: 'saveReference', reference }, /Shore/],
+    removeReference: [{ kind: 'removeReference', id: 'r' }, /Shore/],
   };
 
   test.each(Object.entries(said))('%s names what it is about', (_kind, [command, words]) => {

@@ -7,25 +7,15 @@ import { faceCount, type FaceRuns, listFaces, packFaces } from '../mesh/types';
 import { findDifference, type Patch } from '../history/patch';
 import { ZoneShape } from '../zones/schema';
 import { change, definedOnly, need, put, without } from './records';
+import { LOOKING_COMMANDS, LOOKING_HANDLERS } from './looking';
+import { command } from './command';
 import { dropBeside, optionUsing, removeOption, setOption, specsOfOption, swapInOptions } from './options';
 import { addRun, followRuns, removeRun, runOf, setRun, settleRuns } from './runs';
 import { atLevel, atLevels, levelsOf } from './levels';
 import { addZone, followZones, isOnRun, removeZone, setZone } from './zones';
 import { driveAll, namesOf, redriven, removeValues, setValue, usesOf } from './values';
 import { DrivenBy, NamedValue } from './valueSchema';
-import {
-  DesignOption,
-  Level,
-  Light,
-  Model,
-  Part,
-  type Project,
-  Push,
-  SavedSelection,
-  SavedView,
-  Surface,
-  Unit,
-} from './schema';
+import { DesignOption, Level, Light, Model, Part, type Project, Push, SavedSelection, Surface, Unit } from './schema';
 
 /**
  * The only ways a project changes. A command carries everything it needs (ids are made by the caller, faces are
@@ -33,8 +23,6 @@ import {
  */
 
 const Keys = Type.Array(Key, { minItems: 1 });
-const command = <K extends string, P extends Parameters<typeof Type.Object>[0]>(kind: K, properties: P) =>
-  Type.Object({ kind: Type.Literal(kind), ...properties }, { additionalProperties: false });
 
 export const COMMANDS = {
   setProject: command('setProject', {
@@ -113,8 +101,7 @@ export const COMMANDS = {
   useMaterial: command('useMaterial', { material: Material }),
   replaceMaterial: command('replaceMaterial', { from: Key, to: Material }),
   dropMaterials: command('dropMaterials', { ids: Keys }),
-  saveView: command('saveView', { view: SavedView }),
-  removeView: command('removeView', { id: Key }),
+  ...LOOKING_COMMANDS,
 } as const;
 
 export type CommandKind = keyof typeof COMMANDS;
@@ -403,12 +390,7 @@ const HANDLERS: { [K in CommandKind]: Handler<K> } = {
     return { ...project, materials: without(project.materials, (id) => ids.includes(id)) };
   },
 
-  saveView: (project, { view }) => ({ ...project, views: put(project.views, [view]) }),
-
-  removeView: (project, { id }) => {
-    need(project.views, id, 'view');
-    return { ...project, views: without(project.views, (other) => other === id) };
-  },
+  ...LOOKING_HANDLERS,
 };
 
 /**

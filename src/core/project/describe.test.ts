@@ -8,7 +8,7 @@ import { laidSpec, oak } from '../testing/surfaces';
 import { type Command, type CommandOf, COMMANDS, type CommandKind } from './commands';
 import { describeCommand } from './describe';
 import { model, part, surface } from '../testing/project';
-import { emptyProject, type Project } from './schema';
+import { emptyProject, type Project, type Still } from './schema';
 
 const weir = model();
 const bricks = laidSpec({
@@ -59,6 +59,11 @@ const pushed = (byMm: number): CommandOf<'pushFaces'> => ({
   measured: {},
 });
 
+const image = 'ab'.repeat(32);
+const size = { widthPx: 16, heightPx: 16, image, revision: 0 };
+const still: Still = { id: 't', name: 'Noon', eye: [0, 0, 0], target: [1, 0, 0], ...size };
+const reference = { id: 'r', name: 'Shore', image, left: 0, top: 0, width: 0.3 };
+
 /** A line for each kind of command: none may be without words. */
 const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } = {
   setProject: [
@@ -66,6 +71,7 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'setProject', unit: 'cm' }, 'Show lengths in cm'],
     [{ kind: 'setProject', northDeg: 30 }, 'Turn north to 30°'],
     [{ kind: 'setProject', light: { bearingDeg: 1, altitudeDeg: 2, strength: 3 } }, 'Move the sun'],
+    [{ kind: 'setProject', light: { ...project.light, outside: 'water' } }, 'Change the light'],
   ],
   addModel: [[{ kind: 'addModel', model: weir, parts: [], surfaces: [], materials: [] }, 'Bring in Weir house']],
   removeModel: [
@@ -174,6 +180,10 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
     [{ kind: 'removeView', id: 'v' }, 'Remove view “Door”'],
     [{ kind: 'removeView', id: 'gone' }, 'Remove view “”'],
   ],
+  saveStill: [[{ kind: 'saveStill', still }, 'Keep still “Noon”']],
+  removeStill: [[{ kind: 'removeStill', id: 'gone' }, 'Remove still “”']],
+  saveReference: [[{ kind: 'saveReference', reference }, 'Pin “Shore” beside the view']],
+  removeReference: [[{ kind: 'removeReference', id: 'gone' }, 'Take “” from beside the view']],
 };
 
 describe('the history’s words', () => {

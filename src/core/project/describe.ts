@@ -122,6 +122,14 @@ export function describeCommand(before: Project, c: Command): string {
       return `Keep view “${c.view.name}”`;
     case 'removeView':
       return `Remove view “${before.views[c.id]?.name ?? ''}”`;
+    case 'saveStill':
+      return `Keep still “${c.still.name}”`;
+    case 'removeStill':
+      return `Remove still “${before.stills?.[c.id]?.name ?? ''}”`;
+    case 'saveReference':
+      return `Pin “${c.reference.name}” beside the view`;
+    case 'removeReference':
+      return `Take “${before.references?.[c.id]?.name ?? ''}” from beside the view`;
   }
 }
 

@@ -111,8 +111,47 @@ export type DesignOption = Static<typeof DesignOption>;
 export const Level = Type.Object({ id: Key, name: Name, heightMm: Type.Number({ minimum: -1e7, maximum: 1e7 }) });
 export type Level = Static<typeof Level>;
 
-export const SavedView = Type.Object({ id: Key, name: Name, eye: Vec3, target: Vec3 });
+/** Where one stands, where one looks, and with which lens. World mm. */
+const Looking = {
+  eye: Vec3,
+  target: Vec3,
+  /** Focal length on film of 36 × 24 mm; 26 where absent. */
+  lensMm: Type.Optional(Type.Number({ minimum: 5, maximum: 1000 })),
+};
+export const SavedView = Type.Object({
+  id: Key,
+  name: Name,
+  ...Looking,
+  /** What was seen when it was kept. */
+  image: Type.Optional(Hash),
+});
 export type SavedView = Static<typeof SavedView>;
+
+/** A picture made of the project, kept with it. */
+export const Still = Type.Object({
+  id: Key,
+  name: Name,
+  ...Looking,
+  widthPx: Type.Integer({ minimum: 16, maximum: 8192 }),
+  heightPx: Type.Integer({ minimum: 16, maximum: 8192 }),
+  image: Hash,
+  /** Of the project, when it was made. */
+  revision: Type.Integer({ minimum: 0 }),
+});
+export type Still = Static<typeof Still>;
+
+/** A photograph that is looked at beside the room. */
+const Share = Type.Number({ minimum: 0, maximum: 1 });
+export const Reference = Type.Object({
+  id: Key,
+  name: Name,
+  image: Hash,
+  /** Where it lies on the view and how wide it is, shares of the view's width and height. */
+  left: Share,
+  top: Share,
+  width: Share,
+});
+export type Reference = Static<typeof Reference>;
 
 export const Light = Type.Object({
   /** Compass bearing the sun stands at, degrees. */
@@ -151,6 +190,9 @@ export const Project = Type.Object({
   /** The versions of library materials this project uses. */
   materials: Keyed(Material),
   views: Keyed(SavedView),
+  /** Absent in documents older than they are. */
+  stills: Type.Optional(Keyed(Still)),
+  references: Type.Optional(Keyed(Reference)),
   light: Light,
   levels: Keyed(Level),
   /** Named values that drive others; absent in documents older than they are. */

@@ -53,6 +53,7 @@ import {
   duplicateProject,
   goTo,
   listHistory,
+  projectAt,
   listProjects,
   nameHistoryEntry,
   readProject,
@@ -62,7 +63,7 @@ import {
   whereLaid,
 } from '../store/projects';
 import { missingAtStart } from '../store/missing';
-import { dropStill, hasStill, MOST_STILL, readStill, storeStill } from '../store/stills';
+import { dropStill, hasStill, keptStill, MOST_STILL, readStill, storeStill } from '../store/stills';
 import { describeApi } from './openapi';
 import { badField, notFound } from './problem';
 import type { Moved } from '@/api/answers';
@@ -146,9 +147,16 @@ export const HANDLERS: Handlers = {
   'GET /api/projects/{id}/history': ({ params }) => listHistory(params.id),
   'POST /api/projects/{id}/history': async ({ params, body }) =>
     stepOf(await goTo(params.id, body.baseRevision, body.entry)),
+  'GET /api/projects/{id}/history/{entry}': async ({ params }) => ({
+    project: await projectAt(params.id, params.entry === 'start' ? null : params.entry),
+  }),
   'PATCH /api/projects/{id}/history/{entry}': async ({ params, body }) => {
     await nameHistoryEntry(params.id, params.entry, body.name);
     return undefined;
+  },
+  'GET /api/projects/{id}/stills/{still}': async ({ params, query }) => {
+    const as = query.as ?? 'png';
+    return bytesOf(await keptStill(params.id, params.still, as, Number(query.quality ?? 92)), `image/${as}`);
   },
   'GET /api/projects/{id}/still': async ({ params }) => bytesOf(await readStill(params.id), 'image/jpeg', 'no-cache'),
   'PUT /api/projects/{id}/still': async ({ params, request }) => {

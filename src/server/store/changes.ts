@@ -1,4 +1,4 @@
-import type { Transaction } from 'kysely';
+import type { Selectable, Transaction } from 'kysely';
 import { notFound, Problem } from '../http/problem';
 import type { database, Tables } from './database';
 
@@ -42,4 +42,31 @@ export async function changeRow(db: Db, owner: string, id: string) {
     .executeTakeFirst();
   if (!row) throw notFound('history entry', id);
   return row;
+}
+
+export type Change = Selectable<Tables['changes']>;
+
+/**
+ * From one entry of a history to another, null being its start: back to the step they share, then along the other's
+ * branch.
+ * @returns steps to undo, the latest first; steps to make; what people call where it ends
+ */
+export async function wayTo(db: Db, owner: string, from: string | null, to: string | null) {
+  const rows = await db.selectFrom('changes').selectAll().where('owner', '=', owner).execute();
+  const byId = new Map(rows.map((r) => [r.id, r]));
+  if (to !== null && !byId.has(to)) throw notFound('history entry', to);
+  const lineTo = (end: string | null) => {
+    const line: Change[] = [];
+    for (let at = end; at; at = byId.get(at)!.parent) line.unshift(byId.get(at)!);
+    return line;
+  };
+  const [here, there] = [lineTo(from), lineTo(to)];
+  let shared = 0;
+  while (shared < here.length && here[shared] === there[shared]) shared++;
+  const end = there.at(-1);
+  return {
+    back: here.slice(shared).reverse(),
+    on: there.slice(shared),
+    called: end?.name ?? end?.label ?? 'the start',
+  };
 }

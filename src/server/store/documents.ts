@@ -3,7 +3,7 @@ import type { HistoryEntry, Standing } from '@/api/answers';
 import { applyPatch, findDifference, findDifferences, type Patch } from '@/core/history/patch';
 import type { StoredForm } from '@/core/history/stored';
 import { notFound, Problem } from '../http/problem';
-import { changeRow, checkBase, childSeenLast, type Db } from './changes';
+import { type Change, changeRow, checkBase, childSeenLast, type Db, wayTo } from './changes';
 import { newId } from './data';
 import { database, now, type Tables } from './database';
 import { kept } from './kept';
@@ -202,6 +202,12 @@ export function documentStore<Document extends { id: string; name: string }, Com
     return commands.length > 1 ? `${first}, and ${commands.length - 1} more` : first;
   };
   const inverseOf = (change: { inverse: string }) => JSON.parse(change.inverse) as Patch;
+  /** Along the history: steps undone, then steps made. */
+  const walk = (document: Document, back: readonly Change[], on: readonly Change[]): Document =>
+    on.reduce(
+      forward,
+      back.reduce((d, change) => applyPatch(d, inverseOf(change)), document),
+    );
   const forward = (document: Document, change: { commands: string; version: number }) =>
     run(document, stored.readCommands(change.commands, change.version));
 
@@ -383,24 +389,17 @@ export function documentStore<Document extends { id: string; name: string }, Com
     /** Goes to any entry of the history (or its start, for null): back to the common step, then along its branch. */
     goTo: (id: string, baseRevision: number, target: string | null): Promise<Moved<Document>> =>
       move(id, baseRevision, async (db, start, head) => {
-        const rows = await db.selectFrom('changes').selectAll().where('owner', '=', id).execute();
-        const byId = new Map(rows.map((r) => [r.id, r]));
-        if (target !== null && !byId.has(target)) throw notFound('history entry', target);
-        const lineTo = (from: string | null) => {
-          const line: string[] = [];
-          for (let at = from; at; at = byId.get(at)!.parent) line.unshift(at);
-          return line;
-        };
-        const here = lineTo(head);
-        const there = lineTo(target);
-        let shared = 0;
-        while (shared < here.length && here[shared] === there[shared]) shared++;
-        let document = start;
-        for (const step of here.slice(shared).reverse()) document = applyPatch(document, inverseOf(byId.get(step)!));
-        for (const step of there.slice(shared)) document = forward(document, byId.get(step)!);
-        const name = target ? (byId.get(target)!.name ?? byId.get(target)!.label) : 'the start';
-        return { document, head: target, label: `Go to: ${name}` };
+        const { back, on, called } = await wayTo(db, id, head, target);
+        return { document: walk(start, back, on), head: target, label: `Go to: ${called}` };
       }),
+
+    /** The document as it was at an entry of the history (or its start, for null); it stays where it stands. */
+    async at(id: string, target: string | null): Promise<Document> {
+      const db = database();
+      const row = await rowOf(db, id);
+      const { back, on } = await wayTo(db, id, row.head, target);
+      return walk(await documentOf(db, row), back, on);
+    },
 
     async history(id: string): Promise<HistoryEntry[]> {
       const db = database();

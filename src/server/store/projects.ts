@@ -71,4 +71,5 @@ export const redoProject = async (id: string, baseRevision: number) => moved(awa
 export const goTo = async (id: string, baseRevision: number, target: string | null) =>
   moved(await store.goTo(id, baseRevision, target));
 export const listHistory = store.history;
+export const projectAt = (id: string, entry: string | null): Promise<Project> => store.at(id, entry);
 export const nameHistoryEntry = store.nameEntry;

@@ -4,6 +4,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { folder, writeFlushed } from './data';
 import { badField, notFound } from '../http/problem';
+import { MOST_PIXELS, serveImage } from './images';
 import { readProject } from './projects';
 
 /** The last still of a project's room, for its card. A cache: losing it loses nothing. */
@@ -40,3 +41,13 @@ export async function readStill(project: string): Promise<Buffer> {
 }
 
 export const hasStill = (project: string): boolean => existsSync(stillPath(project));
+
+/** A still that is kept with its project, as a file to hand on. @param quality of a JPEG, 1 to 100 */
+export async function keptStill(project: string, id: string, as: 'png' | 'jpeg', quality: number): Promise<Buffer> {
+  const still = (await readProject(project)).project.stills?.[id];
+  if (!still) throw notFound('still', id);
+  const { bytes, mime } = await serveImage(still.image, null);
+  if (as === 'png' && mime === 'image/png') return bytes;
+  const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS });
+  return as === 'png' ? picture.png().toBuffer() : picture.jpeg({ quality, chromaSubsampling: '4:4:4' }).toBuffer();
+}

@@ -25,6 +25,7 @@ import {
   listHistory,
   listProjects,
   nameHistoryEntry,
+  projectAt,
   readProject,
   redoProject,
   restoreProject,
@@ -74,6 +75,12 @@ describe('history', () => {
     expect(state.project.name).toBe('C');
     await nameHistoryEntry(id, history[1].id, 'before the client came');
     expect((await listHistory(id))[1].name).toBe('before the client came');
+    // looked at without going there, on this branch and on the other
+    expect((await projectAt(id, history[2].id)).name).toBe('D');
+    expect((await projectAt(id, history[0].id)).name).toBe('B');
+    expect((await projectAt(id, null)).name).toBe('A');
+    expect(await named(id)).toBe('C');
+    await expect(projectAt(id, 'change-nowhere')).rejects.toThrow(/history entry/);
     await expect(goTo(id, state.revision, 'change-nowhere')).rejects.toThrow(/history entry/);
   });
 

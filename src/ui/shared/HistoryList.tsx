@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Pencil } from 'lucide-react';
+import { Pencil, SquareSplitHorizontal } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { HistoryEntry } from '@/api/answers';
 
@@ -11,12 +11,15 @@ export function HistoryList({
   list,
   name,
   goTo,
+  compare,
 }: {
   /** Whose history, and at which revision it is asked for. */
   of: readonly [string, number];
   list: () => Promise<HistoryEntry[]>;
   name: (entry: string, name: string | null) => Promise<unknown>;
   goTo: (entry: string | null) => Promise<void>;
+  /** Looks at what is now beside what was at a step, where that can be. */
+  compare?: (entry: HistoryEntry) => void;
 }) {
   const [naming, setNaming] = useState<string | null>(null);
   const history = useQuery({ queryKey: ['history', ...of], queryFn: list, placeholderData: (before) => before });
@@ -54,6 +57,17 @@ export function HistoryList({
                 {e.name && <strong>{e.name}: </strong>}
                 {e.label}
               </span>
+            </button>
+          )}
+          {compare && !e.current && (
+            <button
+              type="button"
+              className="tool px-1 opacity-0 group-hover:opacity-100 focus:opacity-100"
+              aria-label={`Compare with ${e.label}`}
+              title="Compare what is now with what was then"
+              onClick={() => compare(e)}
+            >
+              <SquareSplitHorizontal size={12} />
             </button>
           )}
           <button

@@ -1,5 +1,6 @@
 'use client';
 
+import type { HistoryEntry } from '@/api/answers';
 import { X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { usePanels } from '../project/panels';
@@ -7,6 +8,7 @@ import { useProject } from '../project/projectStore';
 import { call } from '../shared/api';
 import { HistoryList } from '../shared/HistoryList';
 import { ACTIONS } from './keys';
+import { useCompare } from './options/compareStore';
 
 function Panel({ title, children }: { title: string; children: ReactNode }) {
   const close = usePanels((s) => s.close);
@@ -61,6 +63,17 @@ function KeysPanel() {
   );
 }
 
+/** Puts what was at a step and what is now under one edge. */
+async function beside(id: string, entry: HistoryEntry): Promise<void> {
+  const then = await call('GET /api/projects/{id}/history/{entry}', { id, entry: entry.id });
+  useCompare
+    .getState()
+    .compare(
+      { name: `Then: ${entry.name ?? entry.label}`, specs: {}, project: then.project },
+      { name: 'Now', specs: {} },
+    );
+}
+
 /** What was done to the project. */
 function HistoryPanel() {
   const { project, revision, goTo } = useProject();
@@ -74,6 +87,7 @@ function HistoryPanel() {
           list={() => call('GET /api/projects/{id}/history', { id })}
           name={(entry, name) => call('PATCH /api/projects/{id}/history/{entry}', { id, entry, body: { name } })}
           goTo={goTo}
+          compare={(entry) => void beside(id, entry)}
         />
       )}
     </Panel>

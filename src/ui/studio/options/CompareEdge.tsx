@@ -27,7 +27,13 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
   const setPreview = useProject((s) => s.setPreview);
   const picture = useLeftPicture(room, busy, left, right);
   const box = useRef<HTMLDivElement>(null);
-  useEffect(() => () => setPreview({}), [setPreview]);
+  useEffect(
+    () => () => {
+      setPreview({});
+      useCompare.getState().show(null);
+    },
+    [setPreview],
+  );
   // marks would stand on one side alone
   useEffect(() => {
     const { clean, setClean } = useSelection.getState();
@@ -110,6 +116,7 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
 /** First the left side is shown and its picture taken, then the right one is shown; and again when the camera moved. */
 function useLeftPicture(room: Room, busy: boolean, left: Side, right: Side): string | null {
   const setPreview = useProject((s) => s.setPreview);
+  const show = useCompare((s) => s.show);
   const [picture, setPicture] = useState<string | null>(null);
   /** Counts the places from which it was looked at. */
   const [round, setRound] = useState(0);
@@ -132,9 +139,10 @@ function useLeftPicture(room: Room, busy: boolean, left: Side, right: Side): str
   useEffect(() => {
     setSettled(false);
     setPreview(left.specs);
+    show(left.project ?? null);
     const started = window.setTimeout(() => setSettled(true), SETTLES_MS);
     return () => clearTimeout(started);
-  }, [round, left, setPreview]);
+  }, [round, left, setPreview, show]);
 
   useEffect(() => {
     if (busy || !settled) return;
@@ -145,13 +153,14 @@ function useLeftPicture(room: Room, busy: boolean, left: Side, right: Side): str
         setPicture(URL.createObjectURL(blob));
         setSettled(false);
         setPreview(right.specs);
+        show(right.project ?? null);
       });
     }, SETTLES_MS);
     return () => {
       stale = true;
       clearTimeout(done);
     };
-  }, [busy, settled, room, right, setPreview]);
+  }, [busy, settled, room, right, setPreview, show]);
 
   useEffect(() => () => void (picture && URL.revokeObjectURL(picture)), [picture]);
   return picture;

@@ -98,8 +98,9 @@ export class Developing {
     ownBackground: 0,
   });
 
-  /** Exposure of what was metered last, times. */
+  /** Exposure of what was metered last, times; known when `read` is through. */
   metering = 1;
+  read: Promise<void> = Promise.resolve();
   /** About what the next picture will be exposed with. */
   private guess = 1;
 
@@ -128,8 +129,8 @@ export class Developing {
     this.developPass.uniforms.halfSize.value.set(...half);
   }
 
-  /** Draws the scene onto the canvas. */
-  draw(scene: Scene, camera: PerspectiveCamera, how: Development): void {
+  /** Draws the scene onto the canvas, or into something else. */
+  draw(scene: Scene, camera: PerspectiveCamera, how: Development, into: WebGLRenderTarget | null = null): void {
     const { renderer, light } = this;
     renderer.setRenderTarget(light);
     renderer.clear();
@@ -156,9 +157,9 @@ export class Developing {
     u.white.value.setRGB(...how.white);
     u.ownBackground.value = how.background === null ? 0 : 1;
     if (how.background) u.background.value.setStyle(how.background).convertLinearToSRGB();
-    this.run(this.developPass, null);
+    this.run(this.developPass, into);
     if (how.fixed !== null) this.exposedBy(how.fixed * u.stops.value);
-    else void this.readExposure(u.stops.value);
+    else this.read = this.readExposure(u.stops.value);
   }
 
   /** The next picture is averaged in about its own exposure; where it is far from that, it is drawn once more. */

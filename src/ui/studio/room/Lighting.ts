@@ -6,6 +6,7 @@ import { Daylight, lampAt, lightOf, sunPlace } from './daylight';
 import { canDevelop, Developing, type Development } from './Developing';
 import type { Entry } from './entry';
 import type { DrawMode } from './materials';
+import { makeStill } from './makeStill';
 import { lookOf } from './meanLook';
 import type { RoomCamera } from './RoomCamera';
 import { RoomLight } from './RoomLight';
@@ -25,6 +26,8 @@ export class Lighting {
   private readonly roomLight: RoomLight;
   private readonly daylight: Daylight;
   private readonly developing: Developing | null;
+  /** Light is on its way into rooms. */
+  tracing = false;
   private key = '';
   private how: Development | null = null;
   private held: number | null = null;
@@ -36,9 +39,16 @@ export class Lighting {
     private readonly entries: () => Iterable<Entry>,
     changed: () => void,
     /** Light is on its way into rooms, or has arrived. */
-    tracing: (on: boolean) => void,
+    onTracing: (on: boolean) => void,
   ) {
-    this.roomLight = new RoomLight(changed, () => view.camera.position, tracing);
+    this.roomLight = new RoomLight(
+      changed,
+      () => view.camera.position,
+      (on) => {
+        this.tracing = on;
+        onTracing(on);
+      },
+    );
     this.daylight = new Daylight(scene, renderer, this.roomLight.grids, changed);
     this.developing = canDevelop(renderer) ? new Developing(renderer, changed) : null;
   }
@@ -118,6 +128,20 @@ export class Lighting {
     if (!real) return this.daylight.draft(light, northDeg, bounds);
     const ground = light.outsideMm === undefined ? bounds.min.y : this.view.local([0, light.outsideMm, 0]).y;
     this.daylight.real(light, northDeg, bounds, shadows, this.lamps(project), ground);
+  }
+
+  /**
+   * A picture of any size; null where it was stopped.
+   * @throws Error where there is no true light to make it with
+   */
+  async still(
+    camera: PerspectiveCamera,
+    size: { widthPx: number; heightPx: number },
+    progress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<Blob | null> {
+    if (!this.how) throw new Error('A still is made in true light, of everything: choose “True”, and show everything.');
+    return makeStill(this.renderer, this.scene, camera, this.how, size, progress, signal);
   }
 
   /** What is compared is exposed alike, as the picture was when this was asked for. */

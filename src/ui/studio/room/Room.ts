@@ -1,21 +1,18 @@
 import { type Material as ThreeMaterial, PCFShadowMap, Scene, Vector2, Vector3, WebGLRenderer } from 'three';
-import type { Box3 } from '@/core/geometry/vec';
 import type { SpecOf } from '@/core/project/regions';
-import type { Project } from '@/core/project/schema';
 import { Batches } from './Batches';
 import { Dressing } from './Dressing';
 import type { Entry } from './entry';
-import { Lighting } from './Lighting';
+import { Lighting, type LitState } from './Lighting';
 import { Marks, type MarkState } from './Marks';
 import { type DrawMode, RoomMaterials } from './materials';
 import { makePerson } from './person';
 import { type Picked, Picker } from './Picker';
-import { RoomCamera } from './RoomCamera';
+import { type Camera, RoomCamera } from './RoomCamera';
 import { StoredPicture } from './StoredPicture';
 import { Supply } from './Supply';
-import type { Material } from '@/core/material/schema';
-import { materialsOf, repeatOf } from '@/core/specification/schema';
 import { Sight } from './nearness';
+import { refine } from './refine';
 import { TextureStore } from './textures';
 
 /** Dressing goes on in the next task after so long, ms: the page must answer meanwhile. */
@@ -35,17 +32,11 @@ const ASKED_BY_SHADERS = [
 /** What is near is looked for when the camera has stood still for so long, ms. */
 const STILL_MS = 80;
 
-export interface RoomState {
-  project: Project;
+export interface RoomState extends LitState {
   /** Spec as shown, which may be a preview; absent where all is as it is stored. */
   specOf?: SpecOf;
-  mode: DrawMode;
-  shadows: boolean;
   person: boolean;
   grid: boolean;
-  background: string;
-  /** Rooms of the model, world mm. */
-  rooms: readonly Box3[];
 }
 
 /**
@@ -55,7 +46,6 @@ export interface RoomState {
 export class Room {
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
-  /** Where one stands and looks. */
   readonly view: RoomCamera;
   readonly picker: Picker;
   private readonly supply: Supply;
@@ -76,6 +66,8 @@ export class Room {
   /** What is seen and not locked, until something is another. */
   private pickable: readonly Entry[] | null = null;
   private readonly undressed = new Set<Entry>();
+  /** Of the still that is being made, px. */
+  private stillHeight: number | null = null;
   /** What was seen of an entry when shadows were cast last. */
   private readonly seenAs = new WeakMap<Entry, string>();
   private shadowsCast = 0;
@@ -135,7 +127,7 @@ export class Room {
         this.tellBusy();
       },
       problem: onProblem,
-      canvasHeight: () => this.canvasSize.y || 1,
+      canvasHeight: () => this.stillHeight ?? (this.canvasSize.y || 1),
     });
     this.scene.add(this.batches.group, this.supply.pieces, this.person);
     this.lighting = new Lighting(
@@ -186,10 +178,15 @@ export class Room {
     clearTimeout(this.stillTimer);
     this.stillTimer = setTimeout(() => {
       if (this.disposed) return;
-      this.supply.look();
-      this.lighting.look();
+      this.lookAgain();
       this.refinePictures();
     }, STILL_MS);
+  }
+
+  /** Near pieces and rooms are those of where one stands now. */
+  private lookAgain(): void {
+    this.supply.look();
+    this.lighting.look();
   }
 
   /** Gives entries that came or changed their materials, as long as nobody has to wait; then light and a picture. */
@@ -223,23 +220,8 @@ export class Room {
 
   /** Larger pictures for what is seen so near that the first ones do not do. */
   private refinePictures(): void {
-    if (!this.state) return;
-    const { project } = this.state;
-    const sight = new Sight(this.view.camera, this.canvasSize.y * this.renderer.getPixelRatio());
-    const seen = new Map<Material, number>();
-    for (const entry of this.seen()) {
-      const { spec } = entry.region;
-      if (!spec || !sight.sees(entry)) continue;
-      const pxPerMm = sight.pxPerMm(entry);
-      for (const id of materialsOf(spec)) {
-        const material = project.materials[id];
-        if (!material) continue;
-        const { widthMm, heightMm } = id === spec.material ? repeatOf(spec, material) : material;
-        seen.set(material, Math.max(seen.get(material) ?? 0, pxPerMm * Math.max(widthMm, heightMm)));
-      }
-    }
-    for (const [{ maps }, px] of seen)
-      for (const ref of Object.values(maps)) if (ref) this.textures.refine(ref.image, px);
+    const high = this.stillHeight ?? this.canvasSize.y * this.renderer.getPixelRatio();
+    if (this.state) refine(this.state.project, this.seen(), new Sight(this.view.camera, high), this.textures);
   }
 
   /** Search trees are made a few at a time while nothing is asked: the first look at something costs no more then. */
@@ -355,8 +337,8 @@ export class Room {
     if (this.frameAsked || this.disposed) return;
     this.frameAsked = requestAnimationFrame(() => {
       this.frameAsked = 0;
-      // what is being made invites a picture when it is there
-      if (!this.compiling) this.draw();
+      // what is being made invites a picture when it is there; so does a still
+      if (!this.compiling && this.stillHeight === null) this.draw();
       this.tellBusy();
     });
     this.tellBusy();
@@ -374,6 +356,44 @@ export class Room {
     this.drawn.take(this.renderer);
     this.drawnAt = performance.now();
     this.sceneStale = false;
+  }
+
+  /**
+   * A picture of any size from where `view` stands, with the pieces and pictures that so large a one shows; the room
+   * comes back to where it was.
+   * @returns PNG; null where `signal` stopped it
+   */
+  async makeStill(
+    view: Camera,
+    size: { widthPx: number; heightPx: number },
+    progress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<Blob | null> {
+    const before = this.view.getCamera();
+    const { camera } = this.view;
+    const aspect = camera.aspect;
+    this.stillHeight = size.heightPx;
+    this.view.controls.enabled = false;
+    try {
+      this.view.setCamera(view);
+      camera.aspect = size.widthPx / size.heightPx;
+      camera.updateProjectionMatrix();
+      this.lookAgain();
+      this.refinePictures();
+      const { textures: t } = this;
+      const waits = () =>
+        this.supplying || this.undressed.size || t.loading || t.refining || this.compiling || this.lighting.tracing;
+      for (let calm = 0; calm < 3 && !signal.aborted; calm = waits() ? 0 : calm + 1)
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      if (signal.aborted) return null;
+      return await this.lighting.still(camera, size, progress, signal);
+    } finally {
+      this.stillHeight = null;
+      this.view.controls.enabled = true;
+      camera.aspect = aspect;
+      this.view.setCamera(before);
+      this.lookAgain();
+    }
   }
 
   /** Exposes all pictures alike until it is let go. */

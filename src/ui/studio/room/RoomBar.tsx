@@ -6,7 +6,8 @@ import { useSelection } from '../../project/selection';
 import { Menu } from '../../shared/Menu';
 import { useFaces } from '../faces/facesStore';
 import type { Room } from './Room';
-import { ViewsMenu } from './RoomMenus';
+import { ViewsMenu } from './ViewsMenu';
+import { StillsMenu } from '../stills/StillsMenu';
 import { SunMenu } from './SunMenu';
 import { SHOWN_LABELS, SHOWN_MAPS, useRoomSettings } from './settings';
 
@@ -44,6 +45,7 @@ export function RoomBar({ room }: { room: Room | null }) {
         ))}
       </div>
       <ViewsMenu room={room} project={project} ids={ids} />
+      <StillsMenu room={room} project={project} />
       <Menu
         title="What is shown"
         label={

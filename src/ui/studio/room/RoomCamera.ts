@@ -13,7 +13,17 @@ const MOST_STOOD = 50;
 export interface Camera {
   eye: [number, number, number];
   target: [number, number, number];
+  /** Focal length on film of 36 × 24 mm; absent for the usual one. */
+  lensMm?: number;
 }
+
+/** Of the usual lens, degrees from top to bottom. */
+const USUAL_FOV = 50;
+/** Half of what the film is high, mm. */
+const HALF_FILM = 12;
+const fovOf = (lensMm?: number) =>
+  lensMm === undefined ? USUAL_FOV : (2 * Math.atan(HALF_FILM / lensMm) * 180) / Math.PI;
+export const lensOf = (fovDeg: number): number => HALF_FILM / Math.tan((fovDeg * Math.PI) / 360);
 
 export type StraightOn = 'face' | 'plan' | 'north' | 'east' | 'south' | 'west';
 
@@ -145,7 +155,9 @@ export class RoomCamera {
   }
 
   getCamera(): Camera {
-    return { eye: this.world(this.camera.position), target: this.world(this.controls.target) };
+    const { fov } = this.camera;
+    const lens = fov === USUAL_FOV ? {} : { lensMm: Math.round(lensOf(fov) * 10) / 10 };
+    return { eye: this.world(this.camera.position), target: this.world(this.controls.target), ...lens };
   }
 
   setCamera(view: Camera): void {
@@ -153,8 +165,8 @@ export class RoomCamera {
     this.put(view);
   }
 
-  private put({ eye, target }: Camera): void {
-    this.setLens(50);
+  private put({ eye, target, lensMm }: Camera): void {
+    this.setLens(fovOf(lensMm));
     this.camera.position.copy(this.local(eye));
     this.controls.target.copy(this.local(target));
     this.controls.update();

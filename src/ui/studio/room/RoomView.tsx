@@ -15,6 +15,8 @@ import { laySpec } from '../lay';
 import { layOnMember } from '../layOnMember';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { CompareEdge } from '../options/CompareEdge';
+import { useCompare } from '../options/compareStore';
+import { PinnedPhotographs } from '../references/PinnedPhotographs';
 import { applyPieceTool } from '../pieces/changePiece';
 import { Room } from './Room';
 import { RoomBar } from './RoomBar';
@@ -73,6 +75,7 @@ export function RoomView() {
   const { light, shown, person, grid, shadows, preview: size } = settings;
   const { ids, hovered, foreseen, clean } = selection;
   const { isolated } = project;
+  const shownProject = useCompare((s) => s.shown);
   const rooms = useRooms();
   const boxes = useMemo(() => (rooms?.rooms ?? []).flatMap((r) => (r.box ? [r.box] : [])), [rooms]);
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
@@ -89,7 +92,7 @@ export function RoomView() {
   const [rectangle, setRectangle] = useState<[[number, number], [number, number]] | null>(null);
   useEffect(() => {
     room?.update({
-      project,
+      project: shownProject ?? project,
       ...(Object.keys(preview).length ? { specOf: (s) => shownSpec({ project, preview }, s.id) } : {}),
       mode: { light, shown, preview: light === 'draft' ? Math.min(size, 512) : size, test },
       shadows,
@@ -98,7 +101,7 @@ export function RoomView() {
       background: colours.cloth,
       rooms: boxes,
     });
-  }, [room, project, preview, light, shown, size, test, shadows, person, grid, colours, boxes]);
+  }, [room, project, shownProject, preview, light, shown, size, test, shadows, person, grid, colours, boxes]);
   useEffect(() => {
     room?.mark({
       selected: ids,
@@ -247,6 +250,7 @@ export function RoomView() {
           </p>
         )}
         {(shown === 'stretch' || shown === 'density') && <Legend measure={shown} />}
+        {!clean && <PinnedPhotographs />}
         <CompareEdge room={room} busy={busy || tracing} />
         {tracing && (
           <p className="card-panel quiet pointer-events-none absolute right-2 bottom-2 px-2 py-0.5 text-2xs">

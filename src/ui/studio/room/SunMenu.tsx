@@ -3,6 +3,7 @@
 import { Sun } from 'lucide-react';
 import type { Light, Project } from '@/core/project/schema';
 import { useProject } from '../../project/projectStore';
+import { Select } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { lightOf } from './daylight';
@@ -22,30 +23,7 @@ const OUTSIDE = { ground: 'Ground to the horizon', water: 'Water to the horizon'
 const METERING = { automatic: 'Automatic', fixed: 'Fixed: a card outside' };
 const CURVE = { film: 'Film', neutral: 'Neutral' };
 
-function Choice<K extends string>({
-  label,
-  value,
-  of,
-  onChange,
-}: {
-  label: string;
-  value: K;
-  of: Record<K, string>;
-  onChange: (value: K) => void;
-}) {
-  return (
-    <label className="quiet col-span-2 block text-2xs">
-      {label}
-      <select aria-label={label} className="field mt-0.5" value={value} onChange={(e) => onChange(e.target.value as K)}>
-        {(Object.keys(of) as K[]).map((key) => (
-          <option key={key} value={key}>
-            {of[key]}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}
+const pairs = (of: Record<string, string>) => Object.entries(of);
 
 /** Where the sun stands, what lies outside, and how light becomes a picture. */
 export function SunMenu({ project }: { project: Project }) {
@@ -110,9 +88,30 @@ export function SunMenu({ project }: { project: Project }) {
             step={0.5}
             onChange={(stops, g) => set({ stops }, g)}
           />
-          <Choice label="Metering" value={full.metering} of={METERING} onChange={(metering) => set({ metering })} />
-          <Choice label="Curve" value={full.curve} of={CURVE} onChange={(curve) => set({ curve })} />
-          <Choice label="Outside" value={full.outside} of={OUTSIDE} onChange={(outside) => set({ outside })} />
+          <div className="col-span-2">
+            <Select
+              label="Metering"
+              value={full.metering}
+              options={pairs(METERING)}
+              onChange={(v) => set({ metering: v as typeof full.metering })}
+            />
+          </div>
+          <div className="col-span-2">
+            <Select
+              label="Curve"
+              value={full.curve}
+              options={pairs(CURVE)}
+              onChange={(v) => set({ curve: v as typeof full.curve })}
+            />
+          </div>
+          <div className="col-span-2">
+            <Select
+              label="Outside"
+              value={full.outside}
+              options={pairs(OUTSIDE)}
+              onChange={(v) => set({ outside: v as typeof full.outside })}
+            />
+          </div>
           <ValueField
             label="Lies at"
             kind="length"

@@ -38,6 +38,8 @@ export class TextureStore {
     colorSpaceConversion: 'none',
   });
   loading = 0;
+  /** Larger ones on their way. */
+  refining = 0;
 
   constructor(
     private readonly anisotropy: number,
@@ -75,11 +77,14 @@ export class TextureStore {
   /** The picture is seen so large, px: a larger one is fetched where that is more than is there. */
   refine(hash: string, seenPx: number): void {
     for (const entry of this.entries.values())
-      if (entry.hash === hash && entry.shown && entry.asked < entry.most && seenPx > entry.asked * ENLARGED)
+      if (entry.hash === hash && entry.shown && entry.asked < entry.most && seenPx > entry.asked * ENLARGED) {
+        this.refining++;
         this.fetch(
           entry,
           Math.min(entry.most, entry.asked * 2 ** Math.ceil(Math.log2(seenPx / entry.asked / ENLARGED))),
+          () => this.refining--,
         );
+      }
   }
 
   private fetch(entry: Entry, size: number, settled: () => void = () => undefined): void {

@@ -1,0 +1,127 @@
+import sharp from 'sharp';
+import type { Reference, SavedView, Still } from '../../src/core/project/schema';
+import { defaultSpec } from '../../src/core/specification/schema';
+import { projectOfBoxes, settled, useDraft } from '../fixtures';
+import { expect, test } from '../test';
+
+interface Kept {
+  project: {
+    stills?: Record<string, Still>;
+    references?: Record<string, Reference>;
+    views: Record<string, SavedView>;
+  };
+}
+
+const isTop = (s: { normal: number[] }) => s.normal[1] > 0.9;
+
+test('a still is stopped, made, kept with the project and handed on as PNG and JPEG; its view is typed', async ({
+  page,
+  request,
+}) => {
+  const { id, at } = await projectOfBoxes(request, 'Stills', [['Slab', [0, 0, 0], [2, 0.2, 2]]], (all) => ({
+    [all.find(isTop)!.id]: defaultSpec('glazed-tile'),
+  }));
+  const kept = async () => ((await (await request.get(at)).json()) as Kept).project;
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+
+  // a lens and a place, typed and kept as a view with its picture
+  await page.getByRole('button', { name: 'Views' }).click();
+  const standing = page.getByRole('group', { name: 'Where one stands' });
+  await standing.getByLabel('Lens, mm').fill('50');
+  await standing.getByLabel('Lens, mm').press('Enter');
+  await standing.getByLabel('Eye y').fill('1.5 m + 100');
+  await standing.getByLabel('Eye y').press('Enter');
+  await settled(page);
+  await page.getByRole('button', { name: 'Keep this view' }).click();
+  await expect.poll(async () => Object.values((await kept()).views)[0]?.image).toMatch(/^[0-9a-f]{64}$/);
+  const view = Object.values((await kept()).views)[0];
+  expect(view.lensMm).toBeCloseTo(50, 0);
+  expect(view.eye[1]).toBeCloseTo(1600, 0);
+
+  await page.getByTitle('Stills: pictures of any size').click();
+  const panel = page.getByRole('group', { name: 'Stills' });
+  await panel.getByLabel('Width, px').fill('8000');
+  await panel.getByLabel('Width, px').press('Enter');
+  await panel.getByLabel('Height, px').fill('4000');
+  await panel.getByLabel('Height, px').press('Enter');
+  await panel.getByRole('button', { name: 'Make the still' }).click();
+  await panel.getByRole('button', { name: 'Stop' }).click();
+  await expect(panel.getByRole('button', { name: 'Make the still' })).toBeVisible({ timeout: 120_000 });
+  expect((await kept()).stills ?? {}).toEqual({});
+
+  await panel.getByLabel('From').selectOption({ label: 'View 1' });
+  await panel.getByLabel('Width, px').fill('900');
+  await panel.getByLabel('Width, px').press('Enter');
+  await panel.getByLabel('Height, px').fill('600');
+  await panel.getByLabel('Height, px').press('Enter');
+  await panel.getByRole('button', { name: 'Make the still' }).click();
+  await expect(panel.getByRole('list', { name: 'Kept stills' })).toContainText('900 × 600', { timeout: 120_000 });
+  const [still] = Object.values((await kept()).stills!);
+  expect(still).toMatchObject({ name: 'View 1', widthPx: 900, heightPx: 600, lensMm: view.lensMm });
+  for (const [as, format] of [
+    ['png', 'png'],
+    ['jpeg', 'jpeg'],
+  ]) {
+    const answer = await request.get(`${at}/stills/${still.id}?as=${as}`);
+    expect(answer.headers()['content-type']).toBe(`image/${as}`);
+    expect(await sharp(await answer.body()).metadata()).toMatchObject({ format, width: 900, height: 600 });
+  }
+  // something is seen on it: neither one colour nor black
+  const { channels } = await sharp(await (await request.get(`${at}/stills/${still.id}`)).body()).stats();
+  expect(channels[1].mean).toBeGreaterThan(30);
+  expect(channels[1].stdev).toBeGreaterThan(8);
+  await panel.getByRole('button', { name: 'Remove View 1' }).click();
+  await expect.poll(async () => (await kept()).stills).toEqual({});
+});
+
+test('a photograph is pinned beside the view, moved, a colour picked from it; before and after under the edge', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const { id, at, read } = await projectOfBoxes(request, 'Beside', [['Slab', [0, 0, 0], [2, 0.2, 2]]], (all) => ({
+    [all.find(isTop)!.id]: defaultSpec('glazed-tile'),
+  }));
+  const references = async () =>
+    Object.values(((await (await request.get(at)).json()) as Kept).project.references ?? {});
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const buffer = await sharp({ create: { width: 90, height: 60, channels: 3, background: '#2f6b7c' } })
+    .png()
+    .toBuffer();
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByLabel('Pin a photograph').setInputFiles({ name: 'quay-at-dusk.png', mimeType: 'image/png', buffer });
+  const photograph = page.getByRole('figure', { name: 'Photograph quay-at-dusk' });
+  await expect(photograph).toBeVisible();
+  const box = (await photograph.boundingBox())!;
+  await page.mouse.move(box.x + 40, box.y + box.height - 25);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 140, box.y + box.height + 35, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await references())[0]?.left).toBeGreaterThan(0.1);
+  await photograph.hover();
+  await page.getByRole('button', { name: 'Pick a colour from quay-at-dusk' }).click();
+  await photograph.getByRole('img').click({ position: { x: 30, y: 40 } });
+  await expect(page.getByText('#2f6b7c is copied.')).toBeVisible();
+
+  // a step of the history beside what is now
+  const { revision, project } = await read();
+  const top = Object.values(project.surfaces).find(isTop)!.id;
+  const change = { kind: 'setSpecs', specs: { [top]: { ...project.surfaces[top].spec, direction: { turnDeg: 30 } } } };
+  const spec = project.surfaces[top].spec!;
+  const turned = { ...spec, direction: { ...spec.direction, turnDeg: 30 } };
+  const data = { baseRevision: revision, commands: [{ ...change, specs: { [top]: turned } }] };
+  expect((await request.post(`${at}/changes`, { data })).ok()).toBe(true);
+  await page.reload();
+  await settled(page);
+  await page.getByRole('button', { name: 'History' }).click();
+  await page.getByRole('button', { name: /^Compare with Lay/ }).click();
+  await expect(page.getByTestId('compare').getByRole('img', { name: /^Then: Lay/ })).toBeVisible({ timeout: 40_000 });
+  await page.getByRole('button', { name: 'Stop comparing' }).click();
+  await expect(page.getByTestId('compare')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await photograph.hover();
+  await page.getByRole('button', { name: 'Take quay-at-dusk away' }).click();
+  await expect.poll(references).toEqual([]);
+});
