@@ -8,43 +8,75 @@ interface Wood {
   rings: number;
   /** Depth and darkness of pores. */
   pores: number;
+  /** How strong rays show where the cut lies square to the rings. */
+  rays: number;
   seed: number;
 }
 
 /**
  * One board's face at x along the grain, y across it (mm). Rings are level lines of a slowly bending field, seen where
- * a flat saw cut meets them, so they open to cathedrals; pores are fine dashes along the grain, denser in early wood.
+ * a flat saw cut meets them, so they open to cathedrals; a knot now and then pushes them aside. Pores are fine dashes
+ * along the grain, crowded in early wood; where the cut lies square to the rings, rays show as pale flecks.
  */
 function paintBoard(x: number, y: number, length: number, width: number, board: number, wood: Wood, t: Texel): void {
   const seed = wood.seed + board * 17;
   const period = Math.max(1, Math.round(length / 600));
   const u = (x / length) * period;
+  /** Noise of cells so long and so wide, mm, closed along the board. */
+  const cells = (long: number, wide: number, salt: number, octaves = 1, gain = 0.5) => {
+    const count = Math.max(1, Math.round(length / long));
+    return tileFractal((x / length) * count, y / wide, count, 4096, seed + salt, octaves, gain);
+  };
   const bend =
     tileNoise(u, y / 420, period, 4096, seed) * 0.7 + tileNoise(u * 3, y / 160, period * 3, 4096, seed + 1) * 0.07;
   const centre = hashUnit(board, 1, seed) * 1.2 - 0.1;
-  const across = y / width - centre;
+  const knot = knotOf(x, y, length, width, board, seed);
+  const across = y / width - centre + knot.push;
   const field = Math.abs(across + bend * 0.42) * (0.75 + hashUnit(board, 2, seed) * 0.6);
-  const wobble = tileFractal(u * 14, y / 11, period * 14, 4096, seed + 2, 3) * 0.022;
+  const wobble = cells(43, 11, 2, 3) * 0.016;
   const ring = (Math.sqrt(field + 0.02) + wobble) * wood.rings;
   const phase = ring - Math.floor(ring);
   // soft rise through early wood, quick fall after late wood
-  const late = step(0.25, 0.86, phase) * (1 - step(0.93, 1, phase));
+  const late = step(0.2, 0.86, phase) * (1 - step(0.94, 1, phase));
+  const early = step(0.4, 0.05, phase);
   const ringTone = hashUnit(Math.floor(ring), board, seed + 3);
-  const fibre = tileFractal(u * 90, y / 1.3, period * 90, 4096, seed + 4, 3, 0.6);
-  const streak = tileNoise(u * 5, y / 14, period * 5, 4096, seed + 8);
-  const dash = tileNoise(u * 150, y / 0.75, period * 150, 4096, seed + 5);
-  const pore = step(0.34, 0.62, dash) * mix(1, 0.35, late) * wood.pores;
-  const boardTone =
-    (hashUnit(board, 3, seed) - 0.5) * 0.12 +
-    tileNoise(u * 1.5, board, Math.max(1, Math.round(period * 1.5)), 64, seed + 6) * 0.04;
-  const amount = clamp01(late * (0.26 + ringTone * 0.34) + fibre * 0.24 + streak * 0.2 + 0.3);
-  tint(t, wood.early, wood.late, amount, 1 + boardTone + fibre * 0.05 - pore * 0.3);
+  const fibre = cells(46, 0.9, 4, 3, 0.6);
+  const streak = cells(150, 9, 8, 2);
+  const cloud = cells(260, 60, 12, 3);
+  const vessel = Math.max(cells(9, 0.62, 5), cells(5, 0.5, 15) * 0.9);
+  const pore = step(0.26, 0.5, vessel) * mix(0.25, 1, early) * wood.pores;
+  // square to the rings: as far from the cathedral's middle as the board reaches
+  const square = step(0.35, 0.9, Math.abs(across + bend * 0.42));
+  const ray = step(0.42, 0.62, cells(3.2, 13, 21, 2)) * square * wood.rays;
+  const boardTone = (hashUnit(board, 3, seed) - 0.5) * 0.16;
+  const amount = clamp01(late * (0.2 + ringTone * 0.3) + fibre * 0.2 + streak * 0.22 + cloud * 0.2 + 0.32);
+  const gain = 1 + boardTone + fibre * 0.07 + cloud * 0.07 - pore * 0.34 + ray * 0.13 - knot.dark;
+  tint(t, wood.early, wood.late, clamp01(amount + knot.dark * 0.7), gain);
   // boards differ a little in warmth, too
-  const warm = (hashUnit(board, 4, seed) - 0.5) * 0.05;
+  const warm = (hashUnit(board, 4, seed) - 0.5) * 0.07 + knot.dark * 0.1;
   t.r *= 1 + warm;
   t.b *= 1 - warm;
-  t.height = -pore * 0.12 + late * 0.03 + fibre * 0.015;
-  t.roughness = clamp01(0.5 + pore * 0.25 - late * 0.06 + fibre * 0.06);
+  t.height = -pore * 0.1 + late * 0.025 + fibre * 0.012 + ray * 0.01;
+  t.roughness = clamp01(0.52 + pore * 0.22 - late * 0.07 - ray * 0.12 + fibre * 0.06);
+}
+
+/** How far a knot pushes the rings of a board aside at a place, and how dark it is there; most boards have none. */
+function knotOf(x: number, y: number, length: number, width: number, board: number, seed: number) {
+  const chance = hashUnit(board, 30, seed);
+  if (chance < 0.55) return { push: 0, dark: 0 };
+  const at = hashUnit(board, 31, seed) * length;
+  const dx = ((((x - at) % length) + length * 1.5) % length) - length / 2;
+  const dy = y - width * (0.25 + 0.5 * hashUnit(board, 32, seed));
+  const size = 5 + 7 * hashUnit(board, 33, seed);
+  const pull = Math.exp(-((dx / (size * 7)) ** 2) - (dy / (size * 2.2)) ** 2);
+  const away = Math.hypot(dx * 0.75, dy) / size;
+  const core = step(1.15, 0.8, away);
+  const rings = 0.5 + 0.5 * Math.cos(away * 17);
+  const check = step(0.9, 0.2, Math.abs(dy + dx * 0.2)) * step(0.75, 0.3, Math.abs(dx) / size);
+  return {
+    push: (pull * Math.sign(dy) * size * 0.9) / width,
+    dark: core * (0.3 + rings * 0.12 + check * 0.3) + step(1.5, 1.1, away) * 0.12,
+  };
 }
 
 function boards(
@@ -82,14 +114,14 @@ function boards(
 
 export const smokedOak = boards(
   { id: 'smoked-oak', name: 'Smoked oak boards', tags: ['oak', 'floor', 'boards'] },
-  { length: 2280, width: 190, count: 6, px: [2048, 1024] },
-  { early: rgb('#a98358'), late: rgb('#7b5633'), rings: 10, pores: 1, seed: 411 },
+  { length: 2280, width: 190, count: 6, px: [4096, 2048] },
+  { early: rgb('#ad8a61'), late: rgb('#795533'), rings: 17, pores: 1, rays: 1, seed: 411 },
 );
 
 export const tallowWalnut = boards(
   { id: 'tallow-walnut', name: 'Tallow walnut boards', tags: ['walnut', 'boards', 'furniture'] },
-  { length: 1920, width: 120, count: 8, px: [2048, 1024] },
-  { early: rgb('#7d5a40'), late: rgb('#452c1e'), rings: 8, pores: 0.7, seed: 933 },
+  { length: 1920, width: 120, count: 8, px: [3072, 1536] },
+  { early: rgb('#80604a'), late: rgb('#432b1f'), rings: 13, pores: 0.75, rays: 0, seed: 933 },
 );
 
 const PAINT = rgb('#a9b6ad');

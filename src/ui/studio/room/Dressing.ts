@@ -1,5 +1,6 @@
 import { MeshBasicMaterial } from 'three';
 import type { Material } from '@/core/material/schema';
+import { allRegions } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { repeatOnSheet } from '@/core/setout/placement';
 import { finishOn } from '@/core/specification/finish';
@@ -7,7 +8,18 @@ import { liesInPieces, repeatOf, type SpecInPieces } from '@/core/specification/
 import { stillMaps } from '@/core/variation/schema';
 import type { Entry } from './entry';
 import type { DrawMode, RoomMaterials } from './materials';
-import { colourByMeasure } from './measures';
+import type { ShownMap } from './settings';
+import {
+  colourByMeasure,
+  colourFlat,
+  groupOf,
+  groupsOf,
+  isLoud,
+  isRamp,
+  type Loud,
+  rampColour,
+  repeatsOf,
+} from './measures';
 import { pieceShare } from './nearness';
 import { coverOf, type JointShading, type PieceCover } from './pieceShader';
 
@@ -28,12 +40,8 @@ export class Dressing {
     const shown = [surface.id, surface.zone?.of, ...(surface.run?.members ?? [])];
     mesh.visible = !surface.hidden && (!alone || shown.some((id) => id && alone.has(id)));
     for (const { mesh: pieces } of entry.pieces?.meshes ?? []) pieces.visible = false;
-    if (mode.shown === 'stretch' || mode.shown === 'density') {
-      const px =
-        spec && material?.maps.baseColour ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm : null;
-      colourByMeasure(mesh.geometry, mode.shown, px);
-      mesh.material = this.make.measured();
-    } else if (spec && material) {
+    if (this.overlay(entry, project, mode.shown)) return;
+    if (spec && material) {
       const size = repeatOnSheet(spec, material, entry.sheet);
       const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
       if (drawn.look.emission > 0) entry.lamp = entry.sphere.center.toArray();
@@ -44,6 +52,36 @@ export class Dressing {
       const drawn = { material: mode.test, look: finishOn({}, mode.test), widthMm: 1000, heightMm: 1000 };
       mesh.material = this.make.dressed(drawn, mode);
     } else mesh.material = this.make.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
+  }
+
+  /** Colours a surface by what it measures or is, where that is shown. */
+  private overlay({ mesh, region }: Entry, project: Project, shown: ShownMap): boolean {
+    const { spec } = region;
+    const material = spec ? project.materials[spec.material] : undefined;
+    const px =
+      spec && material?.maps.baseColour ? material.maps.baseColour.widthPx / repeatOf(spec, material).widthMm : null;
+    if (shown === 'facing') mesh.material = this.make.facing();
+    else if (shown === 'onScreen') mesh.material = this.make.onScreen(px ?? 0);
+    else if (isRamp(shown) || isLoud(shown)) {
+      if (isLoud(shown)) {
+        const group = groupOf(region, project, shown);
+        colourFlat(mesh.geometry, group && (this.groups(project, shown).get(group.key)?.colour ?? null));
+      } else if (shown === 'repeats') {
+        const count = repeatsOf(region, project);
+        colourFlat(mesh.geometry, count === null ? null : rampColour(count, shown));
+      } else colourByMeasure(mesh.geometry, shown, px);
+      mesh.material = this.make.measured();
+    } else return false;
+    return true;
+  }
+
+  private known: { project: Project; by: Loud; groups: ReturnType<typeof groupsOf> } | null = null;
+
+  /** The groups of a project, found once for all its surfaces. */
+  private groups(project: Project, by: Loud): ReturnType<typeof groupsOf> {
+    if (this.known?.project !== project || this.known.by !== by)
+      this.known = { project, by, groups: groupsOf(allRegions(project), project, by) };
+    return this.known.groups;
   }
 
   /** Gives the pieces of a surface their materials. */

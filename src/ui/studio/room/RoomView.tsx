@@ -249,7 +249,7 @@ export function RoomView() {
             </span>
           </p>
         )}
-        {(shown === 'stretch' || shown === 'density') && <Legend measure={shown} />}
+        <Legend shown={shown} project={project} />
         {!clean && <PinnedPhotographs />}
         <CompareEdge room={room} busy={busy || tracing} />
         {tracing && (

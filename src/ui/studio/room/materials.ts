@@ -12,11 +12,15 @@ import {
 } from 'three';
 import type { FinishInForce } from '@/core/specification/finish';
 import type { Material, Role } from '@/core/material/schema';
+import { facingMaterial, onScreenMaterial } from './overlayShaders';
 import { GLOW } from './meanLook';
 import { lightOnly } from './openSky';
 import { drawJoints, type JointShading } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
+
+/** Maps that can be looked at by themselves. */
+const MAPS_ALONE = ['baseColour', 'roughness', 'metallic', 'height', 'opacity'] as const;
 
 /** A measure as colours, which come with the geometry. */
 const overlay = () => new MeshLambertMaterial({ vertexColors: true });
@@ -65,6 +69,16 @@ export class RoomMaterials {
   /** How many there are: more of them need shaders. */
   get count(): number {
     return this.made.size;
+  }
+
+  /** Which side of each face is seen. */
+  facing(): ThreeMaterial {
+    return this.once('facing', facingMaterial);
+  }
+
+  /** How large the picture's pixels are on the screen. */
+  onScreen(pxPerMm: number): ThreeMaterial {
+    return this.once(`on screen ${pxPerMm}`, () => onScreenMaterial(pxPerMm));
   }
 
   /** For geometry that carries a measure as colours. */
@@ -203,16 +217,16 @@ export class RoomMaterials {
     if (mode.shown === 'relief') {
       return new MeshLambertMaterial({ color: '#cfc9bd', side, ...cut, ...relief(mapOf('normal'), look) });
     }
-    if (mode.shown === 'stretch' || mode.shown === 'density') return overlay();
-    if (mode.shown !== 'all' && mode.shown !== 'test' && mode.shown !== 'occlusion') {
-      const map = mapOf(mode.shown);
+    const alone = MAPS_ALONE.find((role) => role === mode.shown);
+    if (alone) {
+      const map = mapOf(alone);
       const plain = {
         baseColour: material.colour,
         roughness: look.roughness,
         metallic: look.metallic,
         height: 0.5,
         opacity: 1,
-      }[mode.shown];
+      }[alone];
       const own = map ? '#ffffff' : plain;
       const color = typeof own === 'string' ? new Color(own) : new Color(own, own, own);
       if (mode.shown === 'baseColour') color.multiply(new Color(...look.tint));

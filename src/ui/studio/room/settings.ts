@@ -15,6 +15,12 @@ export const SHOWN_MAPS = [
   'test',
   'stretch',
   'density',
+  'repeats',
+  'onScreen',
+  'facing',
+  'byMaterial',
+  'bySpec',
+  'byRun',
   'occlusion',
 ] as const;
 export type ShownMap = (typeof SHOWN_MAPS)[number];
@@ -30,6 +36,12 @@ export const SHOWN_LABELS: Record<ShownMap, string> = {
   test: 'Test picture',
   stretch: 'Stretch',
   density: 'Pixels per mm',
+  repeats: 'How often repeated',
+  onScreen: 'Pixels on this screen',
+  facing: 'Facing',
+  byMaterial: 'Loud: by material',
+  bySpec: 'Loud: by spec',
+  byRun: 'Loud: by run',
   occlusion: 'Occlusion alone',
 };
 
