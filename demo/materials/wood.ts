@@ -48,7 +48,7 @@ function paintBoard(x: number, y: number, length: number, width: number, board: 
   // square to the rings: as far from the cathedral's middle as the board reaches
   const square = step(0.35, 0.9, Math.abs(across + bend * 0.42));
   const ray = step(0.42, 0.62, cells(3.2, 13, 21, 2)) * square * wood.rays;
-  const boardTone = (hashUnit(board, 3, seed) - 0.5) * 0.16;
+  const boardTone = (hashUnit(board, 3, seed) - 0.5) * 0.11;
   const amount = clamp01(late * (0.2 + ringTone * 0.3) + fibre * 0.2 + streak * 0.22 + cloud * 0.2 + 0.32);
   const gain = 1 + boardTone + fibre * 0.07 + cloud * 0.07 - pore * 0.34 + ray * 0.13 - knot.dark;
   tint(t, wood.early, wood.late, clamp01(amount + knot.dark * 0.7), gain);

@@ -125,3 +125,78 @@ test('a photograph is pinned beside the view, moved, a colour picked from it; be
   await page.getByRole('button', { name: 'Take quay-at-dusk away' }).click();
   await expect.poll(references).toEqual([]);
 });
+
+test('walking stops at a wall; overlays say what their colours mean; a lost graphics card comes back', async ({
+  page,
+  request,
+}) => {
+  await useDraft(page);
+  const { id } = await projectOfBoxes(
+    request,
+    'Walk',
+    [
+      ['Floor', [0, -0.2, 0], [6, 0, 6]],
+      ['Wall', [0, 0, -0.2], [6, 3, 0]],
+    ],
+    (all) => ({ [all.find(isTop)!.id]: defaultSpec('smoked-oak') }),
+  );
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  const standing = page.getByRole('group', { name: 'Where one stands' });
+  const place = async (values: Record<string, string>) => {
+    await page.getByRole('button', { name: 'Views' }).click();
+    for (const [label, value] of Object.entries(values)) {
+      await standing.getByLabel(label).fill(value);
+      await standing.getByLabel(label).press('Enter');
+    }
+    const z = Number((await standing.getByLabel('Eye z').inputValue()).replace(/[^\d.-]/g, ''));
+    const y = Number((await standing.getByLabel('Eye y').inputValue()).replace(/[^\d.-]/g, ''));
+    await page.keyboard.press('Escape');
+    return { y, z };
+  };
+  // looking north, three metres from the wall
+  await place({
+    'Eye x': '3000',
+    'Eye y': '2500',
+    'Eye z': '3000',
+    'Looks at x': '3000',
+    'Looks at y': '1600',
+    'Looks at z': '0',
+  });
+  await settled(page);
+  await page.keyboard.press('w');
+  await expect(page.getByText('Walking: arrows step')).toBeVisible();
+  for (let n = 0; n < 4; n++) await page.keyboard.press('ArrowUp');
+  const there = await place({});
+  expect(there.y).toBeCloseTo(1600, -1);
+  expect(there.z).toBeCloseTo(2000, -1);
+  for (let n = 0; n < 12; n++) await page.keyboard.press('ArrowUp');
+  expect((await place({})).z).toBeGreaterThan(250);
+  await page.getByRole('button', { name: 'Done' }).click();
+
+  const show = async (name: string) => {
+    await page.getByTitle('What is shown').click();
+    await page.getByRole('button', { name, exact: true }).click();
+  };
+  await show('Loud: by material');
+  await expect(page.getByRole('list', { name: 'Legend' })).toContainText('Smoked oak');
+  await show('Facing');
+  await expect(page.getByRole('list', { name: 'Legend' })).toContainText('seen from behind');
+  await show('How often repeated');
+  await expect(page.getByText('64 × and more')).toBeVisible();
+  await show('Everything');
+
+  await page.getByTestId('room-canvas').evaluate((canvas: HTMLCanvasElement) => {
+    const lose = canvas.getContext('webgl2')!.getExtension('WEBGL_lose_context')!;
+    lose.loseContext();
+    setTimeout(() => lose.restoreContext(), 1500);
+  });
+  await expect(page.getByText('has let go of the room')).toBeVisible();
+  await expect(page.getByText('has let go of the room')).toHaveCount(0);
+  await settled(page);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'All of it' }).click();
+  await settled(page);
+  const { channels } = await sharp(await page.getByTestId('room-canvas').screenshot()).stats();
+  expect(channels[0].stdev).toBeGreaterThan(10);
+});

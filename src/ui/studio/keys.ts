@@ -15,6 +15,7 @@ import { useFaces } from './faces/facesStore';
 import { laySpec } from './lay';
 import { openRoom } from './room/RoomView';
 import { useRoomSettings } from './room/settings';
+import { useWalking } from './room/walking';
 
 export interface Action {
   /** As shown: “Shift+Z”. */
@@ -52,6 +53,13 @@ function slide(dx: number, dy: number, e?: KeyboardEvent): void {
   }));
 }
 
+/** A step of someone who walks, 250 mm, with Shift a metre, with Alt 50 mm. */
+function stride(ahead: number, right: number, e?: KeyboardEvent): void {
+  const room = openRoom.current;
+  const far = e?.shiftKey ? 1 : e?.altKey ? 0.05 : 0.25;
+  room?.view.walk(ahead * far, right * far, (from, direction) => room.picker.feel(from, direction));
+}
+
 function turn(direction: number, e?: KeyboardEvent): void {
   const step = e?.shiftKey ? 15 : e?.altKey ? 0.1 : 1;
   editPicked((s) => ({
@@ -75,6 +83,7 @@ function leave(): void {
   if (panels().open) return panels().close();
   if (s.pieceTool || s.unrollTool || s.takeFace || s.sliding || s.zoneTool || s.pullTool || s.markTool || s.rectangle)
     return s.leaveTools();
+  if (useWalking.getState().on) return useWalking.getState().set(false);
   if (s.laying) return s.setLaying(false);
   if (useFaces.getState().active) return useFaces.getState().setActive(false);
   if (s.lifted) return s.drop();
@@ -90,10 +99,11 @@ const settings = () => useRoomSettings.getState();
 export const ACTIONS: Action[] = [
   {
     keys: '← → ↑ ↓',
-    label: 'Slide the layout by 1 mm (Shift 10, Alt 0.1)',
+    label: 'Slide the layout by 1 mm (Shift 10, Alt 0.1); while walking, a step',
     matches: press(...withAny('(Arrow.*)', 'Shift', 'Alt')),
     run: (e) => {
       const d = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e?.key ?? ''];
+      if (d && useWalking.getState().on) return stride(d[1], d[0], e);
       if (d) slide(d[0], d[1], e);
     },
   },
@@ -153,6 +163,16 @@ export const ACTIONS: Action[] = [
       const p = project();
       if (p.project)
         p.run([{ kind: 'setProject', light: { ...p.project.light, lampsOff: !p.project.light.lampsOff } }]);
+    },
+  },
+  {
+    keys: 'W',
+    label: 'Walk with the arrows, at eye height',
+    matches: press('w'),
+    run: () => {
+      const { on, set } = useWalking.getState();
+      if (!on) openRoom.current?.eyeHeight();
+      set(!on);
     },
   },
   { keys: '1', label: 'Room alone', matches: press('1'), run: () => settings().set({ layout: 'room' }) },

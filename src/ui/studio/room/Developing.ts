@@ -107,6 +107,8 @@ export class Developing {
   constructor(
     private readonly renderer: WebGLRenderer,
     private readonly changed: () => void,
+    /** How long a picture took until the graphics card was through with it, ms. */
+    private readonly drawn: (ms: number) => void = () => undefined,
   ) {
     this.developPass.depthTest = true;
     this.developPass.depthFunc = AlwaysDepth;
@@ -131,6 +133,7 @@ export class Developing {
 
   /** Draws the scene onto the canvas, or into something else. */
   draw(scene: Scene, camera: PerspectiveCamera, how: Development, into: WebGLRenderTarget | null = null): void {
+    const began = performance.now();
     const { renderer, light } = this;
     renderer.setRenderTarget(light);
     renderer.clear();
@@ -159,7 +162,7 @@ export class Developing {
     if (how.background) u.background.value.setStyle(how.background).convertLinearToSRGB();
     this.run(this.developPass, into);
     if (how.fixed !== null) this.exposedBy(how.fixed * u.stops.value);
-    else this.read = this.readExposure(u.stops.value);
+    else this.read = this.readExposure(u.stops.value).then(() => this.drawn(performance.now() - began));
   }
 
   /** The next picture is averaged in about its own exposure; where it is far from that, it is drawn once more. */

@@ -40,6 +40,7 @@ export class Lighting {
     changed: () => void,
     /** Light is on its way into rooms, or has arrived. */
     onTracing: (on: boolean) => void,
+    drawn: (ms: number) => void,
   ) {
     this.roomLight = new RoomLight(
       changed,
@@ -50,7 +51,12 @@ export class Lighting {
       },
     );
     this.daylight = new Daylight(scene, renderer, this.roomLight.grids, changed);
-    this.developing = canDevelop(renderer) ? new Developing(renderer, changed) : null;
+    this.developing = canDevelop(renderer) ? new Developing(renderer, changed, drawn) : null;
+  }
+
+  /** Light can be kept and metered on this graphics card. */
+  get develops(): boolean {
+    return !!this.developing;
   }
 
   /** What shaders depend on. */

@@ -104,6 +104,14 @@ export class Picker {
     return this.first(seen)?.hit ?? null;
   }
 
+  /** What is met first from a place in a direction; for those who walk. */
+  feel(origin: Vector3, direction: Vector3): { distance: number; normal: Vector3 } | null {
+    const hit = this.cast(origin, direction, this.prepared());
+    return hit?.face
+      ? { distance: hit.distance, normal: hit.face.normal.clone().transformDirection(hit.object.matrixWorld) }
+      : null;
+  }
+
   /** The first entry on the ray: only those whose spheres it meets are asked, the nearest first. */
   private first(entries: Iterable<Entry>): { hit: Intersection; entry: Entry } | null {
     const { origin, direction } = this.raycaster.ray;

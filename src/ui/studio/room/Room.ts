@@ -1,4 +1,4 @@
-import { type Material as ThreeMaterial, PCFShadowMap, Scene, Vector2, Vector3, WebGLRenderer } from 'three';
+import { PCFShadowMap, Scene, Vector2, Vector3, WebGLRenderer } from 'three';
 import type { SpecOf } from '@/core/project/regions';
 import { Batches } from './Batches';
 import { Dressing } from './Dressing';
@@ -6,7 +6,7 @@ import type { Entry } from './entry';
 import { Lighting, type LitState } from './Lighting';
 import { Marks, type MarkState } from './Marks';
 import { type DrawMode, RoomMaterials } from './materials';
-import { makePerson } from './person';
+import { makePerson, placePerson } from './person';
 import { type Picked, Picker } from './Picker';
 import { type Camera, RoomCamera } from './RoomCamera';
 import { StoredPicture } from './StoredPicture';
@@ -65,6 +65,7 @@ export class Room {
   private alone: ReadonlySet<string> | null = null;
   /** What is seen and not locked, until something is another. */
   private pickable: readonly Entry[] | null = null;
+  private readonly drawnTold = new Set<(ms: number) => void>();
   private readonly undressed = new Set<Entry>();
   /** Of the still that is being made, px. */
   private stillHeight: number | null = null;
@@ -87,7 +88,7 @@ export class Room {
   private modelsKey = '';
 
   constructor(
-    canvas: HTMLCanvasElement,
+    readonly canvas: HTMLCanvasElement,
     private readonly onBusy: (busy: boolean) => void,
     onProblem: (error: unknown) => void,
     onTurn: (deg: number) => void,
@@ -137,6 +138,7 @@ export class Room {
       () => this.supply.entries.values(),
       () => this.invalidate(),
       onTracing,
+      (ms) => this.drawnTold.forEach((tell) => tell(ms)),
     );
     this.picker = new Picker(
       this.view.camera,
@@ -209,11 +211,11 @@ export class Room {
     else {
       this.prepareTrees();
       this.refinePictures();
-      this.materials.prune(() => this.drawnWith());
+      this.materials.prune(() => this.supply.drawnWith());
       this.drawMarks();
     }
     this.lighting.set(state, this.shadowsCast);
-    this.placePerson(state.person);
+    placePerson(this.person, state.person, this.view, (place) => this.groundUnder(place));
     this.makeShaders();
     if (!this.supplying || performance.now() - this.drawnAt > BETWEEN_MS) this.invalidate();
   }
@@ -262,29 +264,10 @@ export class Room {
     if (this.marked) this.marks.set(this.supply.entries, this.marked);
   }
 
-  private placePerson(visible: boolean): void {
-    if (visible && !this.person.visible) {
-      // where one looks, on whatever lies below
-      const { target } = this.view.controls;
-      const from = new Vector3().lerpVectors(this.view.camera.position, target, 0.7);
-      this.person.position.set(from.x, this.groundUnder(from.setY(from.y + 0.2)), from.z);
-    }
-    this.person.visible = visible;
-  }
-
   /** Height of what lies below a place, or of the model's foot. */
   private groundUnder(place: Vector3): number {
     const hit = this.picker.cast(place, new Vector3(0, -1, 0), this.seen());
     return hit ? hit.point.y : this.view.bounds.min.y;
-  }
-
-  private drawnWith(): Set<ThreeMaterial> {
-    const used = new Set<ThreeMaterial>();
-    for (const { mesh, pieces } of this.supply.entries.values()) {
-      used.add(mesh.material);
-      for (const p of pieces?.meshes ?? []) used.add(p.mesh.material);
-    }
-    return used;
   }
 
   private seen(): Entry[] {
@@ -321,10 +304,20 @@ export class Room {
     this.view.eyeHeight((eye) => this.groundUnder(eye));
   }
 
+  /** Tells how long each picture took, ms; gives back how to stop. */
+  onDrawn(tell: (ms: number) => void): () => void {
+    this.drawnTold.add(tell);
+    return () => this.drawnTold.delete(tell);
+  }
+
   private tellBusy(): void {
     this.onBusy(
       !this.ready || this.supplying || this.textures.loading > 0 || this.compiling > 0 || this.frameAsked !== 0,
     );
+  }
+
+  get develops(): boolean {
+    return this.lighting.develops;
   }
 
   /** Draws the scene anew, once, soon. */

@@ -3,6 +3,7 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Project } from '@/core/project/schema';
 import type { Entry } from './entry';
 import { targetAtDepth, turnAbout } from './steer';
+import { type Feel, walk } from './walk';
 
 const METRES = 0.001;
 /** Turns of the wheel within so many ms are one way. */
@@ -239,6 +240,24 @@ export class RoomCamera {
       box.copy(this.bounds);
     }
     this.look(from, box.isEmpty() ? this.bounds : box, 8);
+  }
+
+  /**
+   * Walks: ahead and to the right as one looks, metres, as the floor and the walls let one.
+   * @param feel what is met first from a place
+   */
+  walk(ahead: number, right: number, feel: Feel): void {
+    const eye = this.camera.position;
+    const forward = this.controls.target.clone().sub(eye).setY(0).normalize();
+    const by = forward
+      .clone()
+      .multiplyScalar(ahead)
+      .addScaledVector(new Vector3(-forward.z, 0, forward.x), right);
+    const moved = walk(eye.clone(), by, feel).sub(eye);
+    this.camera.position.add(moved);
+    this.controls.target.add(moved);
+    this.controls.update();
+    this.changed();
   }
 
   /** Stands where the camera is, at 1.6 m above what is underfoot. */

@@ -22,6 +22,8 @@ import { Room } from './Room';
 import { RoomBar } from './RoomBar';
 import { Compass, Legend } from './RoomSigns';
 import { useRoomSettings } from './settings';
+import { CardNotice } from './CardNotice';
+import { useWalking } from './walking';
 import { useRoomSlide } from './useRoomSlide';
 import { useRooms } from '../surfaces/useRooms';
 
@@ -41,6 +43,7 @@ export function RoomView() {
   const [busy, setBusy] = useState(true);
   const [azimuth, setAzimuth] = useState(0);
   const [tracing, setTracing] = useState(false);
+  const walking = useWalking((s) => s.on);
   const [failed, setFailed] = useState<string | null>(null);
   const { setNodeRef } = useDroppable({ id: 'room' });
   const pressed = useRef<{ x: number; y: number } | null>(null);
@@ -249,6 +252,15 @@ export function RoomView() {
             </span>
           </p>
         )}
+        {walking && (
+          <p className="card-panel absolute top-2 left-2 flex items-center gap-2 px-2 py-0.5 text-2xs">
+            Walking: arrows step, Shift a metre; drag to look about.
+            <button type="button" className="tool h-5" onClick={() => useWalking.getState().set(false)}>
+              Done
+            </button>
+          </p>
+        )}
+        <CardNotice room={room} />
         <Legend shown={shown} project={project} />
         {!clean && <PinnedPhotographs />}
         <CompareEdge room={room} busy={busy || tracing} />

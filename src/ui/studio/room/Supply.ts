@@ -351,6 +351,16 @@ export class Supply {
     }
   }
 
+  /** Every material something is drawn with. */
+  drawnWith(): Set<ThreeMaterial> {
+    const used = new Set<ThreeMaterial>();
+    for (const { mesh, pieces } of this.entries.values()) {
+      used.add(mesh.material);
+      for (const p of pieces?.meshes ?? []) used.add(p.mesh.material);
+    }
+    return used;
+  }
+
   dispose(): void {
     this.disposed = true;
     for (const id of [...this.entries.keys()]) this.remove(id);

@@ -11,6 +11,7 @@ import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import type { Room } from './Room';
 import { type Camera, lensOf } from './RoomCamera';
+import { useWalking } from './walking';
 
 const FACES = [
   ['face', 'Picked face, straight on'],
@@ -103,6 +104,14 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
           ))}
           <button type="button" className="tool w-full" onClick={() => (room?.eyeHeight(), close())}>
             At eye height, 1.6 m
+          </button>
+          <button
+            type="button"
+            className="tool w-full"
+            title="W"
+            onClick={() => (room?.eyeHeight(), useWalking.getState().set(true), close())}
+          >
+            Walk with the arrows
           </button>
           <button type="button" className="tool w-full" onClick={() => (room?.view.frame([]), close())}>
             All of it

@@ -1,5 +1,6 @@
-import { CapsuleGeometry, CylinderGeometry, Group, Mesh, MeshLambertMaterial, SphereGeometry } from 'three';
+import { CapsuleGeometry, CylinderGeometry, Group, Mesh, MeshLambertMaterial, SphereGeometry, Vector3 } from 'three';
 import { writeLight } from './openSky';
+import type { RoomCamera } from './RoomCamera';
 
 /** A person of 1.72 m, as plain as a wooden figure. Stands on its own origin; metres. */
 export function makePerson(): Group {
@@ -30,4 +31,18 @@ export function makePerson(): Group {
   add(new CapsuleGeometry(0.05, 0.54, 4, 10), cloth, 0.255, 1.08, 0, 0.1);
   add(new SphereGeometry(0.108, 20, 16), skin, 0, 1.612);
   return group;
+}
+
+/** Stands the person where one looks, on whatever lies below; it stays there until it has gone. */
+export function placePerson(
+  person: Group,
+  visible: boolean,
+  { camera, controls }: RoomCamera,
+  groundUnder: (place: Vector3) => number,
+): void {
+  if (visible && !person.visible) {
+    const from = new Vector3().lerpVectors(camera.position, controls.target, 0.7);
+    person.position.set(from.x, groundUnder(from.setY(from.y + 0.2)), from.z);
+  }
+  person.visible = visible;
 }
