@@ -11,6 +11,8 @@ const to = (name: string) => `docs/screenshots/${name}.png`;
 async function look(page: Page, name: string): Promise<void> {
   await settled(page);
   await page.waitForTimeout(400);
+  // light is on its way into the rooms for a while
+  await expect(page.locator('[data-tracing="true"]')).toHaveCount(0, { timeout: 120_000 });
   await settled(page);
   await page.screenshot({ path: to(name) });
 }

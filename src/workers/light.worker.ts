@@ -1,10 +1,21 @@
 /** Traces how light comes into rooms. */
 import { expose, transfer } from 'comlink';
 import { type Daylight, daylightOf, panorama, skyOf, type SunPlace } from '../core/light/daylight';
+import {
+  type FoundSun,
+  levelOf,
+  type OwnSky,
+  packSky,
+  shrinkSky,
+  type SkyPicture,
+  takeOutSun,
+  unpackSky,
+} from '../core/light/ownSky';
 import { type ProbeGrid, traceProbes } from '../core/light/probes';
 import type { Rgb } from '../core/light/sky';
 import type { Lamp } from '../core/light/trace';
 import { BvhScene, type LitPart } from './bvhScene';
+import { readSkyFile, skyOfPixels } from './readSky';
 
 /** The sky as it is looked up by rays. */
 const SKY = [256, 128] as const;
@@ -30,11 +41,26 @@ const service = {
     scene?.recolour(looks);
   },
 
-  light(sun: SunPlace, below: 'ground' | 'water', shining: Lamp[]): void {
+  light(sun: SunPlace, below: 'ground' | 'water', shining: Lamp[], own: OwnSky | null): void {
     round++;
-    const exact = daylightOf(sun, below);
+    const exact = daylightOf(sun, below, own);
     daylight = { ...exact, around: skyOf(panorama(exact.around, ...SKY), ...SKY) };
     lamps = shining;
+  },
+
+  /** A sky file as what is kept of it, packed: see `packSky`. @throws Error with what is wrong with the file */
+  async readSky(bytes: ArrayBuffer, kind: 'hdr' | 'exr'): Promise<PackedSky> {
+    return packed(await readSkyFile(bytes, kind));
+  },
+
+  /** The same of plain pixels, sRGB, rows from the top. */
+  packPhoto: (pixels: Uint8ClampedArray, width: number, height: number): PackedSky =>
+    packed(skyOfPixels(pixels, width, height)),
+
+  /** What was packed, its sun taken out, and as light as skies are. */
+  hang(pixels: Uint8ClampedArray, width: number, height: number): HungPicture {
+    const { sky, sun } = takeOutSun(unpackSky(pixels, width, height));
+    return { large: sky, small: shrinkSky(sky, ...SKY), sun, gain: levelOf(sky) };
   },
 
   /** Light at the places of a grid; null when something changed meanwhile. */
@@ -56,6 +82,26 @@ const service = {
     }
   },
 };
+
+export interface PackedSky {
+  pixels: Uint8ClampedArray<ArrayBuffer>;
+  width: number;
+  height: number;
+}
+export interface HungPicture {
+  large: SkyPicture;
+  small: SkyPicture;
+  sun: FoundSun | null;
+  gain: number;
+}
+
+/** No larger sky is kept: what is seen of it is behind everything. */
+const KEPT = [1024, 512] as const;
+
+function packed(read: SkyPicture): PackedSky {
+  const sky = read.width > KEPT[0] ? shrinkSky(read, ...KEPT) : read;
+  return { pixels: packSky(sky), width: sky.width * 2, height: sky.height };
+}
 
 class GivenUp extends Error {}
 

@@ -165,3 +165,55 @@ test('an hour is picked, lamps go on one key, and each is a step of the history'
   await expect(page.getByText('Move the sun')).toBeVisible();
   await expect(page.getByText('Change the light').first()).toBeVisible();
 });
+
+/** A panorama of high range: blue above, red below, one very bright place in the south at 40°. */
+function skyFile(): Buffer {
+  const [width, height] = [128, 64];
+  const head = Buffer.from(`#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y ${height} +X ${width}\n`);
+  const bytes = Buffer.alloc(width * height * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      // columns run from −x by −z; south is three quarters along
+      const sun = Math.hypot(x - 96, y - 18) < 1.5;
+      bytes.set(sun ? [200, 200, 200, 142] : y < 32 ? [20, 40, 200, 128] : [200, 20, 20, 128], (y * width + x) * 4);
+    }
+  return Buffer.concat([head, bytes]);
+}
+
+test('a sky of one’s own is brought in, seen and taken down; what is none is refused in a sentence', async ({
+  page,
+  request,
+}) => {
+  const card = await greyCard(request, 128);
+  const { id, at, read } = await projectOfBoxes(request, 'Own sky', [['Card', [0, 0, 0], [4, 0.05, 4]]], (all) => ({
+    [all.find(isTop)!.id]: matt(card),
+  }));
+  await light(request, at, read, { metering: 'fixed', curve: 'neutral', strength: 0, outside: 'ground' });
+  const lightNow = async () => ((await read()) as unknown as { project: { light: Light } }).project.light;
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  await page.keyboard.press('1');
+  await view(page, 'South elevation');
+  const before = await picture(page);
+  await page.getByTitle('Sun, sky and exposure').click();
+  const bring = page.getByLabel('Bring in a sky of your own');
+  await bring.setInputFiles({ name: 'no-sky.hdr', mimeType: 'application/octet-stream', buffer: Buffer.from('none') });
+  await expect(page.getByText('no-sky.hdr is no HDR panorama that can be read')).toBeVisible();
+  await bring.setInputFiles({ name: 'harbour-noon.hdr', mimeType: 'application/octet-stream', buffer: skyFile() });
+  await expect.poll(async () => (await lightNow()).sky?.name).toBe('harbour-noon');
+  await expect(page.getByText('harbour-noon')).toBeVisible();
+  await page.keyboard.press('Escape');
+  const after = await picture(page);
+  const [r0, , b0] = before(0.5, 0.05);
+  const [r1, , b1] = after(0.5, 0.05);
+  expect(b1 - r1).toBeGreaterThan(b0 - r0 + 40);
+
+  await page.reload();
+  await settled(page);
+  await view(page, 'South elevation');
+  const again = await picture(page);
+  expect(again(0.5, 0.03)[2] - again(0.5, 0.03)[0]).toBeGreaterThan(40);
+  await page.getByTitle('Sun, sky and exposure').click();
+  await page.getByRole('button', { name: 'Take it down' }).click();
+  await expect.poll(async () => (await lightNow()).sky).toBeUndefined();
+});

@@ -197,6 +197,19 @@ test('walking stops at a wall; overlays say what their colours mean; a lost grap
   await page.getByRole('button', { name: 'Views' }).click();
   await page.getByRole('button', { name: 'All of it' }).click();
   await settled(page);
-  const { channels } = await sharp(await page.getByTestId('room-canvas').screenshot()).stats();
-  expect(channels[0].stdev).toBeGreaterThan(10);
+  const seen = async () => (await sharp(await page.getByTestId('room-canvas').screenshot()).stats()).channels[0];
+  expect((await seen()).stdev).toBeGreaterThan(10);
+
+  // cut below everything, looking at what is above: nothing is left to see
+  await page.getByRole('button', { name: 'Views' }).click();
+  const section = page.getByRole('group', { name: 'Section' });
+  await section.getByRole('combobox').selectOption({ label: 'Section square to y, a plan' });
+  await section.getByLabel('Cut at').fill('-300');
+  await section.getByLabel('Cut at').press('Enter');
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await seen()).stdev).toBeLessThan(6);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await section.getByRole('combobox').selectOption({ label: 'No section' });
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await seen()).stdev).toBeGreaterThan(10);
 });

@@ -68,6 +68,16 @@ test('three sizes as options, two of them under the sliding edge, one kept and t
   await page.mouse.up();
   await expect.poll(async () => Number(await edge.getAttribute('aria-valuenow'))).toBeLessThan(45);
   await edge.press('ArrowRight');
+  // both middles beside each other: the left picture ends where the room begins
+  await compared.getByRole('button', { name: 'Beside' }).click();
+  await expect(edge).toBeHidden();
+  const canvas = (await page.getByTestId('room-canvas').boundingBox())!;
+  const whole = (await compared.boundingBox())!;
+  const left = (await compared.getByRole('img', { name: '60 mm' }).boundingBox())!;
+  expect(canvas.x - whole.x).toBeCloseTo(whole.width / 4, 0);
+  expect(left.x - whole.x).toBeCloseTo(-whole.width / 4, 0);
+  await compared.getByRole('button', { name: 'Beside' }).click();
+  await expect(edge).toBeVisible();
   await compared.getByRole('button', { name: 'Stop comparing' }).click();
   await expect(compared).toHaveCount(0);
 

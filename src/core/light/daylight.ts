@@ -1,6 +1,7 @@
 import { dot, type Vec3 } from '../geometry/vec';
 import { cardIn, type Harmonics, harmonicsOf } from './harmonics';
-import { clearSky, overcastSky, type Rgb, type Sky, sunlight, towardsSun } from './sky';
+import { type OwnSky, skyFromPicture, turned } from './ownSky';
+import { clearSky, luminance, overcastSky, type Rgb, type Sky, sunlight, towardsSun } from './sky';
 
 /** Where the sun stands and how clear it is. */
 export interface SunPlace {
@@ -54,16 +55,21 @@ const GROUND: Rgb = [0.2, 0.19, 0.165];
 const WATER: Rgb = [0.035, 0.05, 0.055];
 
 const mix = (a: Rgb, b: Rgb, t: number): Rgb => [0, 1, 2].map((c) => a[c] + (b[c] - a[c]) * t) as Rgb;
-export const luminance = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
-/** Sun, sky and ground of a moment. */
-export function daylightOf({ bearingDeg, altitudeDeg, strength }: SunPlace, below: 'ground' | 'water'): Daylight {
-  const towards = towardsSun(bearingDeg, altitudeDeg);
-  const light = sunlight(altitudeDeg).map((v) => v * strength) as Rgb;
+function skyOfHour({ altitudeDeg, strength }: SunPlace, towards: Vec3): Sky {
   const clear = clearSky(towards);
   const overcast = overcastSky(altitudeDeg);
   const clouds = 1 - Math.min(1, strength);
-  const sky: Sky = (d) => mix(clear(d), overcast(d), clouds);
+  return (d) => mix(clear(d), overcast(d), clouds);
+}
+
+/** Sun, sky and ground of a moment; or under a sky of one's own, with its own sun where it has one. */
+export function daylightOf(place: SunPlace, below: 'ground' | 'water', own: OwnSky | null = null): Daylight {
+  const { strength } = place;
+  const [towards, light] = own?.sun
+    ? [turned(own.sun.towards, own.turnDeg), own.sun.light.map((v) => v * own.gain * strength) as Rgb]
+    : [towardsSun(place.bearingDeg, place.altitudeDeg), sunlight(place.altitudeDeg).map((v) => v * strength) as Rgb];
+  const sky = own ? skyFromPicture(own.picture, own.turnDeg, own.gain) : skyOfHour(place, towards);
   // the ground gives back what falls on it level, and is lost in haze towards the horizon
   const up = harmonicsOf((d) => (d[1] > 0 ? sky(d) : [0, 0, 0]), 24);
   const level = cardIn(up, [0, 1, 0]).map((v, c) => v + (light[c] / Math.PI) * Math.max(0, towards[1])) as Rgb;
@@ -74,6 +80,7 @@ export function daylightOf({ bearingDeg, altitudeDeg, strength }: SunPlace, belo
     return mix(rim, back, 1 - Math.exp(d[1] * 30));
   };
   const harmonics = harmonicsOf(around);
+  const altitudeDeg = Math.asin(Math.min(1, Math.max(-1, towards[1]))) * (180 / Math.PI);
   const faced = Math.max(altitudeDeg, 30) * (Math.PI / 180);
   const flat = Math.hypot(towards[0], towards[2]) || 1;
   const facing: Vec3 = [(towards[0] / flat) * Math.cos(faced), Math.sin(faced), (towards[2] / flat) * Math.cos(faced)];

@@ -1,8 +1,8 @@
 import type { Vec3 } from '../geometry/vec';
 import { develop } from '../colour/toneCurve';
-import { daylightOf, daylightWhite, luminance, whiteOf } from './daylight';
+import { daylightOf, daylightWhite, whiteOf } from './daylight';
 import { cardIn, harmonicsOf } from './harmonics';
-import { clearSky, overcastSky, type Rgb, sunlight, towardsSun } from './sky';
+import { clearSky, luminance, overcastSky, type Rgb, sunlight, towardsSun } from './sky';
 
 const norm = (v: Vec3): Vec3 => {
   const l = Math.hypot(...v);

@@ -20,6 +20,9 @@ const WAVES: Rgb = [0.61, 0.55, 0.465];
 /** The formula's colours are stronger than a camera's, share of grey mixed in. */
 const PALER = 0.3;
 
+/** How light a colour is to the eye. */
+export const luminance = ([r, g, b]: Rgb): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
 const RADIANS = Math.PI / 180;
 
 /**

@@ -1,8 +1,7 @@
 import type { Vec3 } from '../geometry/vec';
-import { luminance } from './daylight';
 import { cardIn, type Harmonics } from './harmonics';
 import { planProbes, PROBE_NUMBERS, probeAt, probeLight, traceProbes } from './probes';
-import type { Rgb } from './sky';
+import { luminance, type Rgb } from './sky';
 import { aboutNormal, type Hit, lightAlong, type Lights, type LitScene, straightLight } from './trace';
 
 const WHITE_SKY: Lights = {

@@ -172,6 +172,18 @@ export const Light = Type.Object({
   outside: Type.Optional(oneOf('nothing', 'ground', 'water')),
   /** Where that lies, world height in mm; at the model's foot where absent. */
   outsideMm: Type.Optional(Type.Number({ minimum: -1e7, maximum: 1e7 })),
+  /** A sky of one's own, a picture as `packSky` makes it. */
+  sky: Type.Optional(
+    Type.Object({
+      name: Name,
+      image: Hash,
+      /** Clockwise, seen from above. */
+      turnDeg: Type.Number({ minimum: -360, maximum: 360 }),
+      brightness: Type.Number({ minimum: 0, maximum: 100 }),
+      /** The sun that was found in it, or the project's. */
+      sun: oneOf('found', 'project'),
+    }),
+  ),
   /** Lamps are switched off; on where absent. */
   lampsOff: Type.Optional(Type.Boolean()),
 });

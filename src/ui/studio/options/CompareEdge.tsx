@@ -1,6 +1,6 @@
 'use client';
 
-import { MoveHorizontal, X } from 'lucide-react';
+import { Columns2, MoveHorizontal, X } from 'lucide-react';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
@@ -23,7 +23,7 @@ export function CompareEdge({ room, busy }: { room: Room | null; busy: boolean }
 }
 
 function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room; busy: boolean }) {
-  const { at, slideTo, stop } = useCompare();
+  const { at, slideTo, stop, beside, setBeside } = useCompare();
   const setPreview = useProject((s) => s.setPreview);
   const picture = useLeftPicture(room, busy, left, right);
   const box = useRef<HTMLDivElement>(null);
@@ -44,6 +44,12 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
     room.holdExposure(true);
     return () => room.holdExposure(false);
   }, [room]);
+  // its middle in the right half; the left picture's middle lies in the left one
+  useEffect(() => {
+    const { style } = room.canvas;
+    style.transform = beside ? 'translateX(25%)' : '';
+    return () => void (style.transform = '');
+  }, [room, beside]);
   // what is changed is no longer what was compared
   const project = useProject((s) => s.project);
   const compared = useRef(project);
@@ -62,8 +68,8 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
         <img
           src={picture}
           alt={left.name}
-          className="absolute inset-0 h-full w-full"
-          style={{ clipPath: `inset(0 ${100 - at * 100}% 0 0)` }}
+          className={`absolute inset-y-0 h-full w-full max-w-none ${beside ? '-left-1/4' : 'left-0'}`}
+          style={{ clipPath: beside ? 'inset(0 25% 0 0)' : `inset(0 ${100 - at * 100}% 0 0)` }}
         />
       )}
       <div
@@ -74,7 +80,10 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
         aria-valuemax={100}
         aria-valuenow={Math.round(at * 100)}
         aria-valuetext={`${left.name} on the left of ${Math.round(at * 100)}%, ${right.name} on the right`}
-        className="pointer-events-auto absolute inset-y-0 -ml-3 flex w-6 cursor-ew-resize touch-none justify-center"
+        className={
+          'pointer-events-auto absolute inset-y-0 -ml-3 flex w-6 cursor-ew-resize touch-none justify-center ' +
+          (beside ? 'hidden' : '')
+        }
         style={{ left: percent }}
         onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
         onPointerMove={move}
@@ -93,12 +102,22 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
           <MoveHorizontal size={14} />
         </span>
       </div>
+      {beside && <span className="absolute inset-y-0 left-1/2 -ml-px w-0.5 bg-primary" />}
       <p className="card-panel absolute top-2 left-2 px-2 py-0.5 text-2xs">
         {left.name}
         {!picture && <span className="quiet"> is being drawn…</span>}
       </p>
       <p className="card-panel pointer-events-auto absolute top-2 right-14 flex items-center gap-1 px-2 text-2xs">
         {right.name}
+        <button
+          type="button"
+          className="tool h-5 px-1"
+          aria-pressed={beside}
+          title={beside ? 'One picture under a sliding edge' : 'Both middles beside each other'}
+          onClick={() => setBeside(!beside)}
+        >
+          <Columns2 size={12} /> Beside
+        </button>
         <button
           type="button"
           className="tool h-5 px-0.5"

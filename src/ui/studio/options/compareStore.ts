@@ -17,6 +17,9 @@ interface CompareState {
   sides: { left: Side; right: Side } | null;
   /** Shown instead of the project as it is. */
   shown: Project | null;
+  /** Middles beside each other, instead of one picture under an edge. */
+  beside: boolean;
+  setBeside: (beside: boolean) => void;
   /** Where the edge lies, share of the view's width. */
   at: number;
   compare: (left: Side, right: Side) => void;
@@ -29,6 +32,8 @@ interface CompareState {
 export const useCompare = create<CompareState>((set) => ({
   sides: null,
   shown: null,
+  beside: false,
+  setBeside: (beside) => set({ beside }),
   at: 0.5,
   compare: (left, right) => set({ sides: { left, right }, at: 0.5 }),
   show: (shown) => set({ shown }),

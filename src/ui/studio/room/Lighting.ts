@@ -1,12 +1,14 @@
 import { Color, type PerspectiveCamera, type Scene, type Vector2, type WebGLRenderer } from 'three';
 import type { Box3 } from '@/core/geometry/vec';
 import type { Project } from '@/core/project/schema';
-import { daylightWhite, luminance, whiteOf } from '@/core/light/daylight';
+import { daylightWhite, whiteOf } from '@/core/light/daylight';
+import { luminance } from '@/core/light/sky';
 import { Daylight, lampAt, lightOf, sunPlace } from './daylight';
 import { canDevelop, Developing, type Development } from './Developing';
 import type { Entry } from './entry';
 import type { DrawMode } from './materials';
 import { makeStill } from './makeStill';
+import type { HungSky } from './ownSky';
 import { lookOf } from './meanLook';
 import type { RoomCamera } from './RoomCamera';
 import { RoomLight } from './RoomLight';
@@ -19,6 +21,8 @@ export interface LitState {
   background: string;
   /** Rooms of the model, world mm. */
   rooms: readonly Box3[];
+  /** A sky of the artist's own. */
+  sky: HungSky | null;
 }
 
 /** True light or draft: sets up what shines, has rooms traced, and draws the scene as it is to be seen. */
@@ -29,6 +33,7 @@ export class Lighting {
   /** Light is on its way into rooms. */
   tracing = false;
   private key = '';
+  private sky: HungSky | null = null;
   private how: Development | null = null;
   private held: number | null = null;
 
@@ -79,14 +84,15 @@ export class Lighting {
   }
 
   /** @param cast counts changes of what casts shadows */
-  set({ project, mode, shadows, background, rooms }: LitState, cast: number): void {
+  set({ project, mode, shadows, background, rooms, sky }: LitState, cast: number): void {
     const real = mode.light === 'true' && ['all', 'occlusion'].includes(mode.shown);
     const { light, northDeg, materials } = project;
     const { metering, stops, curve, occlusionMm, outside } = lightOf(light);
     this.renderer.shadowMap.enabled = real && shadows;
     const key = JSON.stringify([real, light, northDeg, this.view.bounds, shadows, cast]);
-    if (key !== this.key) {
+    if (key !== this.key || sky !== this.sky) {
       this.key = key;
+      this.sky = sky;
       this.light(project, real, shadows);
       this.renderer.shadowMap.needsUpdate = true;
     }
@@ -110,7 +116,8 @@ export class Lighting {
     const entries = [...this.entries()].filter((e) => e.mesh.visible);
     const worn = Object.values(materials).map((m) => `${m.id} ${m.version}`);
     const shapes = entries.map((e) => `${e.region.surface.id} ${e.shapeKey.length} ${e.region.spec?.material}`);
-    this.roomLight.set(JSON.stringify([key, rooms, worn, shapes]), () => ({
+    this.roomLight.set(JSON.stringify([key, !!sky, rooms, worn, shapes]), () => ({
+      sky: sky?.small ?? null,
       sun: sunPlace(light, northDeg),
       below: outside === 'water' ? 'water' : 'ground',
       lamps: this.lamps(project),
@@ -133,7 +140,7 @@ export class Lighting {
     const { bounds } = this.view;
     if (!real) return this.daylight.draft(light, northDeg, bounds);
     const ground = light.outsideMm === undefined ? bounds.min.y : this.view.local([0, light.outsideMm, 0]).y;
-    this.daylight.real(light, northDeg, bounds, shadows, this.lamps(project), ground);
+    this.daylight.real(light, northDeg, bounds, shadows, this.lamps(project), ground, this.sky);
   }
 
   /**

@@ -16,7 +16,9 @@ import {
   ShaderMaterial,
 } from 'three';
 import { type Daylight, panorama } from '@/core/light/daylight';
+import type { HungSky } from './ownSky';
 import { lightOnly, writeLight } from './openSky';
+import { patchShader } from './patchShader';
 
 /** Of the sky's picture. */
 const WIDTH = 192;
@@ -28,7 +30,7 @@ const FAR = 14;
 export class Outside {
   readonly group = new Group();
   /** What comes from every direction: seen as the sky, and mirrored by what shines. */
-  readonly sky = skyPicture();
+  readonly sky = pictureOf(WIDTH, HEIGHT);
   private readonly dome = new Mesh(new PlaneGeometry(2, 2), domeMaterial(this.sky));
   private readonly floor = new Mesh(new CircleGeometry(1, 96).rotateX(-Math.PI / 2), floorMaterial());
 
@@ -42,15 +44,16 @@ export class Outside {
   }
 
   /** @param height of the ground, metres as drawn */
-  set(daylight: Daylight, kind: 'nothing' | 'ground' | 'water', bounds: Box3, height: number): void {
+  set(
+    daylight: Daylight,
+    kind: 'nothing' | 'ground' | 'water',
+    bounds: Box3,
+    height: number,
+    own: HungSky | null,
+  ): void {
+    this.hang(own);
     this.group.visible = kind !== 'nothing';
-    const numbers = panorama(daylight.around, WIDTH, HEIGHT);
-    const data = this.sky.image.data as Uint16Array;
-    for (let n = 0; n < WIDTH * HEIGHT; n++) {
-      for (let c = 0; c < 3; c++) data[n * 4 + c] = DataUtils.toHalfFloat(Math.min(6e4, numbers[n * 3 + c]));
-      data[n * 4 + 3] = DataUtils.toHalfFloat(1);
-    }
-    this.sky.needsUpdate = true;
+    fill(this.sky, panorama(daylight.around, WIDTH, HEIGHT));
     const { uniforms } = this.dome.material;
     uniforms.towardsSun.value.set(...daylight.sun.towards);
     uniforms.sun.value.setRGB(...daylight.sun.light).multiplyScalar(SUN_SEEN);
@@ -64,7 +67,24 @@ export class Outside {
     material.userData.water.value = water ? 1 : 0;
   }
 
+  /** A sky of one's own is seen as finely as it is; what mirrors it and lies below is as always. */
+  private hang(own: HungSky | null): void {
+    const { uniforms } = this.dome.material;
+    uniforms.ownGain.value = own ? own.small.gain : 0;
+    uniforms.ownTurn.value = own ? (own.small.turnDeg * Math.PI) / 180 : 0;
+    if (own?.large === this.hung) return;
+    this.hung = own?.large ?? null;
+    this.own?.dispose();
+    this.own = own && pictureOf(own.large.width, own.large.height);
+    if (own && this.own) fill(this.own, own.large.numbers);
+    uniforms.own.value = this.own ?? this.sky;
+  }
+
+  private own: DataTexture | null = null;
+  private hung: HungSky['large'] | null = null;
+
   dispose(): void {
+    this.own?.dispose();
     this.sky.dispose();
     for (const { geometry, material } of [this.dome, this.floor]) {
       geometry.dispose();
@@ -76,8 +96,19 @@ export class Outside {
 /** The sun is too bright for half precision; its disc is drawn so many times its light on a card. */
 const SUN_SEEN = 60;
 
-function skyPicture(): DataTexture {
-  const texture = new DataTexture(new Uint16Array(WIDTH * HEIGHT * 4), WIDTH, HEIGHT, RGBAFormat, HalfFloatType);
+/** Numbers of a sky, three a place, as graphics cards read them. */
+function fill(texture: DataTexture, numbers: Float32Array): void {
+  const data = texture.image.data as Uint16Array;
+  const one = DataUtils.toHalfFloat(1);
+  for (let n = 0; n < numbers.length / 3; n++) {
+    for (let c = 0; c < 3; c++) data[n * 4 + c] = DataUtils.toHalfFloat(Math.min(6e4, numbers[n * 3 + c]));
+    data[n * 4 + 3] = one;
+  }
+  texture.needsUpdate = true;
+}
+
+function pictureOf(width: number, height: number): DataTexture {
+  const texture = new DataTexture(new Uint16Array(width * height * 4), width, height, RGBAFormat, HalfFloatType);
   texture.mapping = EquirectangularReflectionMapping;
   texture.magFilter = texture.minFilter = LinearFilter;
   texture.wrapS = RepeatWrapping;
@@ -86,7 +117,14 @@ function skyPicture(): DataTexture {
 
 function domeMaterial(sky: DataTexture): ShaderMaterial {
   const made = new ShaderMaterial({
-    uniforms: { sky: { value: sky }, towardsSun: { value: new Color() }, sun: { value: new Color() } },
+    uniforms: {
+      sky: { value: sky },
+      own: { value: sky },
+      ownGain: { value: 0 },
+      ownTurn: { value: 0 },
+      towardsSun: { value: new Color() },
+      sun: { value: new Color() },
+    },
     vertexShader: `varying vec3 vDirection;
 void main() {
   vec4 far = inverse(projectionMatrix) * vec4(position.xy, 1.0, 1.0);
@@ -94,6 +132,9 @@ void main() {
   gl_Position = vec4(position.xy, 1.0, 1.0);
 }`,
     fragmentShader: `uniform sampler2D sky;
+uniform sampler2D own;
+uniform float ownGain;
+uniform float ownTurn;
 uniform vec3 towardsSun;
 uniform vec3 sun;
 varying vec3 vDirection;
@@ -101,6 +142,10 @@ void main() {
   vec3 d = normalize(vDirection);
   vec2 at = vec2(atan(d.z, d.x) / 6.2831853 + 0.5, asin(clamp(d.y, -1.0, 1.0)) / 3.1415927 + 0.5);
   vec3 light = textureLod(sky, at, 0.0).rgb;
+  if (ownGain > 0.0 && d.y > 0.0) {
+    vec2 turned = vec2(d.x * cos(ownTurn) + d.z * sin(ownTurn), d.z * cos(ownTurn) - d.x * sin(ownTurn));
+    light = ownGain * textureLod(own, vec2(atan(turned.y, turned.x) / 6.2831853 + 0.5, at.y), 0.0).rgb;
+  }
   // half a degree across, soft at its rim
   light += sun * smoothstep(cos(0.0056), cos(0.0038), dot(d, towardsSun)) * step(0.0, d.y);
   gl_FragColor = vec4(light, 1.0);
@@ -136,9 +181,7 @@ function floorMaterial(): MeshStandardMaterial {
   const water = { value: 0 };
   material.userData.water = water;
   lightOnly(material);
-  const before = material.onBeforeCompile;
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  patchShader(material, 'outside', (shader) => {
     shader.uniforms.juteWater = water;
     shader.vertexShader = `varying vec2 vFloor;\nvarying vec2 vDisc;\n${shader.vertexShader}`.replace(
       '#include <project_vertex>',
@@ -154,6 +197,6 @@ function floorMaterial(): MeshStandardMaterial {
           `#include <opaque_fragment>
   gl_FragColor.a = 1.0 - smoothstep(0.35, 1.0, length(vDisc));`,
         );
-  };
+  });
   return material;
 }

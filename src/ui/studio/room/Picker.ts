@@ -3,6 +3,7 @@ import {
   type Intersection,
   Matrix4,
   type PerspectiveCamera,
+  type Plane,
   Raycaster,
   Vector2,
   Vector3,
@@ -112,8 +113,26 @@ export class Picker {
       : null;
   }
 
+  /** Only what this leaves is met. */
+  cut: Plane | null = null;
+
+  /** Begins the ray where it comes out of what is cut away, and ends it where it goes in; false where it never does. */
+  private enter(): boolean {
+    const { cut, raycaster } = this;
+    const { ray } = raycaster;
+    raycaster.far = Infinity;
+    if (!cut) return true;
+    const away = cut.distanceToPoint(ray.origin);
+    const nearer = cut.normal.dot(ray.direction);
+    if (away < 0 && nearer <= 0) return false;
+    if (away < 0) ray.origin.addScaledVector(ray.direction, -away / nearer);
+    else if (nearer < 0) raycaster.far = -away / nearer;
+    return true;
+  }
+
   /** The first entry on the ray: only those whose spheres it meets are asked, the nearest first. */
   private first(entries: Iterable<Entry>): { hit: Intersection; entry: Entry } | null {
+    if (!this.enter()) return null;
     const { origin, direction } = this.raycaster.ray;
     const met: { entry: Entry; from: number }[] = [];
     for (const entry of entries) {

@@ -13,6 +13,7 @@ import { StoredPicture } from './StoredPicture';
 import { Supply } from './Supply';
 import { Sight } from './nearness';
 import { refine } from './refine';
+import { cutOf, type Section } from './section';
 import { TextureStore } from './textures';
 
 /** Dressing goes on in the next task after so long, ms: the page must answer meanwhile. */
@@ -37,6 +38,7 @@ export interface RoomState extends LitState {
   specOf?: SpecOf;
   person: boolean;
   grid: boolean;
+  section: Section | null;
 }
 
 /**
@@ -155,6 +157,8 @@ export class Room {
     this.state = state;
     const { project, specOf, mode } = state;
     this.uniforms.gridOn.value = state.grid ? 1 : 0;
+    this.picker.cut = state.section && cutOf(state.section, (p) => this.view.local(p));
+    this.renderer.clippingPlanes = this.picker.cut ? [this.picker.cut] : [];
     const modelsKey = Object.keys(project.models).join();
     if (modelsKey !== this.modelsKey) {
       // what is drawn already stays where it is
@@ -237,7 +241,8 @@ export class Room {
   /** Has new shaders made beside, so that no drawing waits for them; until then the last picture stays. */
   private makeShaders(): void {
     const lines = this.marked?.colours;
-    const key = `${this.materials.count} ${this.lighting.kind} ${lines?.selected} ${lines?.hovered}`;
+    const { clippingPlanes: cuts } = this.renderer;
+    const key = `${cuts.length} ${this.materials.count} ${this.lighting.kind} ${lines?.selected} ${lines?.hovered}`;
     if (key === this.shadersKey) return;
     this.shadersKey = key;
     const { camera } = this.view;

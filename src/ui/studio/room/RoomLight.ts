@@ -1,13 +1,13 @@
-import { type Remote, wrap } from 'comlink';
 import type { Color, Vector3 } from 'three';
 import type { Box3 } from '@/core/geometry/vec';
 import type { SunPlace } from '@/core/light/daylight';
+import type { OwnSky } from '@/core/light/ownSky';
 import { planProbes } from '@/core/light/probes';
 import type { Rgb } from '@/core/light/sky';
 import type { Lamp } from '@/core/light/trace';
 import type { LitPart } from '@/workers/bvhScene';
-import type { LightService } from '@/workers/light.worker';
 import type { Entry } from './entry';
+import { lightService } from './lightService';
 import { atlas, ProbeGrids, type TracedRoom } from './ProbeGrids';
 
 /** What is changed again within so long is not traced yet, ms. */
@@ -18,6 +18,8 @@ const MOST_FACES = 1_500_000;
 export interface RoomLightState {
   sun: SunPlace;
   below: 'ground' | 'water';
+  /** A sky of the artist's own. */
+  sky: OwnSky | null;
   lamps: Lamp[];
   /** Rooms, metres as drawn. */
   rooms: Box3[];
@@ -29,8 +31,6 @@ export interface RoomLightState {
 /** Light that reaches into rooms, traced beside the page; until it is there, or anew, what was there stays. */
 export class RoomLight {
   readonly grids = new ProbeGrids();
-  private service: Remote<LightService> | null = null;
-  private worker: Worker | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private shape = '';
   private traced = '';
@@ -65,10 +65,10 @@ export class RoomLight {
     this.tracing(false);
   }
 
-  private async trace({ sun, below, lamps, rooms, entries, look }: RoomLightState, mine: number): Promise<void> {
+  private async trace({ sun, below, sky, lamps, rooms, entries, look }: RoomLightState, mine: number): Promise<void> {
     const faces = entries.reduce((sum, e) => sum + (e.mesh.geometry.getIndex()?.count ?? 0) / 3, 0);
     if (faces > MOST_FACES) return this.clear();
-    const service = this.open();
+    const service = lightService();
     const looks = entries.map((entry) => {
       const { albedo, glow } = look(entry);
       const colour: Rgb = [albedo.r, albedo.g, albedo.b];
@@ -79,7 +79,7 @@ export class RoomLight {
       await service.open(entries.map((entry, n) => partOf(entry, looks[n])));
       this.shape = shape;
     } else await service.recolour(looks);
-    await service.light(sun, below, lamps);
+    await service.light(sun, below, lamps, sky);
     const done: TracedRoom[] = [];
     for (const box of rooms) {
       const grid = planProbes(box);
@@ -92,21 +92,9 @@ export class RoomLight {
     this.changed();
   }
 
-  private open(): Remote<LightService> {
-    if (!this.service) {
-      this.worker = new Worker(new URL('../../../workers/light.worker.ts', import.meta.url), {
-        type: 'module',
-        name: 'light',
-      });
-      this.service = wrap<LightService>(this.worker);
-    }
-    return this.service;
-  }
-
   dispose(): void {
     clearTimeout(this.timer);
     this.round++;
-    this.worker?.terminate();
     this.grids.dispose();
   }
 }

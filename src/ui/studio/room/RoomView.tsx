@@ -23,6 +23,8 @@ import { RoomBar } from './RoomBar';
 import { Compass, Legend } from './RoomSigns';
 import { useRoomSettings } from './settings';
 import { CardNotice } from './CardNotice';
+import { useOwnSky } from './ownSky';
+import { useSection } from './section';
 import { useWalking } from './walking';
 import { useRoomSlide } from './useRoomSlide';
 import { useRooms } from '../surfaces/useRooms';
@@ -81,6 +83,8 @@ export function RoomView() {
   const shownProject = useCompare((s) => s.shown);
   const rooms = useRooms();
   const boxes = useMemo(() => (rooms?.rooms ?? []).flatMap((r) => (r.box ? [r.box] : [])), [rooms]);
+  const section = useSection((s) => s.section);
+  const sky = useOwnSky((shownProject ?? project).light.sky, project.northDeg);
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
   const picking = useFaces();
   const lines = useFaceLines(project, picking.part, picking.faces);
@@ -103,8 +107,26 @@ export function RoomView() {
       grid,
       background: colours.cloth,
       rooms: boxes,
+      sky,
+      section,
     });
-  }, [room, project, shownProject, preview, light, shown, size, test, shadows, person, grid, colours, boxes]);
+  }, [
+    room,
+    project,
+    shownProject,
+    preview,
+    light,
+    shown,
+    size,
+    test,
+    shadows,
+    person,
+    grid,
+    colours,
+    boxes,
+    sky,
+    section,
+  ]);
   useEffect(() => {
     room?.mark({
       selected: ids,

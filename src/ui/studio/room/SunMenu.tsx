@@ -1,12 +1,16 @@
 'use client';
 
-import { Sun } from 'lucide-react';
+import { Cloud, Sun } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
 import type { Light, Project } from '@/core/project/schema';
 import { useProject } from '../../project/projectStore';
+import { messageOf } from '../../shared/api';
 import { Select } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import { lightOf } from './daylight';
+import { takeInSky } from './ownSky';
 import { useRoomSettings } from './settings';
 
 /** Hours of a day, for those who do not think in degrees. */
@@ -24,6 +28,76 @@ const METERING = { automatic: 'Automatic', fixed: 'Fixed: a card outside' };
 const CURVE = { film: 'Film', neutral: 'Neutral' };
 
 const pairs = (of: Record<string, string>) => Object.entries(of);
+
+const SUN = { found: 'As found in it', project: 'Where it stands above' };
+
+/** A sky of one's own: brought in, turned, brighter or darker. */
+function SkyFields({ light, set }: { light: Light; set: (values: Partial<Light>, gesture?: string) => void }) {
+  const [reading, setReading] = useState(false);
+  const { sky } = light;
+  const bring = async (files: FileList | null) => {
+    if (!files?.length) return;
+    setReading(true);
+    try {
+      set({ sky: await takeInSky(files[0]) });
+    } catch (error) {
+      toast.error('The sky was not taken in', { description: messageOf(error) });
+    } finally {
+      setReading(false);
+    }
+  };
+  if (!sky)
+    return (
+      <label className="tool col-span-2 cursor-pointer focus-within:outline-2">
+        <Cloud size={14} /> {reading ? 'Reading the sky…' : 'Bring in a sky of your own'}
+        <input
+          type="file"
+          accept=".hdr,.exr,image/*"
+          className="sr-only"
+          disabled={reading}
+          onChange={(e) => void bring(e.target.files)}
+        />
+      </label>
+    );
+  const change = (values: Partial<typeof sky>, gesture?: string) => set({ sky: { ...sky, ...values } }, gesture);
+  return (
+    <fieldset className="col-span-2 grid grid-cols-2 gap-2 border-t border-base-300 pt-1.5">
+      <legend className="sr-only">Own sky</legend>
+      <p className="col-span-2 flex items-center gap-1">
+        <Cloud size={14} /> <span className="min-w-0 flex-1 truncate">{sky.name}</span>
+        <button type="button" className="tool h-5 px-1" onClick={() => set({ sky: undefined })}>
+          Take it down
+        </button>
+      </p>
+      <ValueField
+        label="Sky turned"
+        kind="angle"
+        value={sky.turnDeg}
+        min={-360}
+        max={360}
+        step={5}
+        onChange={(turnDeg, g) => change({ turnDeg }, g)}
+      />
+      <ValueField
+        label="Sky brightness"
+        kind="number"
+        value={sky.brightness}
+        min={0}
+        max={100}
+        step={0.1}
+        onChange={(brightness, g) => change({ brightness }, g)}
+      />
+      <div className="col-span-2">
+        <Select
+          label="Its sun"
+          value={sky.sun}
+          options={pairs(SUN)}
+          onChange={(v) => change({ sun: v as typeof sky.sun })}
+        />
+      </div>
+    </fieldset>
+  );
+}
 
 /** Where the sun stands, what lies outside, and how light becomes a picture. */
 export function SunMenu({ project }: { project: Project }) {
@@ -130,6 +204,7 @@ export function SunMenu({ project }: { project: Project }) {
             step={50}
             onChange={(occlusionMm, g) => set({ occlusionMm }, g)}
           />
+          <SkyFields light={light} set={set} />
           <label className="flex items-center gap-2">
             <input
               type="checkbox"

@@ -7,10 +7,12 @@ import type { Project, SavedView } from '@/core/project/schema';
 import { useProject } from '../../project/projectStore';
 import { imageUrl, messageOf, sendFiles } from '../../shared/api';
 import { newId } from '../../shared/ids';
+import { Select } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import type { Room } from './Room';
 import { type Camera, lensOf } from './RoomCamera';
+import { type Section, useSection } from './section';
 import { useWalking } from './walking';
 
 const FACES = [
@@ -121,6 +123,7 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
           </button>
           <hr className="hair my-1" />
           {room && <Standing room={room} project={project} />}
+          <Cut project={project} />
           <hr className="hair my-1" />
           <label className="tool w-full cursor-pointer focus-within:outline-2">
             <ImagePlus size={14} /> Pin a photograph beside the view
@@ -176,6 +179,59 @@ function Standing({ room, project }: { room: Room; project: Project }) {
         title="Focal length on film of 36 × 24 mm"
         onChange={(lensMm) => go({ lensMm })}
       />
+    </div>
+  );
+}
+
+const CUTS: [string, string][] = [
+  ['', 'No section'],
+  ['x', 'Section square to x'],
+  ['y', 'Section square to y, a plan'],
+  ['z', 'Section square to z'],
+];
+
+/** The model cut through, to see into it. */
+function Cut({ project }: { project: Project }) {
+  const { section, set } = useSection();
+  const middle = (axis: number) => {
+    const parts = Object.values(project.parts);
+    const ends = [Math.min(...parts.map((p) => p.min[axis])), Math.max(...parts.map((p) => p.max[axis]))];
+    return parts.length ? Math.round((ends[0] + ends[1]) / 2) : 0;
+  };
+  return (
+    <div className="grid grid-cols-2 items-end gap-1.5 px-2 py-1" role="group" aria-label="Section">
+      <div className="col-span-2">
+        <Select
+          label="Section"
+          hideLabel
+          value={section?.axis ?? ''}
+          options={CUTS}
+          onChange={(axis) =>
+            set(axis ? { axis: axis as Section['axis'], atMm: middle('xyz'.indexOf(axis)), other: false } : null)
+          }
+        />
+      </div>
+      {section && (
+        <>
+          <ValueField
+            label="Cut at"
+            kind="length"
+            unit={project.unit}
+            value={section.atMm}
+            step={100}
+            onChange={(atMm) => set({ ...section, atMm })}
+          />
+          <label className="flex items-center gap-2 pb-1">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={section.other}
+              onChange={(e) => set({ ...section, other: e.target.checked })}
+            />
+            Other side
+          </label>
+        </>
+      )}
     </div>
   );
 }

@@ -10,12 +10,13 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
-import { type Daylight as Moment, daylightOf, luminance, type SunPlace } from '@/core/light/daylight';
+import { type Daylight as Moment, daylightOf, type SunPlace } from '@/core/light/daylight';
 import { cardIn } from '@/core/light/harmonics';
-import type { Rgb } from '@/core/light/sky';
+import { luminance, type Rgb } from '@/core/light/sky';
 import type { Lamp } from '@/core/light/trace';
 import type { Light } from '@/core/project/schema';
 import { openSky } from './openSky';
+import type { HungSky } from './ownSky';
 import { Outside } from './Outside';
 import type { ProbeGrids } from './ProbeGrids';
 
@@ -87,10 +88,18 @@ export class Daylight {
   }
 
   /** @param lamps where lamps hang, metres as drawn */
-  real(light: Light, northDeg: number, bounds: Box3, shadows: boolean, lamps: readonly Lamp[], groundAt: number): void {
+  real(
+    light: Light,
+    northDeg: number,
+    bounds: Box3,
+    shadows: boolean,
+    lamps: readonly Lamp[],
+    groundAt: number,
+    own: HungSky | null,
+  ): void {
     this.show(true);
     const { outside } = lightOf(light);
-    const moment = daylightOf(sunPlace(light, northDeg), outside === 'water' ? 'water' : 'ground');
+    const moment = daylightOf(sunPlace(light, northDeg), outside === 'water' ? 'water' : 'ground', own?.small ?? null);
     this.card = moment.card;
     const [r, g, b] = moment.sun.light;
     const most = Math.max(r, g, b, 1e-9);
@@ -98,7 +107,7 @@ export class Daylight {
     this.sun.intensity = most;
     this.sun.castShadow = shadows && most > 1e-6;
     this.place(moment, bounds);
-    this.outside.set(moment, outside, bounds, groundAt);
+    this.outside.set(moment, outside, bounds, groundAt, own);
     this.grids.setSky(Float32Array.from(moment.harmonics.flat()));
     openSky.value = Math.PI * Math.max(1e-6, luminance(cardIn(moment.harmonics, [0, 1, 0])));
     this.lamps.forEach((lamp, n) => {

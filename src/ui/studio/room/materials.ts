@@ -15,6 +15,7 @@ import type { Material, Role } from '@/core/material/schema';
 import { facingMaterial, onScreenMaterial } from './overlayShaders';
 import { GLOW } from './meanLook';
 import { lightOnly } from './openSky';
+import { patchShader } from './patchShader';
 import { drawJoints, type JointShading } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
@@ -286,31 +287,24 @@ const relief = (normalMap: Texture | null, look: FinishInForce) =>
 
 /** The finish makes all of the roughness map duller or glossier by the same amount, as the export does. */
 function shiftRoughness(material: MeshStandardMaterial, shift: number): void {
-  const before = material.onBeforeCompile;
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  patchShader(material, `shift ${shift.toFixed(4)}`, (shader) => {
     shader.fragmentShader = shader.fragmentShader.replace(
       '#include <roughnessmap_fragment>',
       `#include <roughnessmap_fragment>\n roughnessFactor = clamp(roughnessFactor + ${shift.toFixed(4)}, 0.0, 1.0);`,
     );
-  };
-  material.customProgramCacheKey = () => `shift ${shift.toFixed(4)}`;
+  });
 }
 
 /** The joints' share of the colour, where they are too fine to be drawn. */
 function mixJoints<M extends ThreeMaterial>(material: M, joint: Color, share: number): M {
-  const before = material.onBeforeCompile;
-  const cacheKey = material.customProgramCacheKey();
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  patchShader(material, 'afar', (shader) => {
     shader.uniforms.uJoint = { value: joint };
     shader.uniforms.uShare = { value: share };
     shader.fragmentShader = `uniform vec3 uJoint;\nuniform float uShare;\n${shader.fragmentShader}`.replace(
       '#include <map_fragment>',
       '#include <map_fragment>\n diffuseColor.rgb = mix(uJoint, diffuseColor.rgb, uShare);',
     );
-  };
-  material.customProgramCacheKey = () => `afar ${cacheKey}`;
+  });
   return material;
 }
 
@@ -335,9 +329,7 @@ const GRID_FRAGMENT = `#include <dithering_fragment>
   }`;
 
 function addRulerGrid(material: ThreeMaterial, uniforms: RoomUniforms): void {
-  const before = material.onBeforeCompile;
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  patchShader(material, 'grid', (shader) => {
     shader.uniforms.uGridOn = uniforms.gridOn;
     shader.vertexShader = `varying vec3 juteWorld;\nvarying vec3 juteNormal;\n${shader.vertexShader}`.replace(
       '#include <project_vertex>',
@@ -348,5 +340,5 @@ function addRulerGrid(material: ThreeMaterial, uniforms: RoomUniforms): void {
         '#include <dithering_fragment>',
         GRID_FRAGMENT,
       );
-  };
+  });
 }

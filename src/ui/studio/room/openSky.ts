@@ -1,4 +1,5 @@
 import { type Material as ThreeMaterial, type MeshStandardMaterial, ShaderChunk } from 'three';
+import { patchShader } from './patchShader';
 
 /** About how light will be exposed; 0 where it goes straight onto the screen. */
 export const exposed = { value: 0 };
@@ -17,17 +18,13 @@ const LIGHT_OUT = `
 
 /** Has a material write light as `Developing` reads it. */
 export function writeLight(material: ThreeMaterial): void {
-  const before = material.onBeforeCompile;
-  const known = material.customProgramCacheKey();
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  patchShader(material, 'light', (shader) => {
     shader.uniforms.juteExposed = exposed;
     shader.fragmentShader = `uniform float juteExposed;\n${shader.fragmentShader}`.replace(
       '#include <tonemapping_fragment>',
       LIGHT_OUT,
     );
-  };
-  material.customProgramCacheKey = () => `${known} light`;
+  });
 }
 
 /** How bright the open sky is, so that what stands under less of it mirrors less. Shared by all shaders. */
@@ -52,15 +49,11 @@ const OPEN = `
 /** Has a material lit by sun, lamps and probes, and mirror as much of the sky as it stands under. */
 export function lightOnly(material: MeshStandardMaterial): void {
   writeLight(material);
-  const before = material.onBeforeCompile;
-  const known = material.customProgramCacheKey();
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  patchShader(material, 'open', (shader) => {
     shader.uniforms.juteSky = openSky;
     shader.fragmentShader = `uniform float juteSky;\n${shader.fragmentShader}`.replace(
       '#include <lights_fragment_maps>',
       OPEN + MIRRORED,
     );
-  };
-  material.customProgramCacheKey = () => `${known} open`;
+  });
 }

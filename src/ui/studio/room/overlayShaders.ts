@@ -1,4 +1,5 @@
 import { Color, DoubleSide, MeshLambertMaterial } from 'three';
+import { patchShader } from './patchShader';
 
 /** Colours of the two sides of a face. */
 export const FACING = { front: '#7f98bd', back: '#a83a2e' };
@@ -6,15 +7,14 @@ export const FACING = { front: '#7f98bd', back: '#a83a2e' };
 /** Which side of each face is seen. */
 export function facingMaterial(): MeshLambertMaterial {
   const made = new MeshLambertMaterial({ side: DoubleSide });
-  made.onBeforeCompile = (shader) => {
+  patchShader(made, 'facing', (shader) => {
     shader.uniforms.uFront = { value: new Color(FACING.front) };
     shader.uniforms.uBack = { value: new Color(FACING.back) };
     shader.fragmentShader = `uniform vec3 uFront;\nuniform vec3 uBack;\n${shader.fragmentShader}`.replace(
       '#include <map_fragment>',
       'diffuseColor.rgb = gl_FrontFacing ? uFront : uBack;',
     );
-  };
-  made.customProgramCacheKey = () => 'facing';
+  });
   return made;
 }
 
@@ -29,7 +29,7 @@ export const ON_SCREEN = {
 /** @param pxPerMm of the picture as it is laid; 0 where there is none */
 export function onScreenMaterial(pxPerMm: number): MeshLambertMaterial {
   const made = new MeshLambertMaterial();
-  made.onBeforeCompile = (shader) => {
+  patchShader(made, 'on screen', (shader) => {
     shader.uniforms.uPxPerMm = { value: pxPerMm };
     shader.uniforms.uRamp = { value: ON_SCREEN.colours.map((c) => new Color(c)) };
     shader.vertexShader = `varying vec3 vSeenAt;\n${shader.vertexShader}`.replace(
@@ -46,7 +46,6 @@ export function onScreenMaterial(pxPerMm: number): MeshLambertMaterial {
   for (int n = 0; n < 4; n++) ramp = mix(ramp, uRamp[n + 1], clamp(share - float(n), 0.0, 1.0));
   diffuseColor.rgb = uPxPerMm > 0.0 ? ramp : vec3(0.3);`,
       );
-  };
-  made.customProgramCacheKey = () => 'on screen';
+  });
   return made;
 }

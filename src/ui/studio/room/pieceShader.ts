@@ -1,4 +1,5 @@
 import { Color, type Material as ThreeMaterial, type Texture, Vector2, Vector4 } from 'three';
+import { patchShader } from './patchShader';
 import { type DrawnModule, type Side, sidesOfRectangle } from '@/core/layout/modules';
 
 /** How the pieces of some cells are told from their joints. */
@@ -55,9 +56,8 @@ export function coverOf(
  * core/layout/coverage.ts, so that nothing shimmers at any distance.
  */
 export function drawJoints(material: ThreeMaterial, look: JointShading, real: boolean): void {
-  const before = material.onBeforeCompile;
-  material.onBeforeCompile = (shader, renderer) => {
-    before.call(material, shader, renderer);
+  const name = `joints ${look.told} ${look.sides?.length} ${look.picture ? 'picture' : 'plain'} ${real}`;
+  patchShader(material, name, (shader) => {
     Object.assign(shader.uniforms, {
       uJoint: { value: new Color(look.colour) },
       uInset: { value: new Vector2(...look.inset) },
@@ -108,10 +108,7 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
         '#include <normal_fragment_maps>',
         `#include <normal_fragment_maps>\n${ROUNDED_EDGES}`,
       );
-  };
-  const known = material.customProgramCacheKey();
-  material.customProgramCacheKey = () =>
-    `${known} joints ${look.told} ${look.sides?.length} ${look.picture ? 'picture' : 'plain'} ${real}`;
+  });
 }
 
 const DECLARE = `varying vec2 vLocal;

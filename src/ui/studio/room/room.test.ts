@@ -6,6 +6,7 @@ import {
   Mesh,
   MeshBasicMaterial,
   PerspectiveCamera,
+  Plane,
   Sphere,
   Vector2,
   Vector3,
@@ -70,6 +71,22 @@ describe('picking', () => {
     expect(found.part).toBe('part');
     expect([...found.faces].sort()).toEqual([40, 41]);
     expect(picker.facesNear([200, 220], 10)!.faces.length).toBeGreaterThan(0);
+  });
+
+  test('what a section cuts away is not met, from either side', () => {
+    // all before z = −1 is gone
+    picker.cut = new Plane(new Vector3(0, 0, -1), -1);
+    expect(picker.pick(200, 220)!.surface).toBe('far');
+    // all behind it
+    picker.cut = new Plane(new Vector3(0, 0, 1), 1);
+    expect(picker.pick(200, 220)!.surface).toBe('near');
+    near.mesh.visible = false;
+    expect(picker.pick(200, 220)).toBeNull();
+    near.mesh.visible = true;
+    // the eye lies where all is gone, and looks away from what is left
+    picker.cut = new Plane(new Vector3(0, 0, 1), -9);
+    expect(picker.pick(200, 220)).toBeNull();
+    picker.cut = null;
   });
 
   test('a ray of its own meets the nearest, locked or not', () => {

@@ -4,14 +4,18 @@ import { Aperture, Download, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Project, Still } from '@/core/project/schema';
+import { trimNumber } from '@/core/units/length';
 import { useProject } from '../../project/projectStore';
+import { useSelection } from '../../project/selection';
 import { imageUrl, messageOf, sendFiles, urlOf } from '../../shared/api';
 import { Select } from '../../shared/fields';
 import { newId } from '../../shared/ids';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import type { Room } from '../room/Room';
+import { pieceWidth } from '../room/nearness';
 import { useRoomSettings } from '../room/settings';
+import { whatIsSeen } from './whatIsSeen';
 import { useStillSize } from './stillSize';
 
 const NOW = 'now';
@@ -138,8 +142,47 @@ function Panel({ room, project }: { room: Room | null; project: Project }) {
           </>
         )}
       </div>
+      {room && from === NOW && <Shows room={room} project={project} heightPx={heightPx} />}
       <Kept project={project} />
     </div>
+  );
+}
+
+const WORDS = { pieces: 'Pieces', joints: 'Joints', grain: 'The finest figure', relief: 'Relief' };
+const HOW = { clearly: 'show', barely: 'are a tone', not: 'do not show' };
+
+/** Places of the view that are looked at, across and down. */
+const LOOKS = [11, 7];
+
+/** Pixels for each millimetre of a surface in a still so high, where it is nearest; null where it is not in view. */
+function nearestPx(room: Room, id: string, heightPx: number): number | null {
+  const { clientWidth: w, clientHeight: h } = room.canvas;
+  let best: number | null = null;
+  for (let i = 0; i < LOOKS[0]; i++)
+    for (let j = 0; j < LOOKS[1]; j++) {
+      const hit = room.pick(((i + 0.5) * w) / LOOKS[0], ((j + 0.5) * h) / LOOKS[1]);
+      if (hit?.surface === id) best = Math.max(best ?? 0, heightPx / h / room.view.mmPerPixel(hit.point));
+    }
+  return best;
+}
+
+/** What of the picked surface such a still can show, before time is spent on it. */
+function Shows({ room, project, heightPx }: { room: Room; project: Project; heightPx: number }) {
+  const id = useSelection((s) => s.ids[0]);
+  const surface = id ? project.surfaces[id] : undefined;
+  const material = surface?.spec ? project.materials[surface.spec.material] : undefined;
+  if (!surface?.spec || !material) return null;
+  const pxPerMm = nearestPx(room, surface.id, heightPx);
+  if (!pxPerMm) return <p className="quiet mb-2 text-2xs">{surface.name} is not in view.</p>;
+  const seen = whatIsSeen(surface.spec, material, pxPerMm, pieceWidth({ spec: surface.spec }));
+  return (
+    <p className="quiet mb-2 text-2xs">
+      {surface.name}, where it is nearest:{' '}
+      {seen
+        .map(({ what, mm, px, how }) => `${WORDS[what]} (${trimNumber(mm, 1)} mm, ${trimNumber(px, 1)} px) ${HOW[how]}`)
+        .join('; ')}
+      .
+    </p>
   );
 }
 
