@@ -83,8 +83,11 @@ export class Lighting {
     this.developing?.resize(size);
   }
 
-  /** @param cast counts changes of what casts shadows */
-  set({ project, mode, shadows, background, rooms, sky }: LitState, cast: number): void {
+  /**
+   * @param cast counts changes of what casts shadows
+   * @param dressed all that is drawn has its materials
+   */
+  set({ project, mode, shadows, background, rooms, sky }: LitState, cast: number, dressed: boolean): void {
     const real = mode.light === 'true' && ['all', 'occlusion'].includes(mode.shown);
     const { light, northDeg, materials } = project;
     const { metering, stops, curve, occlusionMm, outside } = lightOf(light);
@@ -111,7 +114,7 @@ export class Lighting {
             background: outside === 'nothing' ? background : null,
           }
         : null;
-    if (!real) return;
+    if (!real || !dressed) return;
     if (!rooms.length) return this.roomLight.clear();
     const entries = [...this.entries()].filter((e) => e.mesh.visible);
     const worn = Object.values(materials).map((m) => `${m.id} ${m.version}`);

@@ -43,28 +43,34 @@ export class Outside {
     this.group.add(this.dome, this.floor);
   }
 
-  /** @param height of the ground, metres as drawn */
-  set(
-    daylight: Daylight,
-    kind: 'nothing' | 'ground' | 'water',
-    bounds: Box3,
-    height: number,
-    own: HungSky | null,
-  ): void {
+  /** The sky of a moment, and what lies below it. */
+  set(daylight: Daylight, kind: 'nothing' | 'ground' | 'water', own: HungSky | null): void {
     this.hang(own);
-    this.group.visible = kind !== 'nothing';
+    this.there = kind !== 'nothing';
+    this.show(true);
     fill(this.sky, panorama(daylight.around, WIDTH, HEIGHT));
     const { uniforms } = this.dome.material;
     uniforms.towardsSun.value.set(...daylight.sun.towards);
     uniforms.sun.value.setRGB(...daylight.sun.light).multiplyScalar(SUN_SEEN);
-    const reach = Math.max(1, bounds.min.distanceTo(bounds.max) / 2);
-    this.floor.scale.setScalar(reach * FAR);
-    this.floor.position.set((bounds.min.x + bounds.max.x) / 2, height - 0.002, (bounds.min.z + bounds.max.z) / 2);
     const { material } = this.floor;
     const water = kind === 'water';
     material.color.copy(water ? new Color(0.035, 0.05, 0.055) : new Color(0.2, 0.19, 0.165));
     material.roughness = water ? 0.07 : 0.95;
     material.userData.water.value = water ? 1 : 0;
+  }
+
+  /** In draft there is none of it. */
+  show(real: boolean): void {
+    this.group.visible = real && this.there;
+  }
+
+  private there = true;
+
+  /** Where the ground lies, and how far it goes. @param height metres as drawn */
+  lay(bounds: Box3, height: number): void {
+    const reach = Math.max(1, bounds.min.distanceTo(bounds.max) / 2);
+    this.floor.scale.setScalar(reach * FAR);
+    this.floor.position.set((bounds.min.x + bounds.max.x) / 2, height - 0.002, (bounds.min.z + bounds.max.z) / 2);
   }
 
   /** A sky of one's own is seen as finely as it is; what mirrors it and lies below is as always. */

@@ -218,7 +218,7 @@ export class Room {
       this.materials.prune(() => this.supply.drawnWith());
       this.drawMarks();
     }
-    this.lighting.set(state, this.shadowsCast);
+    this.lighting.set(state, this.shadowsCast, !this.undressed.size);
     placePerson(this.person, state.person, this.view, (place) => this.groundUnder(place));
     this.makeShaders();
     if (!this.supplying || performance.now() - this.drawnAt > BETWEEN_MS) this.invalidate();

@@ -10,9 +10,10 @@ import {
   type WebGLRenderer,
   type WebGLRenderTarget,
 } from 'three';
+import type { Vec3 } from '@/core/geometry/vec';
 import { type Daylight as Moment, daylightOf, type SunPlace } from '@/core/light/daylight';
 import { cardIn } from '@/core/light/harmonics';
-import { luminance, type Rgb } from '@/core/light/sky';
+import { luminance, type Rgb, towardsSun } from '@/core/light/sky';
 import type { Lamp } from '@/core/light/trace';
 import type { Light } from '@/core/project/schema';
 import { openSky } from './openSky';
@@ -82,7 +83,7 @@ export class Daylight {
     this.sun.intensity = Math.min(1, light.strength) * 1.5;
     // a sun that has set still shows what is there
     const { bearingDeg, altitudeDeg } = sunPlace(light, northDeg);
-    this.place(daylightOf({ bearingDeg, altitudeDeg: Math.max(15, altitudeDeg), strength: 1 }, 'ground'), bounds);
+    this.place(towardsSun(bearingDeg, Math.max(15, altitudeDeg)), bounds);
     this.sun.castShadow = false;
     this.scene.environment = null;
   }
@@ -99,17 +100,16 @@ export class Daylight {
   ): void {
     this.show(true);
     const { outside } = lightOf(light);
-    const moment = daylightOf(sunPlace(light, northDeg), outside === 'water' ? 'water' : 'ground', own?.small ?? null);
-    this.card = moment.card;
+    const moment = this.momentOf(sunPlace(light, northDeg), outside, own);
     const [r, g, b] = moment.sun.light;
     const most = Math.max(r, g, b, 1e-9);
     this.sun.color.setRGB(r / most, g / most, b / most);
     this.sun.intensity = most;
     this.sun.castShadow = shadows && most > 1e-6;
-    this.place(moment, bounds);
-    this.outside.set(moment, outside, bounds, groundAt, own);
-    this.grids.setSky(Float32Array.from(moment.harmonics.flat()));
-    openSky.value = Math.PI * Math.max(1e-6, luminance(cardIn(moment.harmonics, [0, 1, 0])));
+    this.place(moment.sun.towards, bounds);
+    this.outside.lay(bounds, groundAt);
+    // draft had none
+    this.scene.environment = this.mirrored?.texture ?? null;
     this.lamps.forEach((lamp, n) => {
       lamp.visible = n < lamps.length;
       if (!lamp.visible) return;
@@ -117,17 +117,32 @@ export class Daylight {
       lamp.color.setRGB(...lamps[n].light);
       lamp.intensity = 1;
     });
-    this.mirror();
   }
+
+  /** Sun and sky as they are now: worked out, seen and mirrored anew where they are others than before. */
+  private momentOf(place: SunPlace, outside: ReturnType<typeof lightOf>['outside'], own: HungSky | null): Moment {
+    const key = JSON.stringify([place, outside]);
+    if (this.known?.key === key && this.known.own === own) return this.known.moment;
+    const moment = daylightOf(place, outside === 'water' ? 'water' : 'ground', own?.small ?? null);
+    this.known = { key, own, moment };
+    this.card = moment.card;
+    this.outside.set(moment, outside, own);
+    this.grids.setSky(Float32Array.from(moment.harmonics.flat()));
+    openSky.value = Math.PI * Math.max(1e-6, luminance(cardIn(moment.harmonics, [0, 1, 0])));
+    this.mirror();
+    return moment;
+  }
+
+  private known: { key: string; own: HungSky | null; moment: Moment } | null = null;
 
   private show(real: boolean): void {
     this.sky.visible = this.fill.visible = !real;
-    this.outside.group.visible = real;
+    this.outside.show(real);
     for (const light of this.grids.lights) light.visible = real;
     for (const lamp of this.lamps) lamp.visible &&= real;
   }
 
-  private place({ sun: { towards } }: Moment, bounds: Box3): void {
+  private place(towards: Vec3, bounds: Box3): void {
     const centre = bounds.getCenter(new Vector3());
     const reach = bounds.getSize(new Vector3()).length() / 2 || 1;
     this.sun.position.copy(centre).addScaledVector(new Vector3(...towards), reach * 2);
