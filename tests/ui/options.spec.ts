@@ -68,6 +68,8 @@ test('three sizes as options, two of them under the sliding edge, one kept and t
   await page.mouse.up();
   await expect.poll(async () => Number(await edge.getAttribute('aria-valuenow'))).toBeLessThan(45);
   await edge.press('ArrowRight');
+  // figures of both stand beside their names
+  await expect(compared.getByText(/\d+ pieces, \d+ cut/)).toHaveCount(2);
   // both middles beside each other: the left picture ends where the room begins
   await compared.getByRole('button', { name: 'Beside' }).click();
   await expect(edge).toBeHidden();

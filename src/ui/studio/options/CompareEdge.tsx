@@ -1,11 +1,12 @@
 'use client';
 
 import { Columns2, MoveHorizontal, X } from 'lucide-react';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
 import type { Room } from '../room/Room';
 import { type Side, useCompare } from './compareStore';
+import { Figures, laidOtherwise } from './Figures';
 
 /** A camera that has not moved for so long stands, ms; so long a room that has drawn everything may still begin. */
 const STANDS_MS = 350;
@@ -33,6 +34,14 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
       useCompare.getState().show(null);
     },
     [setPreview],
+  );
+  const now = useProject((s) => s.project)!;
+  const figured = useMemo(
+    () =>
+      left.project
+        ? { left: laidOtherwise(left.project, now), right: laidOtherwise(now, left.project) }
+        : { left: left.specs, right: right.specs },
+    [left, right, now],
   );
   // marks would stand on one side alone
   useEffect(() => {
@@ -104,11 +113,11 @@ function Edge({ left, right, room, busy }: { left: Side; right: Side; room: Room
       </div>
       {beside && <span className="absolute inset-y-0 left-1/2 -ml-px w-0.5 bg-primary" />}
       <p className="card-panel absolute top-2 left-2 px-2 py-0.5 text-2xs">
-        {left.name}
+        {left.name} <Figures project={left.project ?? now} specs={figured.left} />
         {!picture && <span className="quiet"> is being drawn…</span>}
       </p>
       <p className="card-panel pointer-events-auto absolute top-2 right-14 flex items-center gap-1 px-2 text-2xs">
-        {right.name}
+        {right.name} <Figures project={now} specs={figured.right} />
         <button
           type="button"
           className="tool h-5 px-1"

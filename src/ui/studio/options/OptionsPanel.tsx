@@ -4,17 +4,16 @@ import { Columns2, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { MOST_OPTIONS, optionsBeside, specsOfOption } from '@/core/project/options';
-import { regionsOf } from '@/core/project/regions';
 import type { DesignOption, Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { useProject } from '../../project/projectStore';
-import { laidRequest, sheetService } from '../../project/sheetService';
 import { useDecimalSign } from '../../shared/decimalSign';
 import { Select, TextField } from '../../shared/fields';
 import { newId } from '../../shared/ids';
 import { Menu } from '../../shared/Menu';
 import { useBench } from '../useBench';
 import { type Side, useCompare } from './compareStore';
+import { Figures } from './Figures';
 import { readSizes, type Tried, triedOf } from './sizesAsOptions';
 
 const AS_LAID = 'as laid';
@@ -146,7 +145,7 @@ function Rows({ options, own, close }: { options: DesignOption[]; own: Record<st
             value={option.name}
             onChange={(name) => name && run([asCommand({ ...option, name })])}
           />
-          <Figures specs={option.specs} />
+          <Figures project={project} specs={option.specs} />
           <span className="flex">
             <button
               type="button"
@@ -210,34 +209,6 @@ function Rows({ options, own, close }: { options: DesignOption[]; own: Record<st
       </div>
     </>
   );
-}
-
-/** Pieces, and how many of them are cut, over all its surfaces. */
-function Figures({ specs }: { specs: Record<string, Spec> }) {
-  const project = useProject((s) => s.project)!;
-  const [said, setSaid] = useState<string | null>(null);
-  useEffect(() => {
-    let stale = false;
-    void figuresOf(project, specs).then(
-      (figures) => stale || setSaid(figures),
-      () => stale || setSaid(null),
-    );
-    return () => void (stale = true);
-  }, [project, specs]);
-  return <span className="num quiet text-2xs">{said ?? '…'}</span>;
-}
-
-async function figuresOf(project: Project, specs: Record<string, Spec>): Promise<string> {
-  let [pieces, cut] = [0, 0];
-  for (const id of Object.keys(specs)) {
-    const surface = project.surfaces[id];
-    const region = surface && regionsOf(project, surface, (s) => specs[s.id] ?? s.spec)[0];
-    if (!region?.spec) continue;
-    const counted = await sheetService().countPieces(laidRequest(project, region, region.spec));
-    pieces += counted?.pieces ?? 0;
-    cut += counted?.cut ?? 0;
-  }
-  return pieces ? `${pieces.toLocaleString('en')} pieces, ${cut.toLocaleString('en')} cut` : 'as one whole';
 }
 
 /** “This in 60, 70, 90 mm”: an option for each. */
