@@ -13,7 +13,9 @@ async function greyCard(request: APIRequestContext, value: number): Promise<stri
   const png = await sharp({ create: { width: 16, height: 16, channels: 3, background } })
     .png()
     .toBuffer();
-  const made = await drop(request, '/api/materials', [upload(`card-${value}.png`, png)], { widthMm: '500' });
+  // a name the library knows would ask; so would one of a first try
+  const name = `card-${value}-${Date.now()}.png`;
+  const made = await drop(request, '/api/materials', [upload(name, png)], { widthMm: '500' });
   return ((await made.json()) as { materials: { id: string }[] }).materials[0].id;
 }
 
