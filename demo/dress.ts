@@ -260,7 +260,9 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
     view: { id, name, eye, target },
   });
   const bare = Object.values(project.surfaces).filter(
-    (s) => /^(Ceiling|Underside)$/.test(s.name) && /floor|stage|base/i.test(project.parts[s.part].name),
+    (s) =>
+      project.parts[s.part].name === 'Hall slab' ||
+      (/^(Ceiling|Underside)$/.test(s.name) && /floor|stage|base/i.test(project.parts[s.part].name)),
   );
   return [
     { kind: 'setLevel', level: COURSES },

@@ -51,7 +51,7 @@ export function buildPellowLanding(): DraftMesh[] {
     ...furniture(),
     ...fittings(),
     ...lobbyScreen(),
-    quay(),
+    ...quay(),
   ];
 }
 
@@ -264,8 +264,8 @@ function stage(): DraftMesh[] {
   return [deck, steps, bollard, band, base];
 }
 
-/** What hall and stage stand on: a quay of dressed stone that goes down into the water. */
-function quay(): DraftMesh {
+/** What hall and stage stand on: a quay of dressed stone that goes down into the water, and the slab within it. */
+function quay(): DraftMesh[] {
   const part = draft('Quay', ['Quay']);
   const x1 = HALL.width + WALL;
   const [west, north, south] = [-WALL - 0.9, -HALL.depth - WALL - 0.5, 1.2];
@@ -279,7 +279,9 @@ function quay(): DraftMesh {
     { front: 'stone', rim: 'stone', reveal: 'stone' },
   );
   block(part, 'stone', [x1, QUAY.foot, -HALL.depth], [HALL.width + STAGE.width - 0.1, STAGE.level - 0.2, south - 0.1]);
-  return part;
+  const under = draft('Hall slab', ['Quay']);
+  block(under, 'stone', [0, QUAY.foot, -HALL.depth], [HALL.width, -0.03, 0]);
+  return [part, under];
 }
 
 function watchRoom(): DraftMesh[] {

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Room } from './Room';
 import { useRoomSettings } from './settings';
 
@@ -11,10 +11,14 @@ const IN_A_ROW = 3;
 type State = { kind: 'lost' } | { kind: 'plain' } | { kind: 'slow'; ms: number } | null;
 
 /** What the graphics card cannot do, or does slowly, and the lighter way. */
-export function CardNotice({ room }: { room: Room | null }) {
+export function CardNotice({ room, tracing }: { room: Room | null; tracing: boolean }) {
   const [state, setState] = useState<State>(null);
   const [dismissed, setDismissed] = useState(false);
   const { light, set } = useRoomSettings();
+  const traces = useRef(tracing);
+  useEffect(() => {
+    traces.current = tracing;
+  }, [tracing]);
   useEffect(() => {
     if (!room) return;
     let slow = 0;
@@ -24,7 +28,8 @@ export function CardNotice({ room }: { room: Room | null }) {
     canvas.addEventListener('webglcontextlost', lost);
     canvas.addEventListener('webglcontextrestored', back);
     const stop = room.onDrawn((ms) => {
-      slow = ms > SLOW_MS ? slow + 1 : 0;
+      // while light is traced the machine has other work
+      slow = ms > SLOW_MS && !traces.current ? slow + 1 : 0;
       if (slow >= IN_A_ROW) setState((s) => s ?? { kind: 'slow', ms });
     });
     if (!room.develops) setState({ kind: 'plain' });

@@ -282,7 +282,7 @@ export function RoomView() {
             </button>
           </p>
         )}
-        <CardNotice room={room} />
+        <CardNotice room={room} tracing={tracing} />
         <Legend shown={shown} project={project} />
         {!clean && <PinnedPhotographs />}
         <CompareEdge room={room} busy={busy || tracing} />
