@@ -280,7 +280,8 @@ function quay(): DraftMesh[] {
   );
   block(part, 'stone', [x1, QUAY.foot, -HALL.depth], [HALL.width + STAGE.width - 0.1, STAGE.level - 0.2, south - 0.1]);
   const under = draft('Hall slab', ['Quay']);
-  block(under, 'stone', [0, QUAY.foot, -HALL.depth], [HALL.width, -0.03, 0]);
+  // a little smaller than the floor it carries: what covers most of a room is its floor
+  block(under, 'stone', [0.3, QUAY.foot, 0.3 - HALL.depth], [HALL.width - 0.3, -0.03, -0.3]);
   return [part, under];
 }
 
