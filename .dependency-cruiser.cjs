@@ -7,7 +7,7 @@ const FLOORS = [
   ['mesh', 'picture', 'light'],
   ['material', 'rooms'],
   ['mapping'],
-  ['layout'],
+  ['layout', 'wear'],
   ['variation', 'drawing'],
   ['specification'],
   ['setout'],

@@ -1,6 +1,7 @@
 import type { Recipe } from './canvas';
 import { brushedMetal, juteWebbing, lampGlass, woolCloth } from './cloth';
 import { facingBrick, laidBrick, limePlaster, slate, stone, terrazzo } from './masonry';
+import { chalkTally, tarSpot, waterStain } from './marks';
 import { ropeBand, tideTable } from './prints';
 import { testPicture } from './testPicture';
 import { clayOctagon, glazedTile } from './tiles';
@@ -26,4 +27,7 @@ export const RECIPES: Recipe[] = [
   testPicture,
   tideTable,
   ropeBand,
+  waterStain,
+  tarSpot,
+  chalkTally,
 ];

@@ -3,8 +3,14 @@ import { shapeSurface } from '../core/dress/dressSurface';
 import { readMeshes } from '../core/formats/meshFile';
 import type { MaterialsById } from '../core/lay/arrange';
 import { type Laid, lay } from '../core/lay/lay';
+import { RayGrid } from '../core/mesh/RayGrid';
+import { bakeWear, type BakedWear } from '../core/wear/bake';
+import { joinPictures } from '../core/wear/pictures';
+import type { WearAsked } from '../core/project/wearOf';
+import { openRaster } from './openRaster';
 import { openSheet, type Region, type SheetSource } from '../core/lay/region';
 import type { Sheet } from '../core/mapping/sheet';
+import type { Raster } from '../core/picture/raster';
 import { flipFaces } from '../core/mesh/flip';
 import { bytesOfMesh, type FaceRuns, type PartMesh } from '../core/mesh/types';
 import type { Spec } from '../core/specification/schema';
@@ -37,6 +43,16 @@ export interface LaidRequest {
   sheet: SheetRequest;
   region: Region & { spec: Spec };
   materials: MaterialsById;
+}
+
+/** Wear over a region, with everything it depends on; the same key is the same pictures. */
+export interface WearRequest {
+  key: string;
+  sheet: SheetRequest;
+  asked: WearAsked;
+  /** Where all meshes round about are fetched, and where pictures are, by hash. */
+  around: MeshAt[];
+  pictureUrls: Record<string, string>;
 }
 
 interface Held {
@@ -120,4 +136,44 @@ export async function layRegion({ key, sheet: request, region, materials }: Laid
   const made = lay(region, [], materials, { sheet });
   regions.set(key, made);
   return made;
+}
+
+/** Of the scene asked about last: it changes when a model comes or goes. */
+let lastAround: { key: string; grid: RayGrid } | null = null;
+
+async function around(meshes: MeshAt[]): Promise<RayGrid> {
+  const key = meshes.map(({ url, mesh }) => `${url}#${mesh}`).join();
+  if (lastAround?.key !== key) lastAround = { key, grid: new RayGrid(await meshesOf({ meshes })) };
+  return lastAround.grid;
+}
+
+const rasters = new LRUCache<string, Promise<Raster>>({ max: 12 });
+
+function raster(url: string): Promise<Raster> {
+  let known = rasters.get(url);
+  if (!known) {
+    known = openRaster(url);
+    rasters.set(url, known);
+    known.catch(() => rasters.delete(url));
+  }
+  return known;
+}
+
+/** The wear over a region as pictures; null where none of it is to be seen. */
+export async function wearOver(request: WearRequest): Promise<{ baked: BakedWear; held: Held } | null> {
+  const { asked, pictureUrls } = request;
+  const shown = await open(request.sheet);
+  const picture = async (hash: string | null) => (hash ? raster(pictureUrls[hash]) : null);
+  const pictures = await Promise.all(
+    Object.entries(asked.pictures).map(async ([id, p]) => {
+      const [colours, opacity] = await Promise.all([picture(p.colours), picture(p.opacity)]);
+      return [id, joinPictures(colours, opacity, p.plain, p)] as const;
+    }),
+  );
+  const baked = bakeWear(shown.sheet, asked.wear, {
+    surroundings: request.around.length ? await around(request.around) : null,
+    northDeg: asked.northDeg,
+    pictures: Object.fromEntries(pictures),
+  });
+  return baked && { baked, held: shown };
 }

@@ -40,6 +40,7 @@ import { findJointLines, type JointLines } from '../core/picture/jointLines';
 import type { Placement } from '../core/setout/placement';
 import type { StartFigures } from '../core/setout/startCost';
 import type { Spec } from '../core/specification/schema';
+import type { BakedWear } from '../core/wear/bake';
 import {
   type FacesRequest,
   fileMeshOf,
@@ -49,6 +50,8 @@ import {
   meshOf,
   open,
   type SheetRequest,
+  wearOver,
+  type WearRequest,
 } from './held';
 import { openRaster } from './openRaster';
 import { paint, paintSamples, paintStart } from './paint';
@@ -63,6 +66,14 @@ export interface DressedPieces {
   runOn: readonly [boolean, boolean];
   /** By how much the pictures of each material are brightened before tones darken them. */
   brightened: number[];
+  /** From places of the pieces to the sheet's: x and y of its steps right and up, then of its beginning. */
+  toSheet: [number, number, number, number, number, number];
+}
+
+/** Wear over a region, as the room draws it. */
+export interface ShownWear extends BakedWear {
+  /** Of each vertex of the region's shape, sheet mm. */
+  places: Float32Array<ArrayBuffer>;
 }
 
 /** A surface and its image, and all that is laid on the surface: its own spec and those of its zones. */
@@ -145,9 +156,10 @@ const arraysOf = (b: PieceBuffers) => [
 const service = {
   /** Buffers of the pieces of a region, or null when it is laid as one whole picture. */
   async pieces(request: LaidRequest): Promise<DressedPieces | null> {
-    const { sheet, arrangement, materials } = await layRegion(request);
+    const { sheet, arrangement, materials, region } = await layRegion(request);
     if (!arrangement) return null;
-    const places = arrangement.joint.material !== null || arrangement.variation.maps !== null;
+    const { m, at } = arrangement.frame;
+    const places = arrangement.joint.material !== null || arrangement.variation.maps !== null || !!region.wear;
     const buffers = dressPieces(sheet, arrangement, { places });
     const out: DressedPieces = {
       buffers,
@@ -155,8 +167,20 @@ const service = {
       inset: [...arrangement.layout.inset],
       runOn: arrangement.layout.runOn ?? [false, false],
       brightened: materials.map((m) => m.brightened),
+      toSheet: [m[0], m[1], m[2], m[3], at[0], at[1]],
     };
     return transfer(out, [...new Set(buffers.flatMap((b) => arraysOf(b).map((a) => a.buffer as ArrayBuffer)))]);
+  },
+
+  /** The wear over a region; null where none of it is to be seen. */
+  async wear(request: WearRequest): Promise<ShownWear | null> {
+    const found = await wearOver(request);
+    if (!found) return null;
+    const { baked, held } = found;
+    const { corners } = held.sheet;
+    const places = new Float32Array(held.corner.length * 2);
+    held.corner.forEach((k, n) => places.set([corners[k * 2], corners[k * 2 + 1]], n * 2));
+    return transfer({ ...baked, places }, [baked.colour.buffer, baked.relief.buffer, places.buffer]);
   },
 
   /** Counts of the pieces of a region, and what should be known of them. */

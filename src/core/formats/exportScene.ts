@@ -20,6 +20,8 @@ export interface ExportMaterial {
   brightened?: number;
   /** Maps that lie on the surface as a whole while pieces move the others: they take the second coordinates. */
   still?: readonly Role[];
+  /** It lies over another, see-through by the alpha of its colours, and is not cut where that is low. */
+  blended?: boolean;
   pictures: {
     /** With opacity as alpha where the material has some. */
     baseColour?: ExportPicture;

@@ -13,6 +13,7 @@ import { type Whole, wholeField } from '../setout/wholeField';
 import type { Spec } from '../specification/schema';
 import { cutSheet, cutStrips } from '../zones/cutSheet';
 import { borderStrips, tidied, zonePolygons } from '../zones/outlines';
+import type { WearSpec } from '../wear/schema';
 import type { ZoneShape } from '../zones/schema';
 import { breakAtArrises, tieToArrises } from './arris';
 import { joinPatches, type Patch } from './joinPatches';
@@ -53,6 +54,8 @@ export interface Region extends SheetSource {
   spec: Spec | null;
   /** Seen where nothing is laid. */
   colour: string | null;
+  /** What has come over all of it since; absent where nothing has. */
+  wear?: WearSpec;
 }
 
 /**

@@ -39,6 +39,16 @@ export const blankRaster = (width: number, height: number, channels: 3 | 4): Ras
   data: new Uint16Array(width * height * channels),
 });
 
+/** Bytes of red, green, blue and opacity as a picture; its opacity only where it has any. */
+export function rasterOfBytes(bytes: Uint8Array | Uint8ClampedArray, width: number, height: number): Raster {
+  let clear = false;
+  for (let i = 3; i < bytes.length && !clear; i += 4) clear = bytes[i] < 255;
+  const made = blankRaster(width, height, clear ? 4 : 3);
+  const { data, channels } = made;
+  for (let i = 0, k = 0; i < bytes.length; i += 4) for (let c = 0; c < channels; c++) data[k++] = bytes[i + c] * 257;
+  return made;
+}
+
 export const blankPlane = (width: number, height: number): Plane => ({
   width,
   height,

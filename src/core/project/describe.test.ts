@@ -1,6 +1,8 @@
 import { layoutSchema } from '../layout/schema';
 import { LAYOUTS } from '../layout/registry';
 import { plainVariation } from '../variation/schema';
+import { wearKindOf } from '../wear/registry';
+import type { WearSpec } from '../wear/schema';
 import { changedPortions, layPortions, PORTIONS } from '../specification/portions';
 import { lineText, specLine } from '../specification/line';
 import { defaultSpec, type Spec } from '../specification/schema';
@@ -186,6 +188,8 @@ const LINES: { [K in CommandKind]: [Extract<Command, { kind: K }>, string][] } =
   removeReference: [[{ kind: 'removeReference', id: 'gone' }, 'Take “” from beside the view']],
 };
 
+const DIRTY: WearSpec = { layers: [wearKindOf({ kind: 'dirt' }).first], marks: [] };
+
 describe('the history’s words', () => {
   test('there are some for every kind of command', () => {
     expect(Object.keys(LINES).sort()).toEqual(Object.keys(COMMANDS).sort());
@@ -207,6 +211,7 @@ describe('the history’s words', () => {
     variation: { variation: { ...plainVariation(), shuffle: 7 } },
     gauge: { gauge: courses },
     finish: { finish: { kind: 'gloss' } },
+    wear: { wear: DIRTY },
   };
   test.each(PORTIONS.filter((p) => p.key !== 'material'))('a change of $label is called that', ({ key, label }) => {
     const after = { ...bricks, ...OTHERS[key] };
@@ -232,11 +237,13 @@ describe('the history’s words', () => {
 
 describe('portions', () => {
   test('are every property of a spec, and each says something in the spec line', () => {
-    const all = { ...bricks, gauge: courses, variation: plainVariation() };
+    const all = { ...bricks, gauge: courses, variation: plainVariation(), wear: DIRTY };
     expect(PORTIONS.map((p) => p.key).sort()).toEqual(Object.keys(all).sort());
     const parts = specLine('Hall', all, oak(), 'mm');
     expect(parts.filter((p) => p.portion).map((p) => p.portion)).toEqual(PORTIONS.map((p) => p.key));
-    expect(lineText(parts)).toMatch(/^Hall is laid in Oak, .*, mapped .*, starting .*, shuffle 1, matt\.$/);
+    expect(lineText(parts)).toMatch(
+      /^Hall is laid in Oak, .*, mapped .*, starting .*, shuffle 1, matt, worn by dirt .* in patches of 1400 mm\.$/,
+    );
   });
 
   test('laid as a whole, pieces and their variation have no say', () => {

@@ -5,6 +5,7 @@ import { FIRST_MAPPING } from '../mapping/schema';
 import { patchFace } from '../lay/joinPatches';
 import type { Cut, Region as LaidRegion } from '../lay/region';
 import { wholeOf } from '../setout/wholeField';
+import { isWorn } from '../wear/schema';
 import { settingOf } from '../setout/placement';
 import { patchesOf, runOf } from './runs';
 import type { ZoneShape } from '../zones/schema';
@@ -127,6 +128,7 @@ function makeRegions(
   const parts = members.map((m) => project.parts[m.part]);
   const [part] = parts;
   const spec = specOf(surface);
+  const wear = spec?.wear;
   const above = surface.zone ? zones.slice(zones.findIndex((z) => z.id === surface.id) + 1) : zones;
   const cuts: Cut[] = above.map((z) => ({
     kind: 'zone',
@@ -145,6 +147,7 @@ function makeRegions(
     })),
     mapping: specOf(base)?.mapping ?? (base.run ? BARE_RUN : BARE_MAPPING),
     origin: part.origin,
+    ...(isWorn(wear) ? { wear } : {}),
   };
   // a zone is drawn on its surface's sheet: that one's mapping lays it flat
   const laid = spec && surface.zone ? { ...spec, mapping: common.mapping } : spec;

@@ -5,11 +5,13 @@ import { mappingOf, type Mappings } from '../mapping/registry';
 import type { MappingSpec } from '../mapping/schema';
 import type { Plane } from '../geometry/plane';
 import { type LengthUnit, trimNumber } from '../units/length';
+import { isWorn } from '../wear/schema';
+import { wearKindOf } from '../wear/registry';
 import type { GaugeSide } from './gauge';
 import { defaultSpec, liesInPieces, repeatOf, type Spec } from './schema';
 
 /** The segments of the bench. */
-export type SegmentName = 'material' | 'mapping' | 'repeat' | 'start' | 'pieces' | 'variation' | 'finish';
+export type SegmentName = 'material' | 'mapping' | 'repeat' | 'start' | 'pieces' | 'variation' | 'finish' | 'wear';
 
 /** What a portion is put into words with. */
 export interface About {
@@ -150,6 +152,13 @@ function finishWords(spec: Spec, material: Material, length: (mm: number) => str
   return relief > 0 ? `${kind}, relief ${length(relief)}` : kind;
 }
 
+function wearWords({ wear }: Spec, length: (mm: number) => string): string | null {
+  if (!isWorn(wear)) return null;
+  const layers = wear.layers.filter((l) => l.on && l.strength > 0).map((l) => wearKindOf(l).words(l, length));
+  const marks = wear.marks.filter((m) => m.on && m.strength > 0).length;
+  return [...layers, ...(marks ? [`${marks} ${marks === 1 ? 'mark' : 'marks'}`] : [])].join(' and ');
+}
+
 /** All portions of a spec, in the order in which the spec line says them. */
 export const PORTIONS = [
   portion({
@@ -232,6 +241,15 @@ export const PORTIONS = [
     decidesPieces: false,
     lead: ', ',
     words: ({ spec, material, length }) => finishWords(spec, material, length),
+  }),
+  portion({
+    key: 'wear',
+    segment: 'wear',
+    field: 'Add wear',
+    label: 'wear',
+    decidesPieces: false,
+    lead: ', worn by ',
+    words: ({ spec, length }) => wearWords(spec, length),
   }),
 ] as const;
 

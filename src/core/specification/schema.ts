@@ -6,6 +6,7 @@ import { MappingSpec } from '../mapping/schema';
 import { FinishKind } from '../material/finishes';
 import { type Material, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
+import { materialsOfWear, swapInWear, WearSpec } from '../wear/schema';
 import { Colour, Key } from '../schema/basics';
 import { GaugeSpec, LevelDatum } from './gauge';
 
@@ -79,6 +80,8 @@ const portions = {
   pieces: Type.Optional(PiecesSpec),
   variation: Type.Optional(VariationSpec),
   gauge: Type.Optional(GaugeSpec),
+  /** Absent, it is as new. */
+  wear: Type.Optional(WearSpec),
 };
 
 /** One copy of the picture, nothing beyond its edge. */
@@ -136,7 +139,7 @@ export function followMaterial({ percent: _before, ...repeat }: RepeatSpec, perc
 }
 
 /** Every material a spec needs: its own, those mixed in, that of its joints, and that beside a single picture. */
-export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>): string[] {
+export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat' | 'wear'>): string[] {
   const { pieces } = spec;
   const joint = pieces?.joint.material;
   const rest = spec.repeat.once?.rest;
@@ -148,6 +151,7 @@ export function materialsOf(spec: Pick<Spec, 'material' | 'pieces' | 'repeat'>):
       ...(pieces?.margins?.material ? [pieces.margins.material] : []),
       ...(joint ? [joint] : []),
       ...beside,
+      ...materialsOfWear(spec.wear),
     ]),
   ];
 }
@@ -164,7 +168,8 @@ export function swapMaterial(spec: Spec, from: string, to: string): Spec {
   };
   const { once } = spec.repeat;
   const repeat = once ? { ...spec.repeat, once: { ...once, rest: swapRest(once.rest, from, to) } } : spec.repeat;
-  return { ...spec, material: swap(spec.material), repeat, ...(swapped ? { pieces: swapped } : {}) };
+  const wear = spec.wear ? { wear: swapInWear(spec.wear, from, to) } : {};
+  return { ...spec, material: swap(spec.material), repeat, ...(swapped ? { pieces: swapped } : {}), ...wear };
 }
 
 function swapRest(rest: OnceSpec['rest'], from: string, to: string): OnceSpec['rest'] {

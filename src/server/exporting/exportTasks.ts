@@ -1,4 +1,5 @@
 import { exportLaid } from '@/core/dress/exportLaid';
+import { dressWear } from '@/core/dress/dressWear';
 import { lay } from '@/core/lay/lay';
 import type { LaidMaterial } from '@/core/lay/materials';
 import sharp from 'sharp';
@@ -9,7 +10,7 @@ import {
   type SceneOut,
   TooLargeError,
 } from '@/core/formats/exportScene';
-import { exportFormatOf, type ExportKind } from '@/core/formats/exportFormats';
+import { type ExportFormat, exportFormatOf, type ExportKind } from '@/core/formats/exportFormats';
 import { regionsOf } from '@/core/project/regions';
 import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
@@ -19,6 +20,7 @@ import { Problem } from '../http/problem';
 import { readMesh } from '../laying/meshes';
 import { checkArea, checkByStandard } from './checks';
 import type { ExportFolder } from './exportFolder';
+import { WearMaker, wearMaterial } from './exportWear';
 
 export interface ExportOptions {
   format: ExportKind;
@@ -85,7 +87,9 @@ async function writeParts(
   progress: Progress,
 ): Promise<void> {
   const materialIndex = new Map<string, number>();
-  const pictures = new PictureMaker(options.pictureSize, !!exportFormatOf(options.format).plainMaps);
+  const { plainMaps = false } = exportFormatOf(options.format) as ExportFormat;
+  const pictures = new PictureMaker(options.pictureSize, plainMaps);
+  const worn = new WearMaker(project);
   const byPart = new Map<string, Surface[]>();
   for (const s of Object.values(project.surfaces)) {
     const own = byPart.get(s.part);
@@ -136,6 +140,12 @@ async function writeParts(
       for (const { what, dressed, stands, material, colour } of made) {
         const name = what === 'surface' || what === 'pieces' ? surface.name : `${surface.name}, ${what}`;
         surfaces.push({ name, dressed, stands, material: material ? await put(material) : (colour ?? slot) });
+      }
+      const baked = await worn.over(region, laid.sheet);
+      if (baked) {
+        const name = `${surface.name}, wear`;
+        materials.push(await wearMaterial(baked, `${part.name}, ${name}`, plainMaps));
+        surfaces.push({ name, dressed: dressWear(laid, baked), material: materials.length - 1 });
       }
     }
     if (surfaces.length) await out.put({ name: part.name, path: part.path, origin, pivot: part.origin, surfaces });

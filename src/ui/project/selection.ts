@@ -2,6 +2,7 @@
 
 import { create } from 'zustand';
 import type { Vec3 } from '@/core/geometry/vec';
+import type { Material } from '@/core/material/schema';
 import { type Portion, PORTIONS } from '@/core/specification/portions';
 import type { Spec } from '@/core/specification/schema';
 
@@ -18,6 +19,8 @@ export type UnrollTool = 'start' | 'cut';
 export type PullTool = 'point' | 'row';
 /** What a click on the sheet settles: where the first piece starts, or which way courses run. */
 export type MarkTool = 'start' | 'along';
+/** What is laid by clicks: a mark of a material, or the path of a layer of wear. */
+export type WearTool = { kind: 'mark'; material: Material } | { kind: 'path'; layer: number };
 /** Takes the face that is clicked next in the room: a point of it, and where it looks, in the world. */
 export type TakeFace = (point: Vec3, normal: Vec3) => void;
 /** A zone that is being drawn on the sheet. */
@@ -44,6 +47,7 @@ interface SelectionState {
   zoneTool: ZoneTool | null;
   markTool: MarkTool | null;
   pullTool: PullTool | null;
+  wearTool: WearTool | null;
   rectangle: 'seen' | 'through' | null;
   /** Marks vanish while this is true. */
   clean: boolean;
@@ -65,8 +69,10 @@ interface SelectionState {
   setZoneTool: (tool: ZoneTool | null) => void;
   setPullTool: (tool: PullTool | null) => void;
   setMarkTool: (tool: MarkTool | null) => void;
+  setWearTool: (tool: WearTool | null) => void;
   /** A rectangle is drawn in the room: over surfaces that are seen, or through everything. */
   setRectangle: (rectangle: 'seen' | 'through' | null) => void;
+  hasTool: () => boolean;
   leaveTools: () => void;
   drop: () => void;
   setClean: (clean: boolean) => void;
@@ -82,6 +88,7 @@ const NO_TOOL = {
   zoneTool: null,
   pullTool: null,
   markTool: null,
+  wearTool: null,
   rectangle: null,
 };
 
@@ -135,7 +142,9 @@ export const useSelection = create<SelectionState>((set, get) => ({
   setZoneTool: (zoneTool) => set({ ...NO_TOOL, zoneTool }),
   setPullTool: (pullTool) => set({ ...NO_TOOL, pullTool }),
   setMarkTool: (markTool) => set({ ...NO_TOOL, markTool }),
+  setWearTool: (wearTool) => set({ ...NO_TOOL, wearTool }),
   setRectangle: (rectangle) => set({ ...NO_TOOL, rectangle }),
+  hasTool: () => Object.entries(NO_TOOL).some(([tool, none]) => get()[tool as keyof typeof NO_TOOL] !== none),
   leaveTools: () => set(NO_TOOL),
   drop: () => set({ ...NO_TOOL, lifted: null, laying: false }),
   setClean: (clean) => set({ clean }),

@@ -5,8 +5,9 @@ import { type Region, regionsAt } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { PORTIONS } from '@/core/specification/portions';
 import { materialsOf, type Spec } from '@/core/specification/schema';
-import { urlOf } from '../shared/api';
-import type { LaidRequest, SheetRequest } from '@/workers/held';
+import { wearOf, WEAR_PICTURE_PX } from '@/core/project/wearOf';
+import { imageUrl, urlOf } from '../shared/api';
+import type { LaidRequest, SheetRequest, WearRequest } from '@/workers/held';
 import type { SheetService } from '@/workers/sheet.worker';
 
 let service: Remote<SheetService> | null = null;
@@ -72,8 +73,23 @@ export function laidRequest(project: Project, region: Region, spec: Spec): LaidR
   const parts = [...PORTIONS.filter((p) => p.decidesPieces).map((p) => spec[p.key]), ...Object.values(materials)].map(
     numberOf,
   );
-  const { id, colour } = region;
-  return { key: `${sheet.key}#${parts.join()}`, sheet, region: { id, colour, spec, ...sheet.source }, materials };
+  const { id, colour, wear } = region;
+  // how it is worn is no matter, but pieces that are must know their places
+  const key = `${sheet.key}#${parts.join()}${wear ? '#worn' : ''}`;
+  return { key, sheet, region: { id, colour, spec, wear, ...sheet.source }, materials };
+}
+
+/** What the worker needs to work out the wear over a region; null where it is as new. */
+export function wearRequest(project: Project, region: Region): WearRequest | null {
+  const asked = wearOf(project, region);
+  if (!asked) return null;
+  const sheet = sheetRequest(project, region);
+  const around = asked.around.map(({ model, mesh }) => ({ url: meshUrl(project, model), mesh }));
+  const hashes = Object.values(asked.pictures).flatMap(({ colours, opacity }) => [colours ?? [], opacity ?? []].flat());
+  const pictureUrls = Object.fromEntries(hashes.map((hash) => [hash, imageUrl(hash, WEAR_PICTURE_PX)]));
+  const stands = asked.around.length ? `${asked.northDeg} ${numberOf(project.models)} ${numberOf(project.parts)}` : '';
+  const key = `${sheet.key}#${numberOf(asked.wear)}#${JSON.stringify(asked.pictures)}#${stands}`;
+  return { key, sheet, asked, around, pictureUrls };
 }
 
 /** The region in which a surface's own spec lies, as it is shown now; null for a surface that is not there. */

@@ -81,8 +81,7 @@ function step(by: number): void {
 function leave(): void {
   const s = selection();
   if (panels().open) return panels().close();
-  if (s.pieceTool || s.unrollTool || s.takeFace || s.sliding || s.zoneTool || s.pullTool || s.markTool || s.rectangle)
-    return s.leaveTools();
+  if (s.hasTool()) return s.leaveTools();
   if (useWalking.getState().on) return useWalking.getState().set(false);
   if (s.laying) return s.setLaying(false);
   if (useFaces.getState().active) return useFaces.getState().setActive(false);

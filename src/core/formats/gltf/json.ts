@@ -55,7 +55,7 @@ export interface TextureInfo {
 export interface GltfMaterial {
   name: string;
   doubleSided?: true;
-  alphaMode?: 'MASK';
+  alphaMode?: 'MASK' | 'BLEND';
   alphaCutoff?: number;
   pbrMetallicRoughness: {
     baseColorFactor?: number[];

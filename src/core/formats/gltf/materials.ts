@@ -54,7 +54,8 @@ export class GltfMaterials {
       const colour = linearOfHex(material.colour).map((v, c) => Math.min(1, v * look.tint[c] * brightened));
       pbr.baseColorFactor = [...colour, 1];
     }
-    if (material.maps.opacity) Object.assign(out, { alphaMode: 'MASK', alphaCutoff: 0.5 });
+    if (source.blended) out.alphaMode = 'BLEND';
+    else if (material.maps.opacity) Object.assign(out, { alphaMode: 'MASK', alphaCutoff: 0.5 });
     if (normal) out.normalTexture = { ...(await info(normal, 'normal', ['normal'])), scale: look.normalScale };
     if (packed) {
       const laid = await info(packed, 'occlusion, roughness, metallic', ['roughness', 'metallic']);

@@ -50,7 +50,7 @@ export async function openObj(head: ExportHead, stem: string, to: FolderOut): Pr
     if (source) {
       const { baseColour, normal, emission, roughness, metallic, hasOcclusion } = source.pictures;
       if (baseColour) mtl.push(`map_Kd ${await picture(baseColour, `${base}-base-colour`)}`);
-      if (baseColour && source.material.maps.opacity)
+      if (baseColour && (source.blended || source.material.maps.opacity))
         mtl.push(`map_d -imfchan m ${await picture(baseColour, `${base}-base-colour`)}`);
       if (normal) mtl.push(`norm ${await picture(normal, `${base}-normal`)}`);
       if (emission) mtl.push(`Ke 1 1 1`, `map_Ke ${await picture(emission, `${base}-emission`)}`);

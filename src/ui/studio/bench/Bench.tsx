@@ -11,6 +11,7 @@ import { VariationCard } from '../cards/VariationCard';
 import { DrivingContext } from '../../shared/driving';
 import { useDriving } from '../driving';
 import { useBench } from '../useBench';
+import { WearCard } from '../wear/WearCard';
 import { useBenchFold } from './benchStore';
 
 /** Where specs are edited: a folding rule, its segments in the order of work. */
@@ -36,6 +37,7 @@ export function Bench() {
         <PiecesCard />
         <VariationCard />
         <FinishCard />
+        <WearCard />
       </section>
     </DrivingContext.Provider>
   );

@@ -9,6 +9,7 @@ export const SEGMENTS = [
   { id: 'pieces', title: 'Pieces', narrowest: 252 },
   { id: 'variation', title: 'Variation', narrowest: 220 },
   { id: 'finish', title: 'Finish', narrowest: 212 },
+  { id: 'wear', title: 'Wear', narrowest: 236 },
 ] as const satisfies readonly { id: SegmentName; title: string; narrowest: number }[];
 
 export type SegmentId = SegmentName;

@@ -45,6 +45,7 @@ const PLAIN: [SegmentId, string, string[]][] = [
   ['pieces', 'Joints', ['grout', 'mortar', 'gap']],
   ['pieces', 'At an arris they', ['edge', 'corner', 'fold', 'return']],
   ['variation', 'Shuffle', ['random', 'seed', 'variation']],
+  ['wear', 'Add wear', ['dirt', 'dust', 'patina', 'grime', 'weathering', 'stain', 'decal', 'bleach', 'rubbed']],
   ['mapping', 'Shear', ['skew', 'slant', 'correct']],
   ['mapping', 'Wider at the top', ['taper', 'trapeze', 'correct']],
 ];

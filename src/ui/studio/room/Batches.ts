@@ -36,7 +36,8 @@ export class Batches {
     const wanted = attributesOf(entry);
     if (place && place.batch.material === material && wanted.every((a, i) => a === place.copied[i])) return;
     this.remove(entry);
-    if (geometry.getAttribute('position').count > MOST_VERTICES) {
+    // wear is a picture of its own, and needs places that a batch does not have
+    if (entry.worn || geometry.getAttribute('position').count > MOST_VERTICES) {
       this.alone.add(entry);
       this.group.add(mesh);
     } else this.put(entry, wanted);

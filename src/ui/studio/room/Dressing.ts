@@ -21,6 +21,7 @@ import {
   repeatsOf,
 } from './measures';
 import { pieceShare } from './nearness';
+import { wearShading } from './worn';
 import { coverOf, type JointShading, type PieceCover } from './pieceShader';
 
 /** Gives what is drawn its materials, and says what is seen: everything that needs no worker. */
@@ -41,17 +42,25 @@ export class Dressing {
     mesh.visible = !surface.hidden && (!alone || shown.some((id) => id && alone.has(id)));
     for (const { mesh: pieces } of entry.pieces?.meshes ?? []) pieces.visible = false;
     if (this.overlay(entry, project, mode.shown)) return;
-    if (spec && material) {
+    const under = <T>(draw: () => T) => this.make.wearing(entry.worn && wearShading(entry.worn), mode, draw);
+    if (mode.shown === 'wear') mesh.material = under(() => this.make.bare('#dcd8ce', mode));
+    else if (spec && material) {
       const size = repeatOnSheet(spec, material, entry.sheet);
       const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
       if (drawn.look.emission > 0) entry.lamp = entry.sphere.center.toArray();
-      if (!liesInPieces(spec)) mesh.material = this.make.dressed(drawn, mode);
+      if (!liesInPieces(spec)) mesh.material = under(() => this.make.dressed(drawn, mode));
       else if (entry.near && entry.pieces) this.dressPieces(entry, spec, project, mode);
-      else mesh.material = this.make.fromAfar(drawn, mode, jointColour(spec, project), pieceShare(entry.region));
+      else
+        mesh.material = under(() =>
+          this.make.fromAfar(drawn, mode, jointColour(spec, project), pieceShare(entry.region)),
+        );
     } else if (mode.shown === 'test' && mode.test) {
       const drawn = { material: mode.test, look: finishOn({}, mode.test), widthMm: 1000, heightMm: 1000 };
       mesh.material = this.make.dressed(drawn, mode);
-    } else mesh.material = this.make.bare(colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba', mode);
+    } else {
+      const bare = colour ?? model.slots[surface.slot]?.colour ?? '#c9c4ba';
+      mesh.material = under(() => this.make.bare(bare, mode));
+    }
   }
 
   /** Colours a surface by what it measures or is, where that is shown. */
@@ -98,6 +107,8 @@ export class Dressing {
       picture: inJoints && map ? { map, size: [inJoints.widthMm, inJoints.heightMm] } : null,
     };
     const still = variation ? stillMaps(variation) : [];
+    const has = entry.worn && entry.pieces!.meshes.every((m) => m.mesh.geometry.hasAttribute('aWorn'));
+    const shading = has ? wearShading(entry.worn!, entry.pieces!.toSheet) : null;
     const materials = [main, ...pieces.mix.entries.map((e) => project.materials[e.material] ?? main)];
     for (const { mesh, material: n, module, share, cellArea } of entry.pieces!.meshes) {
       const material = materials[n];
@@ -108,7 +119,10 @@ export class Dressing {
       // only the main material has a size of its own on this surface
       const size = n === 0 ? repeatOf(spec, material) : { widthMm: material.widthMm, heightMm: material.heightMm };
       const drawn = { material, look: finishOn(spec.finish, material, size.widthMm), ...size };
-      mesh.material = this.make.pieces(drawn, mode, { ...joint, ...cover }, entry.pieces!.brightened[n] ?? 1, still);
+      const brightened = entry.pieces!.brightened[n] ?? 1;
+      mesh.material = this.make.wearing(shading, mode, () =>
+        this.make.pieces(drawn, mode, { ...joint, ...cover }, brightened, still),
+      );
       mesh.visible = entry.mesh.visible;
     }
     // behind the cells lies the surface in the joints' colour, so that nothing shines through between two of them

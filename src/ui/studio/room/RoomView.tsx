@@ -13,6 +13,7 @@ import { useFaces } from '../faces/facesStore';
 import { useFaceLines } from '../faces/useFaceLines';
 import { laySpec } from '../lay';
 import { layOnMember } from '../layOnMember';
+import { layMarkOn } from '../wear/layWear';
 import { applyUnrollTool } from '../mapping/applyUnrollTool';
 import { CompareEdge } from '../options/CompareEdge';
 import { useCompare } from '../options/compareStore';
@@ -179,12 +180,17 @@ export function RoomView() {
     // before there is anything to hit, a press must not lose what is picked
     if (!room?.ready) return;
     const hit = room.pick(...at(e));
-    const { lifted, laying, toggle, select, pieceTool, unrollTool, takeFace, setTakeFace } = useSelection.getState();
+    const tools = useSelection.getState();
+    const { lifted, laying, toggle, select, pieceTool, unrollTool, wearTool, takeFace, setTakeFace } = tools;
     if (takeFace && hit) {
       setTakeFace(null);
       return takeFace(hit.point, hit.normal);
     }
     if (unrollTool && hit) return void applyUnrollTool(hit.surface, hit.partFace, hit.point, unrollTool);
+    if (wearTool?.kind === 'mark' && hit) {
+      select([hit.surface]);
+      return void layMarkOn(hit.surface, wearTool.material, hit.face, hit.point);
+    }
     if (pieceTool && hit) {
       select([hit.surface]);
       void applyPieceTool(hit.surface, { face: hit.face, world: hit.point }, pieceTool);
@@ -235,11 +241,7 @@ export function RoomView() {
           className="absolute inset-0 h-full w-full touch-none"
           data-testid="room-canvas"
           style={{
-            cursor: selection.laying
-              ? 'copy'
-              : selection.pieceTool || selection.unrollTool || selection.takeFace || sliding || facing || drawing
-                ? 'crosshair'
-                : 'default',
+            cursor: selection.laying ? 'copy' : selection.hasTool() || facing ? 'crosshair' : 'default',
           }}
           onPointerDown={(e) => {
             pressed.current = e.button === 0 ? { x: e.clientX, y: e.clientY } : null;

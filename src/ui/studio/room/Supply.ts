@@ -5,12 +5,13 @@ import type { Project } from '@/core/project/schema';
 import { type Placement, placeSpec } from '@/core/setout/placement';
 import { liesInPieces } from '@/core/specification/schema';
 import type { DressedPieces, Shape } from '@/workers/sheet.worker';
-import { laidRequest, sheetRequest, sheetService } from '../../project/sheetService';
+import { laidRequest, sheetRequest, sheetService, wearRequest } from '../../project/sheetService';
 import type { Entry, PiecesEntry } from './entry';
 import { nearest, Sight } from './nearness';
 import { geometryOfPieces } from './pieceGeometry';
 import { SMALL } from './Picker';
 import type { RoomCamera } from './RoomCamera';
+import { wear } from './worn';
 
 const METRES = 0.001;
 /** Surfaces asked for at a time, so that the first are seen soon and no answer takes long to be put in place. */
@@ -70,6 +71,8 @@ export class Supply {
   private laid = new WeakMap<Entry, Region>();
   /** What could not be laid, by key: it is not asked for again and again. */
   private readonly failed = new Set<string>();
+  /** Entries that are worn, or were. */
+  private readonly wearing = new Set<Entry>();
   private pumping = false;
   private disposed = false;
 
@@ -108,6 +111,7 @@ export class Supply {
     const entry = this.entries.get(region.id);
     if (entry?.shapeKey !== sheetRequest(project, region).key) return false;
     entry.region = region;
+    if (region.wear) this.wearing.add(entry);
     this.misplaced.add(entry);
     this.told.changed(entry);
     return true;
@@ -159,7 +163,8 @@ export class Supply {
       return () => this.place(wanted, moved);
     }
     const unlaid = this.unlaid(wanted);
-    return unlaid.length ? () => this.lay(wanted, unlaid) : null;
+    if (unlaid.length) return () => this.lay(wanted, unlaid);
+    return this.nextWear(wanted);
   }
 
   private async shape(wanted: Wanted, batch: Region[]): Promise<void> {
@@ -203,8 +208,10 @@ export class Supply {
       near: false,
       pieces: null,
       lamp: null,
+      worn: null,
     };
     this.entries.set(region.id, entry);
+    if (region.wear) this.wearing.add(entry);
     if (shape.indices.length / 3 > SMALL) this.treeless.add(entry);
     this.told.changed(entry);
     return entry;
@@ -216,6 +223,8 @@ export class Supply {
     this.removePieces(entry);
     this.misplaced.delete(entry);
     this.treeless.delete(entry);
+    this.wearing.delete(entry);
+    wear(entry, '', null);
     this.told.gone(entry);
     entry.mesh.geometry.dispose();
     this.entries.delete(id);
@@ -289,6 +298,30 @@ export class Supply {
       this.removePieces(entry);
       this.told.changed(entry);
     }
+  }
+
+  /** The first entry whose wear is another than what is shown of it. */
+  private nextWear({ project }: Wanted): (() => Promise<void>) | null {
+    for (const entry of this.wearing) {
+      const request = wearRequest(project, entry.region);
+      if (!request && entry.worn) {
+        wear(entry, '', null);
+        this.told.changed(entry);
+      }
+      if (!request) this.wearing.delete(entry);
+      else if (entry.worn?.key !== request.key && !this.failed.has(request.key))
+        return async () => {
+          // whatever comes of it, it is not asked for again and again
+          this.failed.add(request.key);
+          const shown = await sheetService().wear(request);
+          if (this.disposed || this.entries.get(entry.region.id) !== entry) return;
+          this.failed.delete(request.key);
+          if (shown) wear(entry, request.key, shown);
+          else this.failed.add(request.key);
+          this.told.changed(entry);
+        };
+    }
+    return null;
   }
 
   private async lay({ project }: Wanted, batch: Entry[]): Promise<void> {

@@ -2,7 +2,9 @@ import type { BufferGeometry, Material as ThreeMaterial, Mesh, Sphere } from 'th
 import type { PieceBuffers } from '@/core/dress/pieceStore';
 import type { DrawnModule } from '@/core/layout/modules';
 import type { SheetSummary } from '@/core/mapping/sheet';
+import type { DressedPieces } from '@/workers/sheet.worker';
 import type { Region } from '@/core/project/regions';
+import type { Worn } from './worn';
 
 /** A region as the room draws it. */
 export interface Entry {
@@ -19,6 +21,8 @@ export interface Entry {
   /** Its pieces are large enough on the screen to be drawn one by one. */
   near: boolean;
   pieces: PiecesEntry | null;
+  /** What has come over it; null where it is as new, or its wear is on its way. */
+  worn: Worn | null;
   /** Where its lamp hangs, if it glows. */
   lamp: [number, number, number] | null;
 }
@@ -36,6 +40,8 @@ export interface PiecesEntry {
   inset: [number, number];
   runOn: readonly [boolean, boolean];
   brightened: number[];
+  /** From places of the pieces to the sheet's. */
+  toSheet: DressedPieces['toSheet'];
   /** What they take, on the graphics card and beside it. */
   bytes: number;
 }

@@ -19,6 +19,7 @@ import { patchShader } from './patchShader';
 import { drawJoints, type JointShading } from './pieceShader';
 import type { ShownMap } from './settings';
 import type { TextureStore } from './textures';
+import { drawWear, type WearShading } from './worn';
 
 /** Maps that can be looked at by themselves. */
 const MAPS_ALONE = ['baseColour', 'roughness', 'metallic', 'height', 'opacity'] as const;
@@ -65,6 +66,16 @@ export class RoomMaterials {
       material.dispose();
       this.made.delete(key);
     }
+  }
+
+  private worn: { shading: WearShading; shown: ShownMap } | null = null;
+
+  /** Whatever is made within lies under wear. */
+  wearing<T>(shading: WearShading | null, { shown }: DrawMode, make: () => T): T {
+    this.worn = shading && { shading, shown };
+    const made = make();
+    this.worn = null;
+    return made;
   }
 
   /** How many there are: more of them need shaders. */
@@ -177,7 +188,9 @@ export class RoomMaterials {
     return this.map(material, 'baseColour', mode);
   }
 
-  private once(key: string, make: () => ThreeMaterial): ThreeMaterial {
+  private once(name: string, make: () => ThreeMaterial): ThreeMaterial {
+    const { worn } = this;
+    const key = worn ? `${name} worn ${worn.shading.worn.colour.uuid} ${worn.shading.toPicture.elements.join()}` : name;
     const known = this.made.get(key);
     if (known) return known;
     const made = make();
@@ -187,6 +200,7 @@ export class RoomMaterials {
     made.polygonOffsetUnits = 1;
     // walls keep the sun out by both of their sides: by one alone it comes in along the edges
     made.shadowSide = DoubleSide;
+    if (worn) drawWear(made, worn.shading, worn.shown);
     if (made instanceof MeshStandardMaterial) lightOnly(made);
     addRulerGrid(made, this.uniforms);
     this.made.set(key, made);

@@ -14,6 +14,7 @@ export function geometryOfPieces(b: PieceBuffers): BufferGeometry {
   if (b.places.length) {
     geometry.setAttribute('uv1', new BufferAttribute(b.places, 2));
     geometry.setAttribute('aPlace', geometry.getAttribute('uv1'));
+    geometry.setAttribute('aWorn', geometry.getAttribute('uv1'));
   }
   geometry.setIndex(new BufferAttribute(b.indices, 1));
   return geometry;

@@ -22,6 +22,7 @@ export const SHOWN_MAPS = [
   'bySpec',
   'byRun',
   'occlusion',
+  'wear',
 ] as const;
 export type ShownMap = (typeof SHOWN_MAPS)[number];
 
@@ -43,6 +44,7 @@ export const SHOWN_LABELS: Record<ShownMap, string> = {
   bySpec: 'Loud: by spec',
   byRun: 'Loud: by run',
   occlusion: 'Occlusion alone',
+  wear: 'Wear alone',
 };
 
 interface RoomSettings {

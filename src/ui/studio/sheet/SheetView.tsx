@@ -24,6 +24,7 @@ import { applyPieceTool } from '../pieces/changePiece';
 import { usePieces } from '../usePieces';
 import { PullDrawing, withPull } from '../mapping/PullDrawing';
 import { ZoneBar, ZoneMenu } from '../zones/ZoneBar';
+import { WearDrawing, WearOutlines } from '../wear/WearDrawing';
 import { ZoneDrawing } from '../zones/ZoneDrawing';
 import { fit, type SheetViewport, toSheet, zoomAt } from './view';
 import { FindingMarks, Findings } from './Findings';
@@ -49,6 +50,7 @@ export function SheetView() {
   const zoneTool = useSelection((s) => s.zoneTool);
   const pullTool = useSelection((s) => s.pullTool);
   const markTool = useSelection((s) => s.markTool);
+  const wearTool = useSelection((s) => s.wearTool);
   const primary = ids[0] ?? null;
   const project = useProject((s) => s.project);
   const preview = useProject((s) => s.preview);
@@ -309,6 +311,12 @@ export function SheetView() {
         )}
         {zoneTool && surface && sheet && view && !surface.zone && (
           <ZoneDrawing tool={zoneTool} surface={surface} sheet={sheet} view={view} unit={unit} />
+        )}
+        {view && sheet && spec?.wear && project && (
+          <WearOutlines wear={spec.wear} materials={project.materials} view={view} />
+        )}
+        {wearTool && surface && sheet && view && (
+          <WearDrawing tool={wearTool} surface={surface.id} sheet={sheet} view={view} unit={unit} />
         )}
         {pullTool && sheet && view && spec && surface && !surface.zone && (
           <PullDrawing
