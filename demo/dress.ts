@@ -7,6 +7,7 @@ import { defaultJoint, type JointSpec } from '@/core/layout/joint';
 import { defaultSpec, type Spec } from '@/core/specification/schema';
 import { FIRST_MAPPING } from '@/core/mapping/schema';
 import { plainVariation, type VariationSpec } from '@/core/variation/schema';
+import { wearDemo } from './wear';
 
 type Rule = { slot?: string; part?: RegExp; surface?: RegExp; material: string; spec?: (s: Spec) => Spec };
 
@@ -270,6 +271,7 @@ export function dressDemo(project: Project, materials: Material[]): Command[] {
     ...lay,
     ...watchRoomBorder(project),
     ...watchRoomMedallion(project),
+    ...wearDemo(project, Object.assign({}, ...groups.values()) as Record<string, Spec>, materials),
     { kind: 'setSurfaces', ids: bare.map((s) => s.id), leftBare: true },
     view('view-hall', 'Hall from the lobby’s door', [9.3e3, 1.6e3, -0.6e3], [3.5e3, 1.15e3, -5.2e3]),
     view('view-window', 'Round window', [3.2e3, 1.65e3, -4.6e3], [3.4e3, 1.6e3, -7.2e3]),

@@ -31,12 +31,12 @@ export interface WearSources {
 }
 
 /** Pixels of a picture, and to a side. */
-const MOST_PIXELS = 6e6;
+const MOST_PIXELS = 4e6;
 const MOST_SIDE = 4096;
 /** Nothing is worked out finer, mm. */
 const LEAST_MM = 1;
-/** Places in space are asked at most so many times, and so many to a side. */
-const MOST_PLACES = 160_000;
+/** Places in space at which rays are asked, at most. */
+const MOST_PLACES = 30_000;
 
 /** Slope that a byte holds at most. */
 export const MOST_SLOPE = 1;

@@ -21,6 +21,14 @@ export function sheetService(): Remote<SheetService> {
   return service;
 }
 
+let wears: Remote<SheetService> | null = null;
+
+/** The worker that works out wear: it asks rays and paints pictures, which nobody who lays pieces is to wait for. */
+export function wearService(): Remote<SheetService> {
+  wears ??= wrap<SheetService>(openWorker('wear'));
+  return wears;
+}
+
 /** A worker of its own for what takes long, so that nobody waits behind it; stopped, it is gone at once. */
 export function searchService(): { service: Remote<SheetService>; stop: () => void } {
   const worker = openWorker('search');

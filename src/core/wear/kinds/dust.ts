@@ -10,7 +10,7 @@ import type { Surroundings, WearContext, WearKind } from '../types';
 const make = fieldsOf<DustLayer, WearContext>();
 
 /** Rays from each place, in rows and columns of the hemisphere. */
-const RAYS = [6, 8] as const;
+const RAYS = [4, 8] as const;
 /** Off the face, mm. */
 const OFF = 1;
 /** Half of what one could see is hidden in the corner of two walls; a little less is a corner as well. */
@@ -37,10 +37,10 @@ export const dust: WearKind<DustLayer> = {
     { ...make.share('Ledges', 'ledges'), further: true },
   ],
   asksAround: true,
-  finest: ({ reachMm }) => reachMm / 40,
+  finest: ({ reachMm }) => reachMm / 16,
   words: ({ reachMm }, length) => `dust within ${length(reachMm)} of corners`,
   open({ reachMm, corners, ledges }, { places, surroundings, finestMm }) {
-    const at = places(Math.max(finestMm, reachMm / 10));
+    const at = places(Math.max(finestMm, reachMm / 8));
     const hidden = fieldOver(at, (n) => (surroundings ? hiddenShare(at, n, surroundings, reachMm) : 0));
     const up = fieldOver(at, (n) => Math.max(0, at.normal[n * 3 + 1]) ** 2);
     return (x, y) => {

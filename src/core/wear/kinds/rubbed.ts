@@ -25,7 +25,7 @@ export const rubbed: WearKind<RubbedLayer> = {
     make.length('Fades over', 'softMm', { min: 0, max: 10_000, step: 10 }),
   ],
   asksAround: false,
-  finest: ({ widthMm }) => widthMm / 60,
+  finest: ({ widthMm }) => widthMm / 40,
   words: ({ points, widthMm }, length) =>
     points.length > 1 ? `a rubbed path ${length(widthMm)} wide` : 'a rubbed path not yet drawn',
   open({ points, widthMm, softMm }, { finestMm }) {

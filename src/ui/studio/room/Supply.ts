@@ -5,7 +5,7 @@ import type { Project } from '@/core/project/schema';
 import { type Placement, placeSpec } from '@/core/setout/placement';
 import { liesInPieces } from '@/core/specification/schema';
 import type { DressedPieces, Shape } from '@/workers/sheet.worker';
-import { laidRequest, sheetRequest, sheetService, wearRequest } from '../../project/sheetService';
+import { laidRequest, sheetRequest, sheetService, wearRequest, wearService } from '../../project/sheetService';
 import type { Entry, PiecesEntry } from './entry';
 import { nearest, Sight } from './nearness';
 import { geometryOfPieces } from './pieceGeometry';
@@ -313,11 +313,10 @@ export class Supply {
         return async () => {
           // whatever comes of it, it is not asked for again and again
           this.failed.add(request.key);
-          const shown = await sheetService().wear(request);
+          const shown = await wearService().wear(request);
           if (this.disposed || this.entries.get(entry.region.id) !== entry) return;
-          this.failed.delete(request.key);
-          if (shown) wear(entry, request.key, shown);
-          else this.failed.add(request.key);
+          wear(entry, request.key, shown);
+          if (entry.worn) this.failed.delete(request.key);
           this.told.changed(entry);
         };
     }
