@@ -41,7 +41,7 @@ const WORN: Worn[] = [
           ],
         },
       ],
-      marks: [{ ...newMark('water-stain', [4600, 4100]), strength: 0.55, turnDeg: 25 }],
+      marks: [{ ...newMark('water-stain', [5700, 2900]), strength: 0.55, turnDeg: 25 }],
     },
   },
   {

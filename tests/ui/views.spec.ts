@@ -4,7 +4,7 @@ import { card, settled } from '../fixtures';
 import { expect, test } from '../test';
 
 const WIDTHS = [1100, 1280, 1600, 2200];
-const SEGMENTS = ['Material', 'Mapping', 'Repeat', 'Start', 'Pieces', 'Variation', 'Finish'];
+const SEGMENTS = ['Material', 'Mapping', 'Repeat', 'Start', 'Pieces', 'Variation', 'Finish', 'Wear'];
 
 async function quiet(page: Page): Promise<void> {
   await page.addInitScript(() =>

@@ -4,7 +4,10 @@ import { regionsOf } from '@/core/project/regions';
 import { emptyProject, type Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { laidSpec, oak } from '@/core/testing/surfaces';
-import { laidRequest, sheetRequest, shownRegion, uncutRequest } from './sheetService';
+import { plainVariation } from '@/core/variation/schema';
+import { newMark } from '@/core/wear/markFields';
+import { wearKindOf } from '@/core/wear/registry';
+import { laidRequest, sheetRequest, shownRegion, uncutRequest, wearRequest } from './sheetService';
 
 const spec = laidSpec({
   layout: { kind: 'grid', widthMm: 150, heightMm: 150, shift: 0, diagonal: false, across: null, up: null },
@@ -43,6 +46,58 @@ const requests = (project: Project) => {
   const [region] = regionsOf(project, project.surfaces.wall);
   return { sheet: sheetRequest(project, region), laid: laidRequest(project, region, region.spec!) };
 };
+
+describe('wear', () => {
+  const wear = { layers: [wearKindOf({ kind: 'dust' }).first], marks: [newMark('oak', [10, 20])] };
+  const worn = () => {
+    const project = start();
+    return lay(project, { ...project.surfaces.wall.spec!, wear });
+  };
+  const asked = (project: Project) => wearRequest(project, regionsOf(project, project.surfaces.wall)[0]);
+
+  test('does not move when pieces are dealt again, shuffled or sized otherwise', () => {
+    const project = worn();
+    const own = project.surfaces.wall.spec!;
+    const { key, around, asked: question } = asked(project)!;
+    expect(around).toHaveLength(1);
+    expect(Object.keys(question.pictures)).toEqual(['oak']);
+    const others: Spec[] = [
+      { ...own, variation: { ...plainVariation(), shuffle: 99 } },
+      { ...own, variation: { ...plainVariation(), deals: [{ course: 0, index: 0, deal: 3 }] } },
+      { ...own, repeat: { own: { widthMm: 10, heightMm: 20 }, locked: true } },
+      { ...own, pieces: { ...own.pieces!, joint: { ...own.pieces!.joint, acrossMm: 12 } } },
+      { ...own, start: { ...own.start, xMm: 44 } },
+      { ...own, finish: { kind: 'gloss' } },
+    ];
+    for (const other of others) expect(asked(lay(project, other))!.key).toBe(key);
+    const stronger = { ...wear, layers: [{ ...wear.layers[0], strength: 0.1 }] };
+    expect(asked(lay(project, { ...own, wear: stronger }))!.key).not.toBe(key);
+    expect(asked(lay(project, { ...own, mapping: { kind: 'unroll' } }))!.key).not.toBe(key);
+  });
+
+  test('what stands elsewhere counts only where some of it asks', () => {
+    const project = worn();
+    const north = { ...project, northDeg: 30 };
+    expect(asked(north)!.key).not.toBe(asked(project)!.key);
+    const plain = { layers: [wearKindOf({ kind: 'dirt' }).first], marks: [] };
+    const dirty = lay(project, { ...project.surfaces.wall.spec!, wear: plain });
+    expect(asked(dirty)!.around).toEqual([]);
+    expect(asked({ ...dirty, northDeg: 30 })!.key).toBe(asked(dirty)!.key);
+  });
+
+  test('of one as new nothing is asked; pieces of a worn one must know their places, once', () => {
+    const project = start();
+    expect(asked(project)).toBeNull();
+    const own = project.surfaces.wall.spec!;
+    const first = requests(lay(project, { ...own, wear }));
+    expect(first.laid.key).not.toBe(requests(project).laid.key);
+    const weaker = { ...wear, layers: [{ ...wear.layers[0], strength: 0.2 }] };
+    const later = requests(lay(project, { ...own, wear: weaker }));
+    expect([later.laid.key, later.sheet.key]).toEqual([first.laid.key, first.sheet.key]);
+    const out = { layers: [{ ...wear.layers[0], on: false }], marks: [] };
+    expect(asked(lay(project, { ...project.surfaces.wall.spec!, wear: out }))).toBeNull();
+  });
+});
 
 describe('what is asked of the worker', () => {
   test('a joint lays pieces anew on the same sheet; a finish asks for nothing', () => {

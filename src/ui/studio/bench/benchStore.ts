@@ -30,7 +30,7 @@ interface BenchState {
 }
 
 const AT_FIRST = {
-  recent: ['pieces', 'material', 'start', 'repeat', 'variation', 'mapping', 'finish'] satisfies SegmentId[],
+  recent: ['pieces', 'material', 'start', 'repeat', 'variation', 'mapping', 'finish', 'wear'] satisfies SegmentId[],
   whole: null,
 };
 
