@@ -4,7 +4,9 @@ import { emptyProject, type Project } from '@/core/project/schema';
 import type { Spec } from '@/core/specification/schema';
 import { model, part, surface } from '@/core/testing/project';
 import { laidSpec, oak, rectangle, wallMesh, wallSheet } from '@/core/testing/surfaces';
-import type { LaidRequest, SheetRequest } from '@/workers/held';
+import { wearKindOf } from '@/core/wear/registry';
+import type { LaidRequest, SheetRequest, WearRequest } from '@/workers/held';
+import type { ShownWear } from '@/workers/sheet.worker';
 import type { Entry } from './entry';
 import type { RoomCamera } from './RoomCamera';
 import { Supply } from './Supply';
@@ -42,9 +44,22 @@ const worker = {
     return { buffers: [], modules: [], inset: [0, 0], runOn: [false, false], brightened: [] };
   },
 };
+/** What the worker that works out wear answers: nothing to be seen, pictures, or pictures for another geometry. */
+let wears: 'nothing' | 'pictures' | 'others' = 'pictures';
+const wearWorker = {
+  async wear({ asked: { wear } }: WearRequest): Promise<ShownWear | null> {
+    asked.push(`wear of ${wear.layers.map((l) => l.strength).join(' ')}`);
+    await hold;
+    const bounds = { minX: -10, minY: -20, maxX: 30, maxY: 60 };
+    const bytes = () => new Uint8Array(4 * 8 * 4);
+    const pictures = { bounds, width: 4, height: 8, pixelMm: 10, colour: bytes(), relief: bytes(), isRaised: false };
+    return wears === 'nothing' ? null : { ...pictures, places: new Float32Array(wears === 'others' ? 2 : 6) };
+  },
+};
 jest.mock('../../project/sheetService', () => ({
   ...jest.requireActual<object>('../../project/sheetService'),
   sheetService: () => worker,
+  wearService: () => wearWorker,
 }));
 
 const tiles = (joint = 3): Spec =>
@@ -92,6 +107,7 @@ function supply(eye = new Vector3(0, 0.5, 4)) {
 beforeEach(() => {
   asked.length = 0;
   hold = failing = null;
+  wears = 'pictures';
 });
 
 test('shapes come in batches, the nearest parts first; pieces of what is near only', async () => {
@@ -216,4 +232,52 @@ test('a room that is closed asks for nothing more', async () => {
   await new Promise((r) => setTimeout(r, 20));
   expect(asked.filter((a) => a.startsWith('shapes'))).toHaveLength(1);
   expect(made.entries.size).toBe(0);
+});
+
+describe('wear', () => {
+  const worn = (strength: number): Spec => ({
+    ...tiles(),
+    wear: { layers: [{ ...wearKindOf({ kind: 'dirt' }).first, strength }], marks: [] },
+  });
+  const wearing = (project: Project, strength: number) =>
+    run(project, { kind: 'setSpecs', specs: { 'wall-0': worn(strength) } });
+  const asksWear = () => asked.filter((a) => a.startsWith('wear'));
+
+  test('is asked for once, after what is laid; another is asked for where it is another', async () => {
+    const { idle, show, made, told } = supply();
+    const project = wearing(street(2), 0.5);
+    show(project);
+    await idle();
+    expect(asksWear()).toEqual(['wear of 0.5']);
+    expect(asked.at(-1)).toBe('wear of 0.5');
+    const entry = made.entries.get('wall-0')!;
+    expect(made.entries.get('wall-1')!.worn).toBeNull();
+    const before = entry.worn!;
+    // the middle of the first pixel
+    expect(new Vector3(-5, -15, 1).applyMatrix3(before.toPicture).toArray()).toEqual([0.125, 0.0625, 1]);
+    const dropped = jest.fn();
+    before.colour.addEventListener('dispose', dropped);
+    told.changed.mockClear();
+    show(wearing(project, 0.2));
+    await idle();
+    expect(asksWear()).toEqual(['wear of 0.5', 'wear of 0.2']);
+    expect(entry.worn!.key).not.toBe(before.key);
+    expect(dropped).toHaveBeenCalledTimes(1);
+    expect(told.changed).toHaveBeenCalledWith(entry);
+    show(run(project, { kind: 'setSpecs', specs: { 'wall-0': tiles() } }));
+    await idle();
+    expect(entry.worn).toBeNull();
+  });
+
+  test.each(['nothing', 'others'] as const)('where %s comes of it, it is not asked for again and again', async (of) => {
+    wears = of;
+    const { idle, show, made } = supply();
+    const project = wearing(street(1), 0.5);
+    show(project);
+    await idle();
+    made.look();
+    await idle();
+    expect(asksWear()).toHaveLength(1);
+    expect(made.entries.get('wall-0')!.worn).toBeNull();
+  });
 });

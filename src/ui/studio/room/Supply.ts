@@ -11,7 +11,7 @@ import { nearest, Sight } from './nearness';
 import { geometryOfPieces } from './pieceGeometry';
 import { SMALL } from './Picker';
 import type { RoomCamera } from './RoomCamera';
-import { wear } from './worn';
+import { dropWorn, makeWorn, type Worn } from './worn';
 
 const METRES = 0.001;
 /** Surfaces asked for at a time, so that the first are seen soon and no answer takes long to be put in place. */
@@ -224,7 +224,7 @@ export class Supply {
     this.misplaced.delete(entry);
     this.treeless.delete(entry);
     this.wearing.delete(entry);
-    wear(entry, '', null);
+    dropWorn(entry.worn);
     this.told.gone(entry);
     entry.mesh.geometry.dispose();
     this.entries.delete(id);
@@ -305,8 +305,7 @@ export class Supply {
     for (const entry of this.wearing) {
       const request = wearRequest(project, entry.region);
       if (!request && entry.worn) {
-        wear(entry, '', null);
-        this.told.changed(entry);
+        this.putWear(entry, null);
       }
       if (!request) this.wearing.delete(entry);
       else if (entry.worn?.key !== request.key && !this.failed.has(request.key))
@@ -315,12 +314,17 @@ export class Supply {
           this.failed.add(request.key);
           const shown = await wearService().wear(request);
           if (this.disposed || this.entries.get(entry.region.id) !== entry) return;
-          wear(entry, request.key, shown);
+          this.putWear(entry, makeWorn(entry.mesh.geometry, request.key, shown));
           if (entry.worn) this.failed.delete(request.key);
-          this.told.changed(entry);
         };
     }
     return null;
+  }
+
+  private putWear(entry: Entry, worn: Worn | null): void {
+    dropWorn(entry.worn);
+    entry.worn = worn;
+    this.told.changed(entry);
   }
 
   private async lay({ project }: Wanted, batch: Entry[]): Promise<void> {

@@ -1,5 +1,6 @@
 import {
   BufferAttribute,
+  type BufferGeometry,
   DataTexture,
   LinearFilter,
   LinearMipmapLinearFilter,
@@ -8,7 +9,6 @@ import {
   SRGBColorSpace,
 } from 'three';
 import type { ShownWear } from '@/workers/sheet.worker';
-import type { Entry } from './entry';
 import { patchShader } from './patchShader';
 import type { ShownMap } from './settings';
 
@@ -39,21 +39,22 @@ const texture = (data: Uint8Array<ArrayBuffer>, width: number, height: number): 
   return made;
 };
 
-/** Gives an entry its wear, or takes it. */
-export function wear(entry: Entry, key: string, shown: ShownWear | null): void {
-  entry.worn?.colour.dispose();
-  entry.worn?.relief.dispose();
-  entry.worn = null;
-  if (!shown) return;
+/** @returns null where what came is not for this geometry, or nothing of it is to be seen */
+export function makeWorn(geometry: BufferGeometry, key: string, shown: ShownWear | null): Worn | null {
+  if (!shown) return null;
   const { bounds, width, height, pixelMm, isRaised, places } = shown;
-  const { geometry } = entry.mesh;
-  if (places.length / 2 !== geometry.getAttribute('position').count) return;
+  if (places.length / 2 !== geometry.getAttribute('position').count) return null;
   geometry.setAttribute('aWorn', new BufferAttribute(places, 2));
   const colour = texture(shown.colour, width, height);
   colour.colorSpace = SRGBColorSpace;
   const [a, b] = [1 / (width * pixelMm), 1 / (height * pixelMm)];
   const toPicture = new Matrix3().set(a, 0, -bounds.minX * a, 0, b, -bounds.minY * b, 0, 0, 1);
-  entry.worn = { key, colour, relief: texture(shown.relief, width, height), isRaised, toPicture };
+  return { key, colour, relief: texture(shown.relief, width, height), isRaised, toPicture };
+}
+
+export function dropWorn(worn: Worn | null): void {
+  worn?.colour.dispose();
+  worn?.relief.dispose();
 }
 
 /** @param toSheet from the places of pieces to the sheet; absent of a surface, whose places are the sheet's */
