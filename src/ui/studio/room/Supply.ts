@@ -4,6 +4,7 @@ import { allRegions, type Region, type SpecOf } from '@/core/project/regions';
 import type { Project } from '@/core/project/schema';
 import { type Placement, placeSpec } from '@/core/setout/placement';
 import { liesInPieces } from '@/core/specification/schema';
+import type { WearRequest } from '@/workers/held';
 import type { DressedPieces, Shape } from '@/workers/sheet.worker';
 import { laidRequest, sheetRequest, sheetService, wearRequest, wearService } from '../../project/sheetService';
 import type { Entry, PiecesEntry } from './entry';
@@ -18,6 +19,7 @@ const METRES = 0.001;
 const BATCH = 48;
 /** Pieces asked for at a time: while one answer is put in place the worker lays the next. */
 const LAID_AT_A_TIME = 3;
+const WORN_AT_A_TIME = 24;
 /** Bytes of pieces that are kept, on the graphics card and beside it. */
 const MOST_BYTES = 640e6;
 
@@ -29,6 +31,12 @@ const COORDINATES_FOR_BARE: Placement = {
   mirrorX: false,
   mirrorY: false,
 };
+
+/** Waits for all of them, whatever becomes of any; then throws what went wrong first. */
+async function settledAll(all: Promise<void>[]): Promise<void> {
+  for (const { status, ...rest } of await Promise.allSettled(all))
+    if (status === 'rejected') throw (rest as PromiseRejectedResult).reason;
+}
 
 /** What is supplied: a project as it is shown. */
 export interface Wanted {
@@ -300,25 +308,27 @@ export class Supply {
     }
   }
 
-  /** The first entry whose wear is another than what is shown of it. */
+  /** Entries whose wear is another than what is shown of it; all come in one go, so that one picture shows them. */
   private nextWear({ project }: Wanted): (() => Promise<void>) | null {
+    const batch: { entry: Entry; request: WearRequest }[] = [];
     for (const entry of this.wearing) {
       const request = wearRequest(project, entry.region);
-      if (!request && entry.worn) {
-        this.putWear(entry, null);
-      }
-      if (!request) this.wearing.delete(entry);
-      else if (entry.worn?.key !== request.key && !this.failed.has(request.key))
-        return async () => {
-          // whatever comes of it, it is not asked for again and again
-          this.failed.add(request.key);
-          const shown = await wearService().wear(request);
-          if (this.disposed || this.entries.get(entry.region.id) !== entry) return;
-          this.putWear(entry, makeWorn(entry.mesh.geometry, request.key, shown));
-          if (entry.worn) this.failed.delete(request.key);
-        };
+      if (!request) {
+        this.wearing.delete(entry);
+        if (entry.worn) this.putWear(entry, null);
+      } else if (entry.worn?.key !== request.key && !this.failed.has(request.key)) batch.push({ entry, request });
+      if (batch.length === WORN_AT_A_TIME) break;
     }
-    return null;
+    return batch.length ? () => settledAll(batch.map((b) => this.fetchWear(b.entry, b.request))) : null;
+  }
+
+  private async fetchWear(entry: Entry, request: WearRequest): Promise<void> {
+    // whatever comes of it, it is not asked for again and again
+    this.failed.add(request.key);
+    const shown = await wearService().wear(request);
+    if (this.disposed || this.entries.get(entry.region.id) !== entry) return;
+    this.putWear(entry, makeWorn(entry.mesh.geometry, request.key, shown));
+    if (entry.worn) this.failed.delete(request.key);
   }
 
   private putWear(entry: Entry, worn: Worn | null): void {
@@ -340,8 +350,7 @@ export class Supply {
         throw error;
       }
     });
-    for (const { status, ...rest } of await Promise.allSettled(laid))
-      if (status === 'rejected') throw (rest as PromiseRejectedResult).reason;
+    await settledAll(laid);
   }
 
   private putPieces(entry: Entry, key: string, { buffers, ...rest }: DressedPieces): void {
