@@ -130,6 +130,8 @@ async function writeParts(
     const model = project.models[part.model];
     const { origin } = await readMesh(model.mesh, part.mesh);
     const surfaces: ExportSurface[] = [];
+    // beside their part, which stays as large as it is
+    const skins: ExportSurface[] = [];
     for (const region of (byPart.get(part.id) ?? []).flatMap((s) => regionsOf(project, s))) {
       const { surface } = region;
       const slot = model.slots[surface.slot]?.colour ?? '#cccccc';
@@ -145,10 +147,12 @@ async function writeParts(
       if (baked) {
         const name = `${surface.name}, wear`;
         materials.push(await wearMaterial(baked, `${part.name}, ${name}`, plainMaps));
-        surfaces.push({ name, dressed: dressWear(laid, baked), material: materials.length - 1 });
+        skins.push({ name, dressed: dressWear(laid, baked), material: materials.length - 1 });
       }
     }
-    if (surfaces.length) await out.put({ name: part.name, path: part.path, origin, pivot: part.origin, surfaces });
+    const where = { path: part.path, origin, pivot: part.origin };
+    if (surfaces.length) await out.put({ ...where, name: part.name, surfaces });
+    if (skins.length) await out.put({ ...where, name: `${part.name}, wear`, surfaces: skins });
   }
 }
 
