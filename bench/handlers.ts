@@ -68,6 +68,7 @@ export async function benchHandlers(rows: Rows): Promise<void> {
         selected: ['surface-7', 'surface-8'],
         hovered: [hovered],
         faces: null,
+        edges: false,
         clean: false,
         colours,
       });

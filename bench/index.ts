@@ -13,6 +13,7 @@ import { compare, Rows } from './measure';
 import { benchLargest, benchPictures, largest } from './picture';
 import { benchChange, benchCurved, benchPieces } from './pieces';
 import { benchRun, benchStart } from './settingOut';
+import { benchWear } from './wear';
 
 const asJson = process.argv.includes('--json');
 const names = process.argv.slice(2).filter((a) => !a.startsWith('--'));
@@ -95,6 +96,7 @@ if (peak) {
     ['curved', () => benchCurved(rows)],
     ['run', () => benchRun(rows)],
     ['start', () => benchStart(rows)],
+    ['wear', () => benchWear(rows)],
     ['change', () => benchChange(rows)],
     ['handlers hover pick', () => benchHandlers(rows)],
     ['mapping', () => benchMapping(rows)],

@@ -125,6 +125,7 @@ export function toolEntries(project: Project): Entry[] {
     tool('Pick all that lies in a rectangle', ['marquee', 'box', 'through'], () => s.setRectangle('through')),
     tool('A person of 1.72 m', ['scale', 'figure'], () => room.set({ person: !room.person })),
     tool('Ruler grid', ['metres', 'scale'], () => room.set({ grid: !room.grid })),
+    tool('The mesh’s edges', ['wireframe', 'triangles', 'faces'], () => room.set({ edges: !room.edges })),
     ...Object.values(project.selections).map((kept) =>
       tool(`Pick ${kept.name}`, ['kept', 'selection'], () =>
         s.select(kept.surfaces.filter((id) => project.surfaces[id])),

@@ -8,13 +8,16 @@ export interface MarkState {
   hovered: readonly string[];
   /** Lines round picked faces of a part, relative to its origin. */
   faces: { part: string; lines: Float32Array } | null;
+  /** Every edge of the mesh, as fine lines. */
+  edges: boolean;
   /** No marks at all, while a key is held. */
   clean: boolean;
   colours: { selected: string; hovered: string };
 }
 
-/** How strong a line is behind other things. */
+/** How strong a line is behind other things, and how strong the mesh's edges are. */
 const THROUGH = 0.22;
+const EDGES = 0.5;
 
 /**
  * Outlines of what is picked and hovered: lines over the surfaces' borders, faint where something is in front of them.
@@ -27,6 +30,7 @@ export class Marks {
   private readonly picked = new Outline();
   private readonly hovered = new Outline();
   private faces: BufferGeometry | null = null;
+  private readonly edges = new WeakMap<BufferGeometry, BufferGeometry>();
 
   /** A line of every kind, so that their shaders can be made before the first is drawn. */
   samples({ selected, hovered }: MarkState['colours']): Scene {
@@ -37,11 +41,13 @@ export class Marks {
     return scene;
   }
 
-  set(entries: ReadonlyMap<string, Entry>, { selected, hovered, faces, clean, colours }: MarkState): void {
+  set(entries: ReadonlyMap<string, Entry>, state: MarkState): void {
+    const { selected, hovered, faces, edges, clean, colours } = state;
     this.scene.clear();
     this.faces?.dispose();
     this.faces = null;
     if (clean) return;
+    if (edges) for (const entry of entries.values()) if (entry.mesh.visible) this.drawEdges(entry, colours.hovered);
     if (faces) this.markFaces(entries, faces, colours.selected);
     const seen = (ids: readonly string[]) =>
       ids.flatMap((id) => {
@@ -70,15 +76,32 @@ export class Marks {
     this.add(this.faces, this.line(colour, false, false), 3);
   }
 
-  private add(geometry: BufferGeometry, material: LineBasicMaterial, order = 2): void {
+  private drawEdges({ mesh }: Entry, colour: string): void {
+    const { geometry } = mesh;
+    let lines = this.edges.get(geometry);
+    if (!lines) {
+      const own = (lines = edgesOf(geometry));
+      this.edges.set(geometry, own);
+      // the places are the surface's; the list of lines goes with it
+      geometry.addEventListener('dispose', () => own.dispose());
+    }
+    this.add(lines, this.line(colour, false, true, EDGES), 1).matrix.copy(mesh.matrixWorld);
+  }
+
+  private add(geometry: BufferGeometry, material: LineBasicMaterial, order = 2): LineSegments {
     const line = new LineSegments(geometry, material);
     line.matrixAutoUpdate = false;
     line.renderOrder = order;
     this.scene.add(line);
+    return line;
   }
 
-  private line(color: string, through: boolean, depthTest = !through): LineBasicMaterial {
-    const opacity = through ? THROUGH : 1;
+  private line(
+    color: string,
+    through: boolean,
+    depthTest = !through,
+    opacity = through ? THROUGH : 1,
+  ): LineBasicMaterial {
     const key = `${color} ${opacity} ${depthTest}`;
     let material = this.materials.get(key);
     if (!material) {
@@ -97,6 +120,19 @@ export class Marks {
     this.faces?.dispose();
     for (const material of this.materials.values()) material.dispose();
   }
+}
+
+/** The three edges of every triangle, between the places it has. */
+export function edgesOf(geometry: BufferGeometry): BufferGeometry {
+  const { array } = geometry.getIndex()!;
+  const lines = new Uint32Array(array.length * 2);
+  for (let i = 0; i < array.length; i += 3)
+    for (let k = 0; k < 3; k++) {
+      lines[(i + k) * 2] = array[i + k];
+      lines[(i + k) * 2 + 1] = array[i + ((k + 1) % 3)];
+    }
+  const made = new BufferGeometry().setAttribute('position', geometry.getAttribute('position'));
+  return made.setIndex(new BufferAttribute(lines, 1));
 }
 
 /** The borders of some entries as one list of lines, metres round the room's middle; the same entries give the same. */

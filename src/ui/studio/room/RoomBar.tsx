@@ -3,6 +3,7 @@
 import { Eye, Frame, Grid3x3, Layers, PersonStanding, Shapes, SquareDashedMousePointer } from 'lucide-react';
 import { useProject } from '../../project/projectStore';
 import { useSelection } from '../../project/selection';
+import { Tick } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { useFaces } from '../faces/facesStore';
 import type { Room } from './Room';
@@ -67,6 +68,9 @@ export function RoomBar({ room }: { room: Room | null }) {
                 {SHOWN_LABELS[m]}
               </button>
             ))}
+            <div className="mt-1 border-t border-base-300 px-2 pt-1">
+              <Tick label="The mesh’s edges" checked={settings.edges} onChange={(edges) => settings.set({ edges })} />
+            </div>
             <label className="quiet mt-1 block border-t border-base-300 px-2 pt-2 text-2xs">
               Preview pictures up to
               <select

@@ -78,7 +78,7 @@ export function RoomView() {
     };
   }, []);
 
-  const { light, shown, person, grid, shadows, preview: size } = settings;
+  const { light, shown, person, grid, edges, shadows, preview: size } = settings;
   const { ids, hovered, foreseen, clean } = selection;
   const { isolated } = project;
   const shownProject = useCompare((s) => s.shown);
@@ -133,10 +133,11 @@ export function RoomView() {
       selected: ids,
       hovered: foreseen.length ? foreseen : hovered ? [hovered] : [],
       faces: lines,
+      edges,
       clean,
       colours: { selected: colours.thread, hovered: '#4a6db5' },
     });
-  }, [room, ids, hovered, foreseen, lines, clean, colours]);
+  }, [room, ids, hovered, foreseen, lines, edges, clean, colours]);
 
   useStill(room, project.id, busy || tracing, light === 'true' && shown === 'all' && !grid && !isolated);
 

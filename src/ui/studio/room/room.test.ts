@@ -104,6 +104,7 @@ describe('marks', () => {
     selected: [],
     hovered: [],
     faces: null,
+    edges: false,
     clean: false,
     colours: { selected: '#a83a2e', hovered: '#4a6db5' },
     ...rest,
@@ -157,6 +158,31 @@ describe('marks', () => {
     marks.set(entries, state({ selected: ['a'] }));
     expect(corners(marks)).toEqual([]);
     entries.get('a')!.mesh.visible = true;
+  });
+
+  test('the mesh’s edges: three for every triangle, where the surfaces stand, and gone with them', () => {
+    const own = entry('own', 0);
+    own.mesh.position.set(10, 20, 30);
+    own.mesh.updateMatrixWorld();
+    const marks = new Marks();
+    const all = new Map([['own', own]]);
+    marks.set(all, state({ edges: true }));
+    const [line] = lines(marks);
+    const { array } = own.mesh.geometry.getIndex()!;
+    expect(line.geometry.getIndex()!.count).toBe(array.length * 2);
+    const index = line.geometry.getIndex()!.array;
+    expect([...index.slice(0, 6)]).toEqual([array[0], array[1], array[1], array[2], array[2], array[0]]);
+    expect(line.geometry.getAttribute('position')).toBe(own.mesh.geometry.getAttribute('position'));
+    expect(line.matrix.equals(own.mesh.matrixWorld)).toBe(true);
+    // seen again they are the same lines; nothing is made of what is hidden, or while marks are gone
+    marks.set(all, state({ edges: true, hovered: ['gone'] }));
+    expect(lines(marks)[0].geometry).toBe(line.geometry);
+    marks.set(all, state({ edges: true, clean: true }));
+    expect(lines(marks)).toEqual([]);
+    const dropped = jest.fn();
+    line.geometry.addEventListener('dispose', dropped);
+    own.mesh.geometry.dispose();
+    expect(dropped).toHaveBeenCalledTimes(1);
   });
 
   test('picked faces are marked on their part', () => {

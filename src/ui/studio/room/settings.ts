@@ -52,6 +52,8 @@ interface RoomSettings {
   shown: ShownMap;
   person: boolean;
   grid: boolean;
+  /** Every edge of the mesh, as fine lines. */
+  edges: boolean;
   shadows: boolean;
   /** Drags land on edges, middles and round values. */
   snaps: boolean;
@@ -70,6 +72,7 @@ const AT_FIRST = {
   shown: 'all',
   person: false,
   grid: false,
+  edges: false,
   shadows: true,
   snaps: true,
   preview: 1024,
