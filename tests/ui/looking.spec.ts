@@ -213,3 +213,55 @@ test('walking stops at a wall; overlays say what their colours mean; a lost grap
   await page.keyboard.press('Escape');
   await expect.poll(async () => (await seen()).stdev).toBeGreaterThan(10);
 });
+
+test('near walls drop away: one picks what is in the room, and the wall is back when it is off', async ({
+  page,
+  request,
+}) => {
+  const { id } = await projectOfBoxes(
+    request,
+    'Seen into',
+    [
+      ['Floor', [-0.2, -0.2, -0.2], [4.2, 0, 4.2]],
+      ['Roof', [-0.2, 3, -0.2], [4.2, 3.2, 4.2]],
+      ['North', [-0.2, 0, -0.2], [4.2, 3, 0]],
+      ['South', [-0.2, 0, 4], [4.2, 3, 4.2]],
+      ['West', [-0.2, 0, 0], [0, 3, 4]],
+      ['East', [4, 0, 0], [4.2, 3, 4]],
+    ],
+    (all) => ({ [all[0].id]: defaultSpec('glazed-tile') }),
+  );
+  await useDraft(page);
+  const found = page.waitForResponse((r) => r.url().endsWith(`/api/projects/${id}/rooms`));
+  await page.goto(`/projects/${id}`);
+  await settled(page);
+  expect(((await (await found).json()) as { rooms: unknown[] }).rooms).toHaveLength(1);
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'South elevation' }).click();
+  await settled(page);
+  const box = (await page.getByTestId('room-canvas').boundingBox())!;
+  const pickMiddle = () => page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  const picked = page.getByRole('region', { name: 'Sheet view' });
+  await pickMiddle();
+  await expect(picked).toContainText('South,');
+
+  const seeIn = async (on: boolean) => {
+    await page.getByRole('button', { name: 'Views' }).click();
+    await page.getByLabel('Near walls drop away').setChecked(on);
+    await page.keyboard.press('Escape');
+    await settled(page);
+  };
+  await seeIn(true);
+  await pickMiddle();
+  await expect(picked).toContainText('North,');
+  // from the other side it is the other wall that is gone
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('button', { name: 'North elevation' }).click();
+  await settled(page);
+  await page.waitForTimeout(400);
+  await pickMiddle();
+  await expect(picked).toContainText('South,');
+  await seeIn(false);
+  await pickMiddle();
+  await expect(picked).toContainText('North,');
+});

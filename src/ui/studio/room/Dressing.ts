@@ -41,6 +41,7 @@ export class Dressing {
     const shown = [surface.id, surface.zone?.of, ...(surface.run?.members ?? [])];
     mesh.visible = !surface.hidden && (!alone || shown.some((id) => id && alone.has(id)));
     for (const { mesh: pieces } of entry.pieces?.meshes ?? []) pieces.visible = false;
+    if (entry.dropped) return void (mesh.material = this.make.shadowOnly());
     if (this.overlay(entry, project, mode.shown)) return;
     const under = <T>(draw: () => T) => this.make.wearing(entry.worn && wearShading(entry.worn), mode, draw);
     if (mode.shown === 'wear') mesh.material = under(() => this.make.bare('#dcd8ce', mode));

@@ -1,4 +1,4 @@
-import { PCFShadowMap, Scene, Vector2, Vector3, WebGLRenderer } from 'three';
+import { Scene, Vector2, Vector3, type WebGLRenderer } from 'three';
 import type { SpecOf } from '@/core/project/regions';
 import { Batches } from './Batches';
 import { Dressing } from './Dressing';
@@ -12,7 +12,9 @@ import { type Camera, RoomCamera } from './RoomCamera';
 import { StoredPicture } from './StoredPicture';
 import { Supply } from './Supply';
 import { Sight } from './nearness';
+import { dropNearWalls } from './nearWalls';
 import { refine } from './refine';
+import { openRenderer } from './renderer';
 import { cutOf, type Section } from './section';
 import { TextureStore } from './textures';
 
@@ -23,13 +25,6 @@ const BETWEEN_MS = 200;
 /** Work on search trees in one go, and the rest between, ms. */
 const TREES_MS = 8;
 const BETWEEN_TREES_MS = 16;
-/** What is asked of the graphics card before a shader is made. */
-const ASKED_BY_SHADERS = [
-  'KHR_parallel_shader_compile',
-  'WEBGL_clip_cull_distance',
-  'WEBGL_multi_draw',
-  'OES_texture_float_linear',
-];
 /** What is near is looked for when the camera has stood still for so long, ms. */
 const STILL_MS = 80;
 
@@ -39,6 +34,8 @@ export interface RoomState extends LitState {
   person: boolean;
   grid: boolean;
   section: Section | null;
+  /** What stands before the room one looks at drops away. */
+  seeIn: boolean;
 }
 
 /**
@@ -96,14 +93,7 @@ export class Room {
     onTurn: (deg: number) => void,
     onTracing: (on: boolean) => void,
   ) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
-    this.renderer.shadowMap.type = PCFShadowMap;
-    this.renderer.shadowMap.autoUpdate = false;
-    this.renderer.autoClear = false;
-    // the first question of each kind waits for the graphics card: asked while it has nothing else to do
-    for (const name of ASKED_BY_SHADERS) this.renderer.extensions.has(name);
-    // asking for a shader's messages waits until it is compiled
-    this.renderer.debug.checkShaderErrors = process.env.NODE_ENV !== 'production';
+    this.renderer = openRenderer(canvas);
     this.textures = new TextureStore(Math.min(8, this.renderer.capabilities.getMaxAnisotropy()), () =>
       this.invalidate(),
     );
@@ -175,6 +165,7 @@ export class Room {
       before.project.models === project.models;
     if (!sameMode) for (const entry of this.supply.entries.values()) this.undressed.add(entry);
     this.supply.update({ project, specOf });
+    if (before?.seeIn !== state.seeIn) this.dropWalls();
     this.dress();
   }
 
@@ -191,8 +182,16 @@ export class Room {
 
   /** Near pieces and rooms are those of where one stands now. */
   private lookAgain(): void {
+    if (this.state?.seeIn && this.dropWalls()) this.dress();
     this.supply.look();
     this.lighting.look();
+  }
+
+  /** @returns whether any has dropped away or come back */
+  private dropWalls(): boolean {
+    const changed = dropNearWalls([...this.supply.entries.values()], this.view, this.state!);
+    for (const entry of changed) this.undressed.add(entry);
+    return changed.length > 0;
   }
 
   /** Gives entries that came or changed their materials, as long as nobody has to wait; then light and a picture. */
@@ -276,7 +275,7 @@ export class Room {
   }
 
   private seen(): Entry[] {
-    return [...this.supply.entries.values()].filter((e) => e.mesh.visible);
+    return [...this.supply.entries.values()].filter((e) => e.mesh.visible && !e.dropped);
   }
 
   private get canvasSize(): Vector2 {

@@ -25,6 +25,7 @@ import { Compass, Legend } from './RoomSigns';
 import { useRoomSettings } from './settings';
 import { CardNotice } from './CardNotice';
 import { useOwnSky } from './ownSky';
+import { useSeeIn } from './nearWalls';
 import { useSection } from './section';
 import { useWalking } from './walking';
 import { useRoomSlide } from './useRoomSlide';
@@ -85,6 +86,7 @@ export function RoomView() {
   const rooms = useRooms();
   const boxes = useMemo(() => (rooms?.rooms ?? []).flatMap((r) => (r.box ? [r.box] : [])), [rooms]);
   const section = useSection((s) => s.section);
+  const seeIn = useSeeIn((s) => s.on);
   const sky = useOwnSky((shownProject ?? project).light.sky, project.northDeg);
   const test = library.data?.find((m) => m.id === 'test-picture') ?? null;
   const picking = useFaces();
@@ -110,6 +112,7 @@ export function RoomView() {
       rooms: boxes,
       sky,
       section,
+      seeIn,
     });
   }, [
     room,
@@ -127,6 +130,7 @@ export function RoomView() {
     boxes,
     sky,
     section,
+    seeIn,
   ]);
   useEffect(() => {
     room?.mark({

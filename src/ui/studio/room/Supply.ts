@@ -217,6 +217,7 @@ export class Supply {
       pieces: null,
       lamp: null,
       worn: null,
+      dropped: false,
     };
     this.entries.set(region.id, entry);
     if (region.wear) this.wearing.add(entry);

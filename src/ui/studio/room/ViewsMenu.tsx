@@ -7,11 +7,12 @@ import type { Project, SavedView } from '@/core/project/schema';
 import { useProject } from '../../project/projectStore';
 import { imageUrl, messageOf, sendFiles } from '../../shared/api';
 import { newId } from '../../shared/ids';
-import { Select } from '../../shared/fields';
+import { Select, Tick } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
 import type { Room } from './Room';
 import { type Camera, lensOf } from './RoomCamera';
+import { useSeeIn } from './nearWalls';
 import { type Section, useSection } from './section';
 import { useWalking } from './walking';
 
@@ -28,6 +29,7 @@ const AXES = ['x', 'y', 'z'] as const;
 /** Kept views, straight-on ones, the way to stand, and photographs to look at beside. */
 export function ViewsMenu({ room, project, ids }: { room: Room | null; project: Project; ids: string[] }) {
   const run = useProject((s) => s.run);
+  const seeIn = useSeeIn();
   const keep = async () => {
     if (!room) return;
     const view: SavedView = {
@@ -124,6 +126,9 @@ export function ViewsMenu({ room, project, ids }: { room: Room | null; project: 
           <hr className="hair my-1" />
           {room && <Standing room={room} project={project} />}
           <Cut project={project} />
+          <div className="px-2 pb-1">
+            <Tick label="Near walls drop away" checked={seeIn.on} onChange={seeIn.set} />
+          </div>
           <hr className="hair my-1" />
           <label className="tool w-full cursor-pointer focus-within:outline-2">
             <ImagePlus size={14} /> Pin a photograph beside the view

@@ -23,6 +23,8 @@ export interface Entry {
   pieces: PiecesEntry | null;
   /** What has come over it; null where it is as new, or its wear is on its way. */
   worn: Worn | null;
+  /** It stands before what one looks at: it is not seen, and casts its shadow still. */
+  dropped: boolean;
   /** Where its lamp hangs, if it glows. */
   lamp: [number, number, number] | null;
 }

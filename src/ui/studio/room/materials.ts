@@ -93,6 +93,11 @@ export class RoomMaterials {
     return this.once(`on screen ${pxPerMm}`, () => onScreenMaterial(pxPerMm));
   }
 
+  /** For what is not seen, and keeps the sun out all the same. */
+  shadowOnly(): ThreeMaterial {
+    return this.once('shadow only', () => new MeshBasicMaterial({ colorWrite: false, depthWrite: false }));
+  }
+
   /** For geometry that carries a measure as colours. */
   measured(): ThreeMaterial {
     return this.once('measured', overlay);
