@@ -247,7 +247,8 @@ describe('marks', () => {
     expect(grain(long).wantedMm).toBeCloseTo(1, 6);
     expect(grain(long).pixelMm).toBeGreaterThan(5);
     expect(bakeWear(long, wear, { ...NOTHING, pictures: { flag: fine } })!.pixelMm).toBe(grain(long).pixelMm);
-    expect(grain(sheet).pixelMm).toBeCloseTo(1.29, 2);
+    // four million pixels over 4 × 2.5 m
+    expect(grain(sheet).pixelMm).toBeCloseTo(Math.sqrt(10e6 / 4e6), 6);
   });
 
   test('are the pattern of dirt as well', () => {
