@@ -1,4 +1,5 @@
-import { linearOfHex, toSrgb } from '../colour/srgb';
+import { linearOfHex } from '../colour/srgb';
+import { toEncoded } from '../picture/raster';
 import { type Bounds2, joinBounds } from '../geometry/bounds';
 import type { Sheet } from '../mapping/sheet';
 import { sampleRaster } from './pictures';
@@ -147,8 +148,9 @@ export function bakeWear(sheet: Sheet, wear: WearSpec, sources: WearSources): Ba
         over(seen[3], seen[0], seen[1], seen[2], MARK_ROUGHNESS);
       }
       const by = covered > 1e-4 ? 1 / covered : 0;
-      const values = by ? [r * by, g * by, b * by] : plain;
-      for (let c = 0; c < 3; c++) colour[n * 4 + c] = Math.round(toSrgb(Math.min(1, values[c])) * 255);
+      colour[n * 4] = byteOf(by ? r * by : plain[0]);
+      colour[n * 4 + 1] = byteOf(by ? g * by : plain[1]);
+      colour[n * 4 + 2] = byteOf(by ? b * by : plain[2]);
       colour[n * 4 + 3] = Math.round(covered * 255);
       relief[n * 4] = Math.round((by ? rough * by : 0.9) * 255);
     }
@@ -175,6 +177,9 @@ function between(at: CoverAt, { minX, minY, maxX, maxY }: Bounds2, step: number)
     return low * (1 - t) + (values[n + columns] * (1 - s) + values[n + columns + 1] * s) * t;
   };
 }
+
+/** Linear light as a byte of sRGB. */
+const byteOf = (linear: number): number => Math.round(toEncoded(linear) / 257);
 
 /** What is spilt or drawn is duller than what it lies on. */
 const MARK_ROUGHNESS = 0.8;

@@ -68,20 +68,28 @@ async function readRaster(hash: string): Promise<Raster> {
 /** Wear as a material that lies over another: see-through where there is none. */
 export async function wearMaterial(baked: BakedWear, name: string, plainMaps: boolean): Promise<ExportMaterial> {
   const { width, height, pixelMm } = baked;
-  const at = (n: number) => ((height - 1 - Math.floor(n / width)) * width + (n % width)) * 4;
-  /** Rows from the top, as files have them. */
-  const png = (channels: 1 | 3 | 4, value: (from: number, c: number) => number): Promise<ExportPicture> => {
+  /** Rows from the top, as files have them; `put` writes one pixel of the file from the one at `from`. */
+  const png = (channels: 1 | 3 | 4, put: (out: Buffer, at: number, from: number) => void): Promise<ExportPicture> => {
     const data = Buffer.alloc(width * height * channels);
-    for (let n = 0; n < width * height; n++)
-      for (let c = 0; c < channels; c++) data[n * channels + c] = value(at(n), c);
+    for (let y = 0, at = 0; y < height; y++)
+      for (let x = 0, from = (height - 1 - y) * width * 4; x < width; x++, from += 4, at += channels)
+        put(data, at, from);
     return picture(sharp(data, { raw: { width, height, channels } }));
   };
+  const { colour, relief } = baked;
   const pictures: ExportMaterial['pictures'] = {
-    baseColour: await png(4, (n, c) => baked.colour[n + c]),
+    baseColour: await png(4, (out, at, from) => {
+      for (let c = 0; c < 4; c++) out[at + c] = colour[from + c];
+    }),
   };
-  if (plainMaps) pictures.roughness = await png(1, (n) => baked.relief[n]);
-  else pictures.packed = await png(3, (n, c) => [255, baked.relief[n], 0][c]);
-  if (baked.isRaised) pictures.normal = await png(3, (n, c) => normalByte(baked.relief[n + 1], baked.relief[n + 2], c));
+  if (plainMaps) pictures.roughness = await png(1, (out, at, from) => (out[at] = relief[from]));
+  else
+    pictures.packed = await png(3, (out, at, from) => {
+      out[at] = 255;
+      out[at + 1] = relief[from];
+    });
+  if (baked.isRaised)
+    pictures.normal = await png(3, (out, at, from) => putNormal(out, at, relief[from + 1], relief[from + 2]));
   const material = blank(name, width * pixelMm, height * pixelMm);
   return {
     material,
@@ -93,15 +101,17 @@ export async function wearMaterial(baked: BakedWear, name: string, plainMaps: bo
   };
 }
 
-/** Red, green or blue of the normal of a face that rises so to the right and upwards. */
-function normalByte(right: number, up: number, channel: number): number {
-  const [x, y] = [right, up].map((byte) => (byte - 128) / 127.5);
-  const normal = [-x, -y, 1].map((v) => v / Math.hypot(x, y, 1));
-  return Math.round(127.5 + 127.5 * normal[channel]);
+/** The normal of a face that rises so to the right and upwards, as a picture has it. */
+function putNormal(out: Buffer, at: number, right: number, up: number): void {
+  const [x, y] = [(right - 128) / 127.5, (up - 128) / 127.5];
+  const by = 127.5 / Math.sqrt(x * x + y * y + 1);
+  out[at] = Math.round(127.5 - x * by);
+  out[at + 1] = Math.round(127.5 - y * by);
+  out[at + 2] = Math.round(127.5 + by);
 }
 
 async function picture(image: Sharp): Promise<ExportPicture> {
-  const bytes = await image.png({ compressionLevel: 7 }).toBuffer();
+  const bytes = await image.png({ compressionLevel: 4 }).toBuffer();
   return { key: createHash('sha256').update(bytes).digest('hex'), bytes, mime: 'image/png' };
 }
 
