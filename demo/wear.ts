@@ -18,6 +18,9 @@ interface Worn {
 const isTop = ({ normal }: Surface) => normal[1] > 0.9;
 const facesSouth = ({ normal }: Surface) => normal[2] > 0.9;
 
+/** What the water leaves. */
+const TIDE = { ...dirt.first, strength: 0.35, share: 0.4, softness: 0.7, sizeMm: 1700, colour: '#4c4a3a', seed: 9 };
+
 /** What has come over the landing since it was built. */
 const WORN: Worn[] = [
   {
@@ -41,7 +44,7 @@ const WORN: Worn[] = [
           ],
         },
       ],
-      marks: [{ ...newMark('water-stain', [5700, 2900]), strength: 0.55, turnDeg: 25 }],
+      marks: [],
     },
   },
   {
@@ -54,15 +57,10 @@ const WORN: Worn[] = [
   },
   {
     part: /^Quay$/,
-    is: () => true,
-    wear: {
-      layers: [
-        { ...bleached.first, strength: 0.18, bearingDeg: 200 },
-        { ...dirt.first, strength: 0.35, share: 0.4, softness: 0.7, sizeMm: 1700, colour: '#4c4a3a', seed: 9 },
-      ],
-      marks: [],
-    },
+    is: isTop,
+    wear: { layers: [{ ...bleached.first, strength: 0.18, bearingDeg: 200 }, TIDE], marks: [] },
   },
+  { part: /^Quay$/, is: (surface) => !isTop(surface), wear: { layers: [TIDE], marks: [] } },
 ];
 
 /** Wear over some of what is laid, as one step. */

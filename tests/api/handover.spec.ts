@@ -25,7 +25,7 @@ async function exported(
   expect(started.status()).toBe(202);
   const { id } = (await started.json()) as Job;
   // the event stream ends when the job does
-  const events = await (await request.get(`/api/jobs/${id}/events`)).text();
+  const events = await (await request.get(`/api/jobs/${id}/events`, { timeout: 150_000 })).text();
   const job = JSON.parse(events.trim().split('\n\n').pop()!.replace('data: ', '')) as Job;
   expect(job.state).toBe('done');
   return { job, bytes: new Uint8Array(await (await request.get(`/api/jobs/${id}/file`)).body()) };
@@ -36,6 +36,7 @@ type Opened = { project: { parts: Record<string, { name: string; path: string[];
 test('the demo goes out as glTF with pictures: valid, names kept, every picture once; back in it is as large', async ({
   request,
 }) => {
+  test.setTimeout(300_000);
   const { job, bytes } = await exported(request, 'pellow-landing', 'gltf-zip');
   expect(job.result!.bytes).toBe(bytes.length);
   const files = unzipSync(bytes);
