@@ -327,7 +327,8 @@ export class Supply {
     // whatever comes of it, it is not asked for again and again
     this.failed.add(request.key);
     const shown = await wearService().wear(request);
-    if (this.disposed || this.entries.get(entry.region.id) !== entry) return;
+    // one that took its place meanwhile may ask the same
+    if (this.disposed || this.entries.get(entry.region.id) !== entry) return void this.failed.delete(request.key);
     this.putWear(entry, makeWorn(entry.mesh.geometry, request.key, shown));
     if (entry.worn) this.failed.delete(request.key);
   }
