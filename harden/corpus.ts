@@ -1,49 +1,11 @@
 import { zipSync } from 'fflate';
 import sharp from 'sharp';
 import { boxTriangles, makeGlb } from '../src/core/testing/fixtures';
-import { type Found, seeded, type Served } from './server';
+import { drawingMakers, greedyDrawings } from './drawings';
+import { bytesOf, type Hostile, mutate, pick, type Random } from './hostile';
+import { type Answer, type Found, seeded, type Served } from './server';
 
 /** Hostile files, the same in each run: whatever comes, a sentence each, and nothing is left. */
-
-export interface Hostile {
-  what: string;
-  files: Record<string, Uint8Array>;
-  at: '/api/uploads' | '/api/images' | '/api/materials' | '/api/preps';
-}
-
-type Random = () => number;
-const bytesOf = (text: string) => new TextEncoder().encode(text);
-const pick = <T>(random: Random, of: readonly T[]): T => of[Math.floor(random() * of.length)];
-
-/** A few bytes otherwise, a piece missing, twice or from elsewhere: as files come from bad disks and worse people. */
-function mutate(random: Random, bytes: Uint8Array): Uint8Array {
-  const out = Uint8Array.from(bytes);
-  const at = () => Math.floor(random() * out.length);
-  switch (Math.floor(random() * 5)) {
-    case 0:
-      for (let n = 0; n < 1 + random() * 12; n++) out[at()] = Math.floor(random() * 256);
-      return out;
-    case 1:
-      return out.slice(0, at());
-    case 2: {
-      const [from, to] = [at(), at()].sort((a, b) => a - b);
-      return Buffer.concat([out.slice(0, to), out.slice(from)]);
-    }
-    case 3:
-      out.fill(pick(random, [0, 255, 0x20, 0x7f]), at(), at());
-      return out;
-    default: {
-      // a large number where a small one was
-      new DataView(out.buffer).setUint32(
-        Math.min(at(), out.length - 4),
-        pick(random, [0xffffffff, 0x7fffffff, 0x10000000, 0]),
-        true,
-      );
-      return out;
-    }
-  }
-}
-
 const ODD: unknown[] = [
   null,
   -1,
@@ -265,8 +227,9 @@ export async function makeCorpus(count: number, seed = 20261126): Promise<Hostil
         at: pick(random, ['/api/images', '/api/materials', '/api/preps'] as const),
       };
     },
+    ...drawingMakers(random),
   ];
-  return [...greedy(), ...Array.from({ length: count }, (_, n) => makers[n % makers.length]())];
+  return [...greedy(), ...greedyDrawings(), ...Array.from({ length: count }, (_, n) => makers[n % makers.length]())];
 }
 
 /** Sizes of a file, MB, with what it may take: work limits are on what is in it, not on the clock. */
@@ -276,6 +239,13 @@ const mostMs = (files: Record<string, Uint8Array>) =>
 /** 409: its name is known by then. */
 const RIGHT = [200, 201, 400, 409, 413, 415, 422];
 
+/** A drawing goes as text, as the browser sends it; the rest as files. */
+function sendOne(served: Served, at: Hostile['at'], files: Hostile['files']): Promise<Answer> {
+  if (at !== '/api/modules/read') return served.drop(at, files, {}, 300_000);
+  const [file, bytes] = Object.entries(files)[0];
+  return served.json('POST', at, { file, text: new TextDecoder().decode(bytes) }, 300_000);
+}
+
 export async function sendCorpus(served: Served, corpus: readonly Hostile[], atOnce = 3): Promise<Found> {
   const faults: string[] = [];
   const byStatus = new Map<number, number>();
@@ -284,7 +254,7 @@ export async function sendCorpus(served: Served, corpus: readonly Hostile[], atO
   const keep: string[] = [];
   const queue = corpus.entries();
   const send = async (n: number, { what, files, at }: Hostile) => {
-    const { status, body, ms } = await served.drop(at, files, {}, 300_000);
+    const { status, body, ms } = await sendOne(served, at, files);
     byStatus.set(status, (byStatus.get(status) ?? 0) + 1);
     if (ms > slowest.ms) Object.assign(slowest, { what, ms });
     const told = `${n} ${what}: ${status} ${body.slice(0, 200)}`;

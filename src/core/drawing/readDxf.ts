@@ -1,6 +1,6 @@
-import DxfParser, { type IDxf, type IEntity } from 'dxf-parser';
 import { type Affine, after, apply, turned } from './affine';
 import { bulged, ellipse, ended } from './curves';
+import { numberOf, readDxfText, type DxfRecord, textOf } from './dxfText';
 import { takeShapes, type Taken } from './shapes';
 import { type Drawing, drawingFault, MOST_POINTS, MOST_TEXT } from './types';
 
@@ -20,32 +20,13 @@ const UNITS: Record<number, number> = {
 const MOST_DEPTH = 16;
 const MOST_ENTITIES = 20_000;
 
+/** Flags of polylines and their vertices, as the format numbers them. */
+const [MESH, POLYFACE, CONTROL] = [16, 64, 16];
+
 interface Point {
   x: number;
   y: number;
-  bulge?: number;
-}
-/** What is read of entities; the parser's types are of each kind alone. */
-interface Read extends IEntity {
-  shape?: boolean;
-  vertices?: Point[];
-  center?: Point;
-  radius?: number;
-  majorAxisEndPoint?: Point;
-  axisRatio?: number;
-  startAngle?: number;
-  endAngle?: number;
-  position?: Point;
-  xScale?: number;
-  yScale?: number;
-  rotation?: number;
-  columnCount?: number;
-  rowCount?: number;
-  columnSpacing?: number;
-  rowSpacing?: number;
-  extrusionDirectionZ?: number;
-  is3dPolygonMesh?: boolean;
-  isPolyfaceMesh?: boolean;
+  bulge: number;
 }
 
 /**
@@ -56,22 +37,15 @@ interface Read extends IEntity {
 export function readDxf(text: string, file: string): Drawing {
   if (text.length > MOST_TEXT) throw drawingFault(file, `it has more than ${MOST_TEXT / 1e6} million characters`);
   if (text.includes('\0')) throw drawingFault(file, 'it is a binary DXF; save it as text (ASCII) DXF');
-  let dxf: IDxf | null;
-  try {
-    dxf = new DxfParser().parseSync(text);
-  } catch (error) {
-    throw drawingFault(file, `it is no DXF that can be read (${(error as Error).message})`);
-  }
-  if (!dxf) throw drawingFault(file, 'there is nothing in it');
-  const unit = UNITS[Number(dxf.header?.$INSUNITS)];
+  const dxf = readDxfText(text, file);
+  const unit = dxf.units === null ? undefined : UNITS[dxf.units];
   const mm = unit ?? 1;
   const taken: Taken[] = [];
   const left = new Map<string, number>();
   const leave = (what: string) => left.set(what, (left.get(what) ?? 0) + 1);
-  const layers = dxf.tables?.layer?.layers ?? {};
   let [points, entities] = [0, 0];
 
-  const add = (entity: Read, corners: [number, number][], closed: boolean, layer: string) => {
+  const add = (entity: DxfRecord, corners: [number, number][], closed: boolean, layer: string) => {
     points += corners.length;
     if (points > MOST_POINTS) throw drawingFault(file, `it has more than ${MOST_POINTS} points`);
     if (corners.some(([x, y]) => !Number.isFinite(x) || !Number.isFinite(y)))
@@ -81,41 +55,54 @@ export function readDxf(text: string, file: string): Drawing {
     else leave('line that is not closed');
   };
 
-  const take = (list: readonly Read[], to: Affine, within: string | null, depth: number): void => {
+  const take = (list: readonly DxfRecord[], to: Affine, within: string | null, depth: number): void => {
     if (depth > MOST_DEPTH)
       throw drawingFault(file, `blocks stand more than ${MOST_DEPTH} deep; does one hold itself?`);
-    for (const entity of list) {
+    for (let n = 0; n < list.length; n++) {
+      const entity = list[n];
       if (++entities > MOST_ENTITIES)
         throw drawingFault(file, `with all that blocks repeat it has more than ${MOST_ENTITIES} entities`);
+      const vertices = followers(list, n);
+      n += vertices.length;
       // what is drawn in layer 0 of a block is of the layer the block stands in
-      const layer = entity.layer && entity.layer !== '0' ? entity.layer : (within ?? entity.layer ?? '0');
-      const known = layers[layer];
-      if (entity.visible === false || known?.frozen || known?.visible === false) {
+      const own = textOf(entity, 8);
+      const layer = own && own !== '0' ? own : (within ?? own ?? '0');
+      if (numberOf(entity, 60, 0) === 1 || dxf.layers.get(layer)?.off) {
         leave('entity that is hidden, or in a layer that is off');
         continue;
       }
+      if (numberOf(entity, 67, 0) === 1) {
+        leave('entity of a sheet to plot');
+        continue;
+      }
       // seen from behind, x runs the other way
-      const at: Affine = (entity.extrusionDirectionZ ?? 1) < 0 ? after(to, [-1, 0, 0, 1, 0, 0]) : to;
+      const at: Affine = numberOf(entity, 230, 1) < 0 ? after(to, [-1, 0, 0, 1, 0, 0]) : to;
+      const flags = numberOf(entity, 70, 0);
       switch (entity.type) {
         case 'LWPOLYLINE':
-        case 'POLYLINE':
-          if (entity.is3dPolygonMesh || entity.isPolyfaceMesh) leave('mesh');
-          else if (entity.vertices?.length)
-            add(entity, polyline(entity.vertices, !!entity.shape, at), !!entity.shape, layer);
+          add(entity, polyline(pointsOf(entity), (flags & 1) === 1, at), (flags & 1) === 1, layer);
           break;
-        case 'CIRCLE':
-          if (entity.center && (entity.radius ?? 0) > 0)
-            add(entity, ellipse(entity.center.x, entity.center.y, entity.radius!, entity.radius!, at), true, layer);
+        case 'POLYLINE': {
+          const line = vertices.filter((v) => v.type === 'VERTEX' && !(numberOf(v, 70, 0) & CONTROL)).flatMap(pointsOf);
+          if (flags & (MESH | POLYFACE)) leave('mesh');
+          else add(entity, polyline(line, (flags & 1) === 1, at), (flags & 1) === 1, layer);
           break;
+        }
+        case 'CIRCLE': {
+          const r = numberOf(entity, 40, 0);
+          if (r > 0) add(entity, ellipse(numberOf(entity, 10, 0), numberOf(entity, 20, 0), r, r, at), true, layer);
+          else leave('circle without a radius');
+          break;
+        }
         case 'ELLIPSE': {
-          const { center, majorAxisEndPoint: axis, axisRatio = 1, startAngle = 0, endAngle = 2 * Math.PI } = entity;
-          if (!center || !axis) break;
-          if (Math.abs(endAngle - startAngle - 2 * Math.PI) > 1e-4) leave('line that is not closed');
+          const [start, stop] = [numberOf(entity, 41, 0), numberOf(entity, 42, 2 * Math.PI)];
+          if (Math.abs(stop - start - 2 * Math.PI) > 1e-4) leave('line that is not closed');
           else {
-            const r = Math.hypot(axis.x, axis.y);
-            const turn = turned((Math.atan2(axis.y, axis.x) * 180) / Math.PI);
-            const put = after(at, after([1, 0, 0, 1, center.x, center.y], turn));
-            add(entity, ellipse(0, 0, r, r * axisRatio, put), true, layer);
+            const [x, y] = [numberOf(entity, 11, 0), numberOf(entity, 21, 0)];
+            const r = Math.hypot(x, y);
+            const turn = turned((Math.atan2(y, x) * 180) / Math.PI);
+            const put = after(at, after([1, 0, 0, 1, numberOf(entity, 10, 0), numberOf(entity, 20, 0)], turn));
+            add(entity, ellipse(0, 0, r, r * numberOf(entity, 40, 1), put), true, layer);
           }
           break;
         }
@@ -123,40 +110,62 @@ export function readDxf(text: string, file: string): Drawing {
           insert(entity, at, layer, depth);
           break;
         default:
-          leave(entity.type ?? 'entity without a type');
+          leave(entity.type.slice(0, 40));
       }
     }
   };
 
-  const insert = (entity: Read, to: Affine, layer: string, depth: number) => {
-    const name = (entity as unknown as { name: string }).name;
-    const block = dxf.blocks?.[name];
-    if (!block) throw drawingFault(file, `it inserts the block “${name}”, which is not in it`);
-    if (block.xrefPath) throw drawingFault(file, `the block “${name}” is another file; bind it into this one`);
-    const { xScale = 1, yScale = 1, rotation = 0, columnCount = 1, rowCount = 1 } = entity;
-    const { columnSpacing = 0, rowSpacing = 0, position = { x: 0, y: 0 } } = entity;
-    const base = block.position ?? { x: 0, y: 0 };
-    for (let row = 0; row < Math.max(1, rowCount); row++)
-      for (let column = 0; column < Math.max(1, columnCount); column++) {
+  const insert = (entity: DxfRecord, to: Affine, layer: string, depth: number) => {
+    const name = textOf(entity, 2) ?? '';
+    const block = dxf.blocks.get(name);
+    if (!block) throw drawingFault(file, `it inserts the block “${name.slice(0, 80)}”, which is not in it`);
+    if (textOf(block.head, 1)) throw drawingFault(file, `the block “${name}” is another file; bind it into this one`);
+    const value = (code: number, otherwise: number) => numberOf(entity, code, otherwise);
+    const [columns, rows] = [Math.max(1, value(70, 1)), Math.max(1, value(71, 1))];
+    const stand = after([1, 0, 0, 1, value(10, 0), value(20, 0)], turned(value(50, 0)));
+    const base: Affine = [1, 0, 0, 1, -numberOf(block.head, 10, 0), -numberOf(block.head, 20, 0)];
+    const own = after([value(41, 1), 0, 0, value(42, 1), 0, 0], base);
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns; column++) {
         if (++entities > MOST_ENTITIES)
           throw drawingFault(file, `with all that blocks repeat it has more than ${MOST_ENTITIES} entities`);
-        const stand = after([1, 0, 0, 1, position.x, position.y], turned(rotation));
-        const step: Affine = [1, 0, 0, 1, column * columnSpacing, row * rowSpacing];
-        const own = after([xScale, 0, 0, yScale, 0, 0], [1, 0, 0, 1, -base.x, -base.y]);
-        take((block.entities ?? []) as Read[], after(to, after(stand, after(step, own))), layer, depth + 1);
+        const step: Affine = [1, 0, 0, 1, column * value(44, 0), row * value(45, 0)];
+        take(block.entities, after(to, after(stand, after(step, own))), layer, depth + 1);
       }
   };
 
-  take((dxf.entities ?? []) as Read[], [mm, 0, 0, mm, 0, 0], null, 0);
+  take(dxf.entities, [mm, 0, 0, mm, 0, 0], null, 0);
   const { shapes, remarks } = takeShapes(file, taken);
   const said = [...left].map(([what, n]) => `${n} × ${what} left out: only closed shapes are laid.`);
   return { shapes, sized: unit !== undefined, frame: null, repeat: null, remarks: [...remarks, ...said] };
 }
 
-const nameOf = ({ type, handle, layer }: Read): string => `${type} ${handle ?? ''} in layer ${layer ?? '0'}`;
+const nameOf = (entity: DxfRecord): string =>
+  `${entity.type} ${textOf(entity, 5) ?? ''} in layer ${textOf(entity, 8) ?? '0'}`;
 
 /** A layer's name is the role, but for the one that everything is in. */
 const roleOf = (layer: string): string => (layer === '0' ? 'tile' : layer.trim().slice(0, 40) || 'tile');
+
+/** The vertices or attributes that follow an entity up to their end; none where none belong to it. */
+function followers(list: readonly DxfRecord[], n: number): DxfRecord[] {
+  const { type } = list[n];
+  const kind = type === 'POLYLINE' ? 'VERTEX' : type === 'INSERT' ? 'ATTRIB' : null;
+  if (!kind) return [];
+  let end = n + 1;
+  while (list[end]?.type === kind) end++;
+  if (list[end]?.type === 'SEQEND') end++;
+  return list.slice(n + 1, end);
+}
+
+/** The points of a polyline, or the one of a vertex: a 10 begins one, its 20 and 42 follow. */
+function pointsOf({ groups }: DxfRecord): Point[] {
+  const out: Point[] = [];
+  for (const [code, value] of groups)
+    if (code === 10) out.push({ x: parseFloat(value), y: NaN, bulge: 0 });
+    else if (code === 20 && out.length) out[out.length - 1].y = parseFloat(value);
+    else if (code === 42 && out.length) out[out.length - 1].bulge = parseFloat(value);
+  return out;
+}
 
 /** A polyline's points, its bulges as chords. */
 function polyline(vertices: readonly Point[], closed: boolean, to: Affine): [number, number][] {

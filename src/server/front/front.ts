@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { MOST_DISCARDED } from '../http/body';
 import { asProblem, type Problem } from '../http/problem';
 import { admit, pathOf } from './admit';
 import { FROM, NONCE } from './names';
@@ -52,8 +53,7 @@ function addressOf({ socket, headers }: IncomingMessage, behindProxy: boolean): 
   return (forwarded && String(forwarded).split(',').at(-1)!.trim()) || (socket.remoteAddress ?? '');
 }
 
-/** Of a refused body so much is let run away, and no longer: who still sends then does not see the answer. */
-const MOST_DISCARDED = 64 * 1024 * 1024;
+/** A refused body is let run away no longer than this, ms. */
 const MOST_WAITED = 5000;
 
 function letRunAway(request: IncomingMessage, then: () => void): void {

@@ -36,8 +36,8 @@ export function checkType({ body, files, bytes }: Endpoint, request: Request): v
   );
 }
 
-/** Of what is too long so much is let run away: who still sends when the connection ends never sees the answer. */
-const MOST_DISCARDED = 64 * 1024 * 1024;
+/** Of a refused body so many bytes are let run away: who still sends when the connection ends never sees the answer. */
+export const MOST_DISCARDED = 64 * 1024 * 1024;
 
 /**
  * Reads a body; of one that is longer than it may be nothing is kept.

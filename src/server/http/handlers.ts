@@ -10,10 +10,21 @@ import { moduleAsSvg } from '@/core/drawing/writeSvg';
 import { fileNameOf } from '@/core/schema/nameFrom';
 import { readRole } from '@/core/material/roles';
 import pkg from '../../../package.json';
-import { bringPictures, importModel, readChoice } from '../importing/importModel';
+import { bringPictures, importModel, knownMaterials, readChoice } from '../importing/importModel';
 import { reviseModel } from '../importing/revising';
 import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importing/uploads';
-import { cancelJob, dropJobsOf, jobFile, readJob, startExport, startPrep, watchJob } from '../jobs/jobs';
+import {
+  cancelJob,
+  dropJobsOf,
+  enough,
+  jobFile,
+  readJob,
+  seenOf,
+  startExport,
+  startPrep,
+  startStill,
+  watchJob,
+} from '../jobs/jobs';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { pushPart } from '../laying/pushing';
 import { describePieces, describeRooms, describeSheet } from '../laying/sheets';
@@ -83,7 +94,7 @@ async function closes(hash: string): Promise<{ seamless: boolean }> {
 async function preview(upload: Upload, choice: ReturnType<typeof readChoice>, signal: AbortSignal) {
   const source = { folder: upload.folder, files: upload.files };
   const found = await runTask('preview', { source, choice }, { signal, seconds: readingSeconds(upload.bytes) });
-  return { upload: upload.id, ...found };
+  return { upload: upload.id, ...found, known: await knownMaterials(found.slots) };
 }
 
 /** Server-sent events: the job, at every change. */
@@ -210,6 +221,20 @@ export const HANDLERS: Handlers = {
 
   'POST /api/projects/{id}/exports': ({ params, body: { format, options } }) =>
     startExport(params.id, { format, pictureSize: options?.pictureSize ?? null, share: options?.share ?? false }),
+  'POST /api/projects/{id}/stills': ({
+    params,
+    body: { eye, target, lensMm, goesOn, bounces = 4, smooth = true, ...rest },
+  }) =>
+    startStill(
+      params.id,
+      { ...rest, bounces, smooth, view: { eye, target, ...(lensMm ? { lensMm } : {}) } },
+      goesOn ?? null,
+    ),
+  'POST /api/jobs/{id}/enough': async ({ params }) => {
+    await enough(params.id);
+    return undefined;
+  },
+  'GET /api/jobs/{id}/seen': async ({ params }) => bytesOf(await seenOf(params.id), 'image/jpeg', 'no-cache'),
   'GET /api/jobs/{id}': ({ params }) => readJob(params.id),
   'DELETE /api/jobs/{id}': async ({ params }) => {
     await cancelJob(params.id);

@@ -68,7 +68,9 @@ async function dropOrphans(): Promise<void> {
   const jobs = new Set((await db.selectFrom('jobs').select('id').execute()).map((r) => r.id));
   const projects = new Set((await db.selectFrom('documents').select('id').execute()).map((r) => r.id));
   const exports = folder('exports');
-  for (const name of await readdir(exports)) if (!jobs.has(name)) await rm(path.join(exports, name), { force: true });
+  // a still that grows has files of its job's name with an ending
+  for (const name of await readdir(exports))
+    if (!jobs.has(name.split('.')[0])) await rm(path.join(exports, name), { force: true });
   for (const name of await readdir(folder('cache'))) {
     const project = projectOfStill(name);
     if (project && !projects.has(project)) await rm(path.join(folder('cache'), name), { force: true });

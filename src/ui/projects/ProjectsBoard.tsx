@@ -1,17 +1,18 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Copy, LogOut, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2, TriangleAlert } from 'lucide-react';
+import { Copy, LogOut, MoreHorizontal, Pencil, Plus, RotateCcw, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { formatLength } from '@/core/units/length';
 import type { ProjectCard } from '@/api/answers';
 import { call, messageOf, urlOf } from '../shared/api';
 import { Menu } from '../shared/Menu';
 import { ThemeSwitch } from '../shared/ThemeSwitch';
 import { Mark } from '../shared/TopStrip';
+import { CardFacts } from './CardFacts';
+import { Notices } from './Notices';
 
 /** All projects, as cards. Deleting is a move to the bin, with a way back. */
 export function ProjectsBoard() {
@@ -88,11 +89,7 @@ export function ProjectsBoard() {
             </button>
           )}
         </div>
-        {health.data?.notices.map((sentence) => (
-          <p key={sentence} role="alert" className="card-panel mb-3 flex items-start gap-2 border-warning p-3">
-            <TriangleAlert size={16} className="mt-0.5 shrink-0 text-warning" /> {sentence}
-          </p>
-        ))}
+        <Notices sentences={health.data?.notices ?? []} />
         {projects.isError && <p className="text-error">{messageOf(projects.error)}</p>}
         {projects.isPending && (
           <p role="status" className="sr-only">
@@ -146,20 +143,7 @@ export function ProjectsBoard() {
                       {p.deleted ? p.name : <Link href={`/projects/${p.id}`}>{p.name}</Link>}
                     </h2>
                   )}
-                  {p.damaged && (
-                    <p className="flex items-center gap-1 text-2xs text-warning">
-                      <TriangleAlert size={13} /> What is stored of it cannot be read
-                    </p>
-                  )}
-                  <p className="num quiet mt-0.5 text-2xs">
-                    {p.sizeMm
-                      ? p.sizeMm.map((s) => formatLength(s, 'm', { decimals: 1, withUnit: false })).join(' × ') + ' m'
-                      : 'No model yet'}
-                  </p>
-                  <p className="quiet text-2xs">
-                    {p.surfaces ? `${p.dressed} of ${p.surfaces} surfaces dressed` : 'Open it to bring a model in'}
-                    {`, ${new Date(p.updated).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`}
-                  </p>
+                  <CardFacts project={p} />
                 </div>
                 {p.deleted ? (
                   <div className="flex flex-col">
