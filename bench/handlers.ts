@@ -31,7 +31,14 @@ function makeEntries(): Map<string, Entry> {
     const id = `surface-${i}`;
     geometry.computeBoundingSphere();
     out.set(id, {
-      region: { id, surface: { id }, part: { id: 'part' } },
+      region: {
+        id,
+        surface: { id },
+        part: { id: 'part' },
+        parts: [{ id: 'part' }],
+        patches: [{ faces: [0, 18] }],
+        members: [{ id, part: 'part' }],
+      },
       mesh,
       sphere: geometry.boundingSphere!.clone(),
       border: Float32Array.from(positions.slice(0, 24)),

@@ -3,7 +3,7 @@ import { FIRST_MAPPING, type MappingSpec } from './schema';
 import { frustum, looseMesh, patch, sphereBand } from '../testing/shapes';
 import { buildSheet } from './sheet';
 
-const whole = { ...FIRST_MAPPING.unroll, whole: true };
+const whole = { ...FIRST_MAPPING.unroll, inOnePiece: true };
 const lay = (triangles: number[], mapping: MappingSpec = whole) => {
   const mesh = looseMesh(triangles);
   return buildSheet(mesh, [0, mesh.indices.length / 3], mapping);

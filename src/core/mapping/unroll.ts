@@ -17,7 +17,7 @@ export const UnrollMapping = Type.Object({
   /** The face of the part it starts from; absent, the largest. */
   from: Type.Optional(Type.Integer({ minimum: 0 })),
   /** In one piece with the least stretch, where it cannot lie flat; else true to size, cut where it must be. */
-  whole: Type.Optional(Type.Boolean()),
+  inOnePiece: Type.Optional(Type.Boolean()),
   /** Edges it is cut along: face × 3 + corner, of either side. */
   cuts: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }))),
 });
@@ -44,8 +44,8 @@ export const unroll: Mapping<UnrollMapping> = {
       kind: 'toggle',
       label: 'In one piece, with the least stretch',
       further: true,
-      get: (s) => !!s.whole,
-      set: ({ whole: _before, ...rest }, on) => (on ? { ...rest, whole: true } : rest),
+      get: (s) => !!s.inOnePiece,
+      set: ({ inOnePiece: _before, ...rest }, on) => (on ? { ...rest, inOnePiece: true } : rest),
     },
   ],
   tools: ['start', 'cut'],
@@ -55,7 +55,7 @@ export const unroll: Mapping<UnrollMapping> = {
     { as: 'face', d: 'M24 12v16l16 3V15z' },
     { as: 'arrow', d: 'M25 7c6-2 10 0 12 4m1-3-1 3-3-1' },
   ],
-  lay(mesh: PartMesh, faces: Uint32Array, { from, whole, cuts = [] }: UnrollMapping): LaidFaces {
+  lay(mesh: PartMesh, faces: Uint32Array, { from, inOnePiece, cuts = [] }: UnrollMapping): LaidFaces {
     const { indices, across: beside } = neighboursOf(mesh, faces);
     const across = cuts.length ? beside.slice() : beside;
     if (cuts.length) cutEdges(faces, across, cuts);
@@ -80,8 +80,8 @@ export const unroll: Mapping<UnrollMapping> = {
       unfold(mesh, indices, across, normals, corners, laid, order, seed);
     });
     const cut = findCuts(mesh, indices, across, corners, labels);
-    const notes = whole ? layWhole(mesh, indices, across, corners, labels, cut) : [];
-    const breaks = whole ? findCuts(mesh, indices, across, corners, labels) : cut;
+    const notes = inOnePiece ? layWhole(mesh, indices, across, corners, labels, cut) : [];
+    const breaks = inOnePiece ? findCuts(mesh, indices, across, corners, labels) : cut;
     return {
       corners,
       chartOf: new Uint32Array(labels),

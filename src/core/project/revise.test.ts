@@ -228,7 +228,7 @@ test('a changed model keeps every field of what is laid: corrections and “in o
   const front = Object.values(start.surfaces).find((s) => s.normal[2] > 0.9)!;
   const [face] = listFaces(front.faces);
   const correction = { shearDeg: 3, taperPercent: 0, alignMm: 2, pulls: [] };
-  const mapping = { kind: 'unroll' as const, from: face, whole: true, correction };
+  const mapping = { kind: 'unroll' as const, from: face, inOnePiece: true, correction };
   const spec: Spec = {
     ...bricks(),
     mapping,
@@ -242,12 +242,12 @@ test('a changed model keeps every field of what is laid: corrections and “in o
   expect(lost).toEqual([]);
   expect({ ...kept, mapping: null }).toEqual({ ...spec, mapping: null });
   // the face is another number; where it lies it is the same one
-  expect(kept.mapping).toMatchObject({ kind: 'unroll', whole: true, correction });
+  expect(kept.mapping).toMatchObject({ kind: 'unroll', inOnePiece: true, correction });
   expect(typeof (kept.mapping as typeof mapping).from).toBe('number');
   // cuts cannot be found again: that is said, and everything else stays
   const cut: Spec = { ...spec, mapping: { ...mapping, cuts: [0, 4] } };
   const again = revise(applyCommand(start, { kind: 'setSpecs', specs: { [front.id]: cut } }).project, before, after);
   expect(again.lost.join()).toMatch(/cuts chosen for unrolling/);
-  expect(again.project.surfaces[front.id].spec!.mapping).toMatchObject({ whole: true, correction });
+  expect(again.project.surfaces[front.id].spec!.mapping).toMatchObject({ inOnePiece: true, correction });
   expect(again.project.surfaces[front.id].spec!.mapping).not.toHaveProperty('cuts');
 });

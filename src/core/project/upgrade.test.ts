@@ -43,6 +43,24 @@ describe('what was stored by earlier versions', () => {
     expect(read(text)).toEqual(project);
   });
 
+  test('what was unrolled “whole” lies in one piece: in documents, their patches and commands', () => {
+    const unrolled = { kind: 'unroll', whole: true, cuts: [3] };
+    const now = { kind: 'unroll', inOnePiece: true, cuts: [3] };
+    // pieces that are whole keep their word
+    const layout = { kind: 'courses', whole: { along: true } };
+    const text = JSON.stringify({
+      version: 1,
+      ...emptyProject('p', 'P'),
+      surfaces: { s: { spec: { mapping: {}, layout } } },
+    });
+    const since = [[{ path: ['surfaces', 's', 'spec', 'mapping'], value: unrolled }]];
+    expect(read(text, since).surfaces.s.spec).toEqual({ mapping: now, layout });
+    const command = JSON.stringify([{ kind: 'setSpecs', specs: { s: { mapping: unrolled } } }]);
+    expect(readCommands(command, 1)).toEqual([{ kind: 'setSpecs', specs: { s: { mapping: now } } }]);
+    // today's are left as they are
+    expect(readCommands(command, commandVersion)).toEqual(JSON.parse(command));
+  });
+
   test('one of a newer program is refused with a sentence, not misread', () => {
     const text = write(emptyProject('p', 'P')).replace(`"version":${documentVersion}`, '"version":999');
     expect(() => read(text)).toThrow(/newer Jute Grid \(document version 999\)/);

@@ -2,12 +2,13 @@
 
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
-import type { Step } from '@/core/prep/steps/registry';
+import { placesOfMask } from '@/core/prep/steps/places';
+import { type Step, stepOf } from '@/core/prep/steps/registry';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
 import { usePrep } from './prepStore';
-import { LeafHandles, MaskHandles, StepHandles } from './TableHandles';
+import { LeafHandles, PlaceHandles } from './TableHandles';
 
 /** Steps whose handles lie on what goes into them. */
 const ON_INPUT = ['size', 'corners', 'crop'];
@@ -72,10 +73,12 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const [stroke, setStroke] = useState<Vec2[] | null>(null);
   const [from, setFrom] = useState<Vec2 | null>(null);
   const [pan, setPan] = useState<{ at: Vec2; view: typeof view } | null>(null);
-  const healing = step?.kind === 'heal' && !onInput && !!shown;
+  const { paint, places } = step ? stepOf<Step>(step) : {};
+  const painting = paint && !onInput && !!shown;
+  const placed = step && onInput ? places?.(step) : null;
   const startDraw = (e: PointerEvent) => {
     if (!shown) return;
-    if (healing && e.button === 0) {
+    if (painting && e.button === 0) {
       const at = toShare(e);
       if (pinning) {
         setPinning(false);
@@ -98,24 +101,20 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       setView({ ...pan.view, x: pan.view.x + e.clientX - pan.at[0], y: pan.view.y + e.clientY - pan.at[1] });
   };
   const endDraw = () => {
-    if (stroke && step?.kind === 'heal') {
+    if (stroke && step && paint) {
       const offset =
         from && brush.kind === 'copy' ? ([from[0] - stroke[0][0], from[1] - stroke[0][1]] as Vec2) : undefined;
-      set({
-        ...step,
-        strokes: [
-          ...step.strokes,
-          {
-            kind: brush.kind,
-            points: thin(stroke),
-            radius: brush.radius,
-            hardness: brush.hardness,
-            opacity: brush.opacity,
-            ...(offset ? { offset } : {}),
-            ...(brush.kind === 'paint' ? { colour: brush.colour } : {}),
-          },
-        ],
-      });
+      set(
+        paint(step, {
+          kind: brush.kind,
+          points: thin(stroke),
+          radius: brush.radius,
+          hardness: brush.hardness,
+          opacity: brush.opacity,
+          ...(offset ? { offset } : {}),
+          ...(brush.kind === 'paint' ? { colour: brush.colour } : {}),
+        }),
+      );
     }
     setStroke(null);
     setPan(null);
@@ -131,7 +130,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
     >
       <canvas
         ref={canvas}
-        className={`absolute inset-0 h-full w-full ${healing ? 'cursor-crosshair' : 'cursor-grab'}`}
+        className={`absolute inset-0 h-full w-full ${painting ? 'cursor-crosshair' : 'cursor-grab'}`}
         onPointerDown={startDraw}
         onPointerMove={moveDraw}
         onPointerUp={endDraw}
@@ -155,10 +154,11 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
               onChange={(leaves, g) => change({ leaves }, g)}
             />
           )}
-          {step && onInput && <StepHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />}
+          {placed && <PlaceHandles places={placed} toScreen={toScreen} toShare={toShare} onChange={set} />}
           {step?.mask && !onInput && (
-            <MaskHandles
-              mask={step.mask}
+            <PlaceHandles
+              places={placesOfMask(step.mask)}
+              dashed
               toScreen={toScreen}
               toShare={toShare}
               onChange={(mask, g) => set({ ...step, mask }, g)}
@@ -175,7 +175,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
               strokeWidth={brush.radius * shown.width * scale * 2}
             />
           )}
-          {brush.kind === 'copy' && healing && from && (
+          {brush.kind === 'copy' && painting && from && (
             <g>
               <circle
                 cx={toScreen(from)[0]}

@@ -4,8 +4,7 @@ import { useRef } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
 import { leafBorders, moveLine } from '@/core/material/leaves';
 import type { Leaves } from '@/core/material/schema';
-import type { Mask } from '@/core/prep/steps/mask';
-import type { Step } from '@/core/prep/steps/registry';
+import type { Places } from '@/core/prep/steps/places';
 import { formatLength } from '@/core/units/length';
 import type { Shown } from '@/workers/prep.worker';
 import { newId } from '../shared/ids';
@@ -59,21 +58,29 @@ function Handle({
   );
 }
 
-/** What of a step lies on the picture. */
-export function StepHandles({
-  step: s,
+/** Places of a step or a mask, to be dragged, and what is drawn through them. */
+export function PlaceHandles<S>({
+  places: { shape, through, text, points },
+  dashed,
   toScreen,
   toShare,
   onChange,
-}: Handles & { step: Step; onChange: (s: Step, gesture?: string) => void }) {
-  const line = { stroke: 'var(--color-primary)', strokeWidth: 1.5 };
-  const common = { toScreen, toShare };
-  if (s.kind === 'size' && (s.by.kind === 'line' || s.by.kind === 'count')) {
-    const { by } = s;
-    const [a, b] = [toScreen(by.from), toScreen(by.to)];
-    return (
-      <>
-        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
+}: Handles & { places: Places<S>; dashed?: boolean; onChange: (changed: S, gesture: string) => void }) {
+  const line = dashed
+    ? { stroke: 'var(--color-secondary)', strokeWidth: 1.2, strokeDasharray: '5 4' }
+    : { stroke: 'var(--color-primary)', strokeWidth: 1.5 };
+  const screen = through.map(toScreen);
+  const [a, b] = screen;
+  const [width, height] = [Math.abs(b[0] - a[0]), Math.abs(b[1] - a[1])];
+  return (
+    <>
+      {shape === 'line' && <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />}
+      {shape === 'outline' && <polygon points={screen.map((p) => p.join(',')).join(' ')} fill="none" {...line} />}
+      {shape === 'box' && (
+        <rect x={Math.min(a[0], b[0])} y={Math.min(a[1], b[1])} width={width} height={height} fill="none" {...line} />
+      )}
+      {shape === 'ellipse' && <ellipse cx={a[0]} cy={a[1]} rx={width} ry={height} fill="none" {...line} />}
+      {text && (
         <text
           x={(a[0] + b[0]) / 2}
           y={(a[1] + b[1]) / 2 - 8}
@@ -85,115 +92,19 @@ export function StepHandles({
           strokeWidth="3"
           paintOrder="stroke"
         >
-          {formatLength(by.kind === 'line' ? by.lengthMm : by.count * by.pieceMm, 'mm')}
+          {text}
         </text>
+      )}
+      {points.map(({ at, label, moved }) => (
         <Handle
-          {...common}
-          at={by.from}
-          label="Start of the line"
-          onMove={(from, g) => onChange({ ...s, by: { ...by, from } }, g)}
+          key={label}
+          toScreen={toScreen}
+          toShare={toShare}
+          at={at}
+          label={label}
+          onMove={(to, gesture) => onChange(moved(to), gesture)}
         />
-        <Handle
-          {...common}
-          at={by.to}
-          label="End of the line"
-          onMove={(to, g) => onChange({ ...s, by: { ...by, to } }, g)}
-        />
-      </>
-    );
-  }
-  if (s.kind === 'corners') {
-    return (
-      <>
-        <polygon points={s.corners.map((c) => toScreen(c).join(',')).join(' ')} fill="none" {...line} />
-        {s.corners.map((c, i) => (
-          <Handle
-            key={i}
-            {...common}
-            at={c}
-            label={['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'][i]}
-            onMove={(p, g) => onChange({ ...s, corners: s.corners.map((q, k) => (k === i ? p : q)) }, g)}
-          />
-        ))}
-      </>
-    );
-  }
-  if (s.kind === 'crop') {
-    const [a, b] = [toScreen(s.from), toScreen(s.to)];
-    return (
-      <>
-        <rect
-          x={Math.min(a[0], b[0])}
-          y={Math.min(a[1], b[1])}
-          width={Math.abs(b[0] - a[0])}
-          height={Math.abs(b[1] - a[1])}
-          fill="none"
-          {...line}
-        />
-        <Handle
-          {...common}
-          at={s.from}
-          label="Upper left of what is kept"
-          onMove={(from, g) => onChange({ ...s, from }, g)}
-        />
-        <Handle
-          {...common}
-          at={s.to}
-          label="Lower right of what is kept"
-          onMove={(to, g) => onChange({ ...s, to }, g)}
-        />
-      </>
-    );
-  }
-  return null;
-}
-
-/** Where a step works. */
-export function MaskHandles({
-  mask: m,
-  toScreen,
-  toShare,
-  onChange,
-}: Handles & { mask: Mask; onChange: (m: Mask, gesture?: string) => void }) {
-  const common = { toScreen, toShare };
-  const line = { stroke: 'var(--color-secondary)', strokeWidth: 1.2, strokeDasharray: '5 4' };
-  if (m.kind === 'gradient') {
-    const [a, b] = [toScreen(m.from), toScreen(m.to)];
-    return (
-      <>
-        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
-        <Handle
-          {...common}
-          at={m.from}
-          label="All of the step here"
-          onMove={(from, g) => onChange({ ...m, from }, g)}
-        />
-        <Handle {...common} at={m.to} label="None of the step here" onMove={(to, g) => onChange({ ...m, to }, g)} />
-      </>
-    );
-  }
-  const [c, e] = [toScreen(m.centre), toScreen([m.centre[0] + m.radius[0], m.centre[1] + m.radius[1]])];
-  return (
-    <>
-      <ellipse cx={c[0]} cy={c[1]} rx={Math.abs(e[0] - c[0])} ry={Math.abs(e[1] - c[1])} fill="none" {...line} />
-      <Handle
-        {...common}
-        at={m.centre}
-        label="Middle of the ellipse"
-        onMove={(centre, g) => onChange({ ...m, centre }, g)}
-      />
-      <Handle
-        {...common}
-        at={[m.centre[0] + m.radius[0], m.centre[1]]}
-        label="Width of the ellipse"
-        onMove={(p, g) => onChange({ ...m, radius: [Math.max(0.01, Math.abs(p[0] - m.centre[0])), m.radius[1]] }, g)}
-      />
-      <Handle
-        {...common}
-        at={[m.centre[0], m.centre[1] + m.radius[1]]}
-        label="Height of the ellipse"
-        onMove={(p, g) => onChange({ ...m, radius: [m.radius[0], Math.max(0.01, Math.abs(p[1] - m.centre[1]))] }, g)}
-      />
+      ))}
     </>
   );
 }

@@ -4,15 +4,14 @@ import { create } from 'zustand';
 import type { Moved, OpenPrep } from '@/api/answers';
 import { type PrepCommand, prepCommands, runPrepCommands } from '@/core/prep/commands';
 import type { Prep, PrepChange } from '@/core/prep/schema';
-import type { StrokeSchema } from '@/core/prep/steps/heal';
+import type { Stroke } from '@/core/prep/steps/step';
 import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
 import type { Blotch } from '@/core/picture/judge';
 import { call } from '../shared/api';
 import { type DocumentCalls, DocumentLine, type Opened } from '../shared/documentLine';
 import { newId } from '../shared/ids';
-import type { Static } from '@sinclair/typebox';
 
-export type Brush = Pick<Static<typeof StrokeSchema>, 'kind' | 'radius' | 'hardness' | 'opacity' | 'colour'>;
+export type Brush = Pick<Stroke, 'kind' | 'radius' | 'hardness' | 'opacity' | 'colour'>;
 
 interface PrepState {
   prep: Prep | null;
@@ -103,7 +102,7 @@ export const newStep = <K extends StepKind>(kind: K): Step =>
   ({ id: newId('step'), on: true, mask: null, ...stepOf({ kind }).first }) as unknown as Step;
 
 /** The stroke that covers a blotch from end to end. */
-export const patchOf = ({ ends, radius }: Blotch): Static<typeof StrokeSchema> => ({
+export const patchOf = ({ ends, radius }: Blotch): Stroke => ({
   kind: 'patch',
   points: ends,
   radius: Math.min(0.25, radius),

@@ -27,6 +27,15 @@ export const corners = defineStep(
       heightMm: 750,
     },
     hint: () => 'Drag the four corners to those of a rectangle you know.',
+    places: (step) => ({
+      shape: 'outline',
+      through: step.corners,
+      points: step.corners.map((at, n) => ({
+        at,
+        label: ['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'][n],
+        moved: (to) => ({ ...step, corners: step.corners.map((corner, k) => (k === n ? to : corner)) }),
+      })),
+    }),
     groups: (of) => [
       {
         label: 'The rectangle',

@@ -11,6 +11,14 @@ export const crop = defineStep(
     label: 'Crop',
     what: 'to what is wanted; to whole periods',
     first: { from: [0.05, 0.05], to: [0.95, 0.95], wholePeriods: false },
+    places: (step) => ({
+      shape: 'box',
+      through: [step.from, step.to],
+      points: [
+        { at: step.from, label: 'Upper left of what is kept', moved: (from) => ({ ...step, from }) },
+        { at: step.to, label: 'Lower right of what is kept', moved: (to) => ({ ...step, to }) },
+      ],
+    }),
     groups: (of) => [
       {
         label: 'What is kept',

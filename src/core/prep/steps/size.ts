@@ -63,6 +63,19 @@ export const size = defineStep(
     what: 'how large the picture is: by a line, by pieces, typed',
     first: { by: { kind: 'line', ...MIDDLE, lengthMm: 500 } },
     hint: ({ by }) => ('from' in by ? 'Drag the ends of the line on the picture.' : null),
+    places(step) {
+      const { by } = step;
+      if (!('from' in by)) return null;
+      return {
+        shape: 'line',
+        through: [by.from, by.to],
+        text: formatLength(by.kind === 'line' ? by.lengthMm : by.count * by.pieceMm, 'mm'),
+        points: [
+          { at: by.from, label: 'Start of the line', moved: (from) => ({ ...step, by: { ...by, from } }) },
+          { at: by.to, label: 'End of the line', moved: (to) => ({ ...step, by: { ...by, to } }) },
+        ],
+      };
+    },
     groups: () => [
       {
         label: 'How large it is',

@@ -2,10 +2,12 @@ import { type Static, type TObject, type TProperties, type TSchema, Type } from 
 import type { Vec2 } from '../../geometry/vec';
 import type { SeamFigure } from '../../picture/judge';
 import type { Raster } from '../../picture/raster';
-import { Key } from '../../schema/basics';
+import { Colour, Key } from '../../schema/basics';
+import { oneOf } from '../../schema/choice';
 import { fieldsOf } from '../../schema/fieldMakers';
 import type { FieldGroup } from '../../schema/fields';
 import { Mask, Place, Share } from './mask';
+import type { Places } from './places';
 
 export { Place, Share };
 export const Angle = Type.Number({ minimum: -180, maximum: 180 });
@@ -43,6 +45,18 @@ const stepSchema = <K extends string, P extends TProperties>(kind: K, properties
     ...properties,
   });
 
+/** A stroke of a brush over a picture: places and lengths in shares of its width and height. */
+export const Stroke = Type.Object({
+  kind: oneOf('patch', 'copy', 'paint', 'sharpen'),
+  points: Type.Array(Place, { minItems: 1, maxItems: 4000 }),
+  radius: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
+  hardness: Share,
+  opacity: Share,
+  offset: Type.Optional(Place),
+  colour: Type.Optional(Colour),
+});
+export type Stroke = Static<typeof Stroke>;
+
 /** What any step has. */
 export interface AnyStep {
   id: string;
@@ -71,6 +85,10 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   groups: StepFields<S>;
   /** What is done with the pointer on the light table. */
   hint?(step: S): string | null;
+  /** What of it lies on the picture before it, to be dragged. */
+  places?(step: S): Places<S> | null;
+  /** It is painted on the picture after it: the step with one stroke more. */
+  paint?(step: S, stroke: Stroke): S;
   /** It can be limited to a part of the picture. */
   masked?: true;
   /** Its values in a few words, beside its name. */

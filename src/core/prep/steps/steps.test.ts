@@ -2,6 +2,7 @@ import Ajv from 'ajv';
 import { blankRaster, WHITE } from '../../picture/raster';
 import { fieldsKeepTheirOwn } from '../../testing/fields';
 import { MASK_GROUPS } from './maskFields';
+import { placesOfMask } from './places';
 import { Step, stepOf, STEPS } from './registry';
 import type { AnyStep } from './step';
 import { runSteps, StepError } from '../run';
@@ -29,6 +30,42 @@ describe('what is set of a step', () => {
   ];
   test.each(variants)('%s: each field sets its own value alone', (_label, step) => {
     fieldsKeepTheirOwn(fieldsOfStep(step), step as AnyStep, context, ajv.compile(Step));
+  });
+
+  const placed = variants.flatMap(([label, step]): [string, Step][] =>
+    stepOf(step).places?.(step) ? [[label, step]] : [],
+  );
+  test('steps that are set by places are those the artist drags', () => {
+    expect(placed.map(([label]) => label)).toEqual(['Four corners', 'Size', 'Crop', 'Size by line', 'Size by count']);
+  });
+
+  test.each(placed)('%s: a place that is dragged moves alone, and is stored as the schema wants it', (_label, step) => {
+    const { places } = stepOf<Step>(step);
+    const before = places!(step)!;
+    before.points.forEach(({ moved }, n) => {
+      const after = places!(moved([0.31, 0.47]))!;
+      expect(ajv.validate(Step, moved([0.31, 0.47]))).toBe(true);
+      expect(after.points.map(({ at }) => at)).toEqual(before.points.map(({ at }, k) => (k === n ? [0.31, 0.47] : at)));
+    });
+  });
+
+  test('the width of an ellipse follows its own place, from either side', () => {
+    const mask = {
+      kind: 'ellipse' as const,
+      centre: [0.5, 0.4] as [number, number],
+      radius: [0.2, 0.1] as [number, number],
+      softness: 0.5,
+      outside: false,
+    };
+    const [middle, width, height] = placesOfMask(mask).points;
+    expect(width.moved([0.2, 0.9])).toMatchObject({ centre: [0.5, 0.4], radius: [0.3, 0.1] });
+    expect(height.moved([0.9, 0.4])).toMatchObject({ radius: [0.2, 0.01] });
+    expect(middle.moved([0.1, 0.1])).toMatchObject({ centre: [0.1, 0.1], radius: [0.2, 0.1] });
+    const [all, none] = placesOfMask({ kind: 'gradient', from: [0, 0], to: [1, 0] }).points;
+    expect([all.moved([0.5, 0]), none.moved([0.5, 0])]).toMatchObject([
+      { from: [0.5, 0], to: [1, 0] },
+      { from: [0, 0], to: [0.5, 0] },
+    ]);
   });
 
   test('a line stays where it was drawn when it is measured otherwise', () => {
