@@ -226,3 +226,58 @@ test('what goes out comes in the same: geometry, size, finish by the standard’
   const light = (hex: string) => [1, 3, 5].reduce((n, i) => n + parseInt(hex.slice(i, i + 2), 16), 0);
   expect(light(returned.colour)).toBeLessThan(light(oak.colour) * 0.95);
 });
+
+test('a model’s material whose name the library has: as it is, a new version, or another', async ({ request }) => {
+  const name = 'Weathered hull paint';
+  const png = await picture(true).png().toBuffer();
+  const other = await picture(true, 32).png().toBuffer();
+  const crate = (bytes: Buffer) => [
+    upload(
+      'crate.obj',
+      Buffer.from(
+        'mtllib crate.mtl\no Crate\nv 0 0 0\nv 1 0 0\nv 1 0 1\nv 0 0 1\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n' +
+          `usemtl ${name}\nf 1/1 2/2 3/3 4/4\n`,
+      ),
+    ),
+    upload('crate.mtl', Buffer.from(`newmtl ${name}\nmap_Kd hull.png\n`)),
+    upload('hull.png', bytes),
+  ];
+  interface Came {
+    project: Project;
+    model: { remarks: { text: string }[] };
+    surfaces: { id: string; spec: { material: string } }[];
+  }
+  const bring = async (id: string, bytes: Buffer, known?: string) => {
+    const came = await json<Came>(
+      await drop(request, `/api/projects/${id}/models`, crate(bytes), { unit: 'm', ...(known ? { known } : {}) }),
+    );
+    const [{ spec }] = came.surfaces;
+    return { ...came, material: came.project.materials[spec.material], said: came.model.remarks.map((r) => r.text) };
+  };
+  const project = await newProject(request, 'Known paint');
+  const first = await bring(project, png);
+  expect(first.material).toMatchObject({ name, version: 1 });
+  // the library's own settings are what is to stay
+  await request.patch(`/api/materials/${first.material.id}`, { data: { widthMm: 700, heightMm: 700 } });
+
+  const look = await json<{ upload: string; known: object[] }>(await drop(request, '/api/uploads', crate(other)));
+  expect(look.known).toEqual([{ id: first.material.id, name }]);
+  await request.delete(`/api/uploads/${look.upload}`);
+
+  const second = await newProject(request, 'Known paint, second');
+  const kept = await bring(second, other, 'library');
+  expect(kept.material).toMatchObject({ id: first.material.id, version: 2, widthMm: 700, maps: first.material.maps });
+  expect(kept.said.join()).toContain(`“${name}” is the library's; the file's pictures of it were left out`);
+
+  const renewed = await bring(second, other, 'version');
+  expect(renewed.material).toMatchObject({ id: first.material.id, version: 3, widthMm: 700 });
+  expect(renewed.material.maps.baseColour!.widthPx).toBe(32);
+  const library = await json<{ version: number }>(await request.get(`/api/materials/${first.material.id}`));
+  expect(library.version).toBe(3);
+
+  const another = await bring(second, other);
+  expect(another.material).toMatchObject({ name: `${name} 2`, version: 1 });
+  expect(another.said.join()).toContain(`the file's came in as “${name} 2”`);
+  const refused = await drop(request, `/api/projects/${second}/models`, crate(png), { known: 'mine' });
+  expect([refused.status(), await refused.text()]).toEqual([400, expect.stringMatching(/library, version or another/)]);
+});

@@ -1,5 +1,7 @@
 import { expect, test } from '../test';
-import { room, settled, useDraft } from '../fixtures';
+import sharp from 'sharp';
+import type { Project } from '../../src/core/project/schema';
+import { newProject, room, settled, useDraft } from '../fixtures';
 
 test('a new project: bring a model in, correct its size by a known length, see it in the studio', async ({ page }) => {
   await useDraft(page);
@@ -24,6 +26,36 @@ test('a new project: bring a model in, correct its size by a known length, see i
   await expect(page.getByTestId('spec-line')).toContainText('Floor, floor has nothing laid on it yet');
   await page.getByRole('button', { name: 'Lime plaster, floated' }).first().click();
   await expect(page.getByTestId('spec-line')).toContainText('is laid in Lime plaster');
+});
+
+test('a model’s material that the library knows by name can be the library’s', async ({ page }) => {
+  await useDraft(page);
+  const id = await newProject(page.request, 'Known plaster');
+  await page.goto(`/projects/${id}`);
+  const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer });
+  const png = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#d8cdb8' } })
+    .png()
+    .toBuffer();
+  const corners = 'v 0 0 0\nv 3 0 0\nv 3 2.5 0\nv 0 2.5 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n';
+  const wall = `mtllib wall.mtl\no Wall\n${corners}usemtl Lime plaster, floated\nf 1/1 2/2 3/3 4/4\n`;
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles([
+      file('wall.obj', Buffer.from(wall)),
+      file('wall.mtl', Buffer.from('newmtl Lime plaster, floated\nmap_Kd plaster.png\n')),
+      file('plaster.png', png),
+    ]);
+  const known = page.getByRole('group', { name: 'Known by name' });
+  await expect(known).toContainText('The library has “Lime plaster, floated” already');
+  await known.getByText('The library’s, as it is').click();
+  await page.getByText('Metre', { exact: true }).click();
+  await page.getByRole('button', { name: 'y is up' }).click();
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await settled(page);
+  const { project } = (await (await page.request.get(`/api/projects/${id}`)).json()) as { project: Project };
+  const [{ spec }] = Object.values(project.surfaces);
+  expect(project.materials[spec!.material]).toMatchObject({ name: 'Lime plaster, floated', builtIn: true });
 });
 
 test('projects: rename, duplicate, delete with a way back', async ({ page, request }) => {

@@ -1,6 +1,6 @@
 import { isModelFile } from '@/core/formats/readers';
 import sharp from 'sharp';
-import type { ImportResult, PicturesFound } from '@/api/answers';
+import { type ImportResult, KNOWN_MATERIAL, type KnownMaterial, type PicturesFound, type Preview } from '@/api/answers';
 import { type Command, COMMANDS } from '@/core/project/commands';
 import type { Material, Role } from '@/core/material/schema';
 import { laidAlone } from '@/core/project/runs';
@@ -8,17 +8,26 @@ import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
 import { toLinear, toSrgb } from '@/core/colour/srgb';
 import type { RawPicture } from '@/core/mesh/types';
+import type { Db } from '../store/changes';
 import { newId } from '../store/data';
 import { storeImage } from '../store/images';
-import { blankMaterial, createMaterial, measureBaseColour } from '../library/materials';
+import {
+  blankMaterial,
+  createMaterial,
+  editWithin,
+  freeName,
+  materialsByName,
+  measureBaseColour,
+} from '../library/materials';
 import { hex, type ModelChoice } from './modelTasks';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { changeProject, readProject } from '../store/projects';
 import { claimUpload, dropUpload, readFiles, type Upload } from './uploads';
-import { badField } from '../http/problem';
+import { badField, Problem } from '../http/problem';
 import { check } from '../http/validate';
 
-export type ImportChoice = ModelChoice;
+/** What is chosen of a model, and of materials whose name the library has. */
+export type ImportChoice = ModelChoice & { known?: KnownMaterial };
 
 export const UNIT_MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
 
@@ -52,6 +61,11 @@ export function readChoice(values: Record<string, unknown>): ImportChoice {
       throw badField(field, `“${String(values[field])}” is not ${what} from 0 to ${most}.`);
     choice[field] = value;
   };
+  if (values.known !== undefined && values.known !== '') {
+    const known = KNOWN_MATERIAL.find((k) => k === values.known);
+    if (!known) throw badField('known', `“${String(values.known)}” is not library, version or another.`);
+    choice.known = known;
+  }
   within('creaseDeg', 180, 'an angle in degrees');
   within('weldMm', 1000, 'a distance in mm');
   return choice;
@@ -105,14 +119,20 @@ async function bringIn(
   const materials: Material[] = [];
   const missingBySlot: Model['missingBySlot'] = [];
   const have = new Map(prepared.pictures.map((p) => [p.path, p]));
+  const byName = await materialsByName();
+  const store: ((db: Db) => Promise<unknown>)[] = [];
   for (const [slot, info] of prepared.slots.entries()) {
     for (const [role, path] of Object.entries(info.pictures)) {
       if (!have.has(path)) missingBySlot.push({ slot, role, path });
     }
     const made = await materialFromSlot(info, have, prepared.name, remarks);
     if (!made) continue;
-    materials.push(made);
-    for (const s of surfaces) if (s.slot === slot) s.spec = defaultSpec(made.id);
+    const settled = settleKnown(made, byName, choice.known ?? 'another');
+    if (settled.store) store.push(settled.store);
+    if (settled.remark) remarks.push({ kind: 'note', text: settled.remark });
+    // two slots of one name are both laid in the library's
+    if (materials.every((m) => m.id !== settled.material.id)) materials.push(settled.material);
+    for (const s of surfaces) if (s.slot === slot) s.spec = defaultSpec(settled.material.id);
   }
   const model: Model = {
     id: modelId,
@@ -134,10 +154,48 @@ async function bringIn(
   const { revision } = await readProject(projectId);
   // project and library together, or neither
   const opened = await changeProject(projectId, revision, [command], null, async (db) => {
-    for (const material of materials) await createMaterial(material, db);
+    for (const one of store) await one(db);
   });
   await dropUpload(upload.id);
   return { ...opened, model, parts, surfaces };
+}
+
+/** Materials of the library that slots with pictures have the name of. */
+export async function knownMaterials(slots: Preview['slots']): Promise<Preview['known']> {
+  const byName = await materialsByName();
+  const known = slots.filter((s) => s.pictures).flatMap(({ name }) => byName.get(name.trim().toLowerCase()) ?? []);
+  return [...new Set(known)].map(({ id, name }) => ({ id, name }));
+}
+
+/** What comes of a model's material where the library has one of its name, and how that is stored. */
+function settleKnown(
+  made: Material,
+  byName: Map<string, Material>,
+  known: KnownMaterial,
+): { material: Material; store?: (db: Db) => Promise<unknown>; remark?: string } {
+  const before = byName.get(made.name.toLowerCase());
+  if (!before || known === 'another') {
+    const material = before ? { ...made, name: freeName(made.name, byName) } : made;
+    byName.set(material.name.toLowerCase(), material);
+    const remark = before && `the library has “${before.name}”: the file's came in as “${material.name}”`;
+    return { material, store: (db) => createMaterial(material, db), ...(remark ? { remark } : {}) };
+  }
+  if (known === 'library')
+    return { material: before, remark: `“${before.name}” is the library's; the file's pictures of it were left out` };
+  // a new version keeps every setting, and the maps that nothing came for
+  const { colour, repetition, seamless } = made;
+  const values = { colour, repetition, seamless, maps: { ...before.maps, ...made.maps } };
+  const material = { ...before, ...values, version: before.version + 1 };
+  byName.set(before.name.toLowerCase(), material);
+  return {
+    material,
+    store: async (db) => {
+      const { version } = await editWithin(db, before.id, values);
+      if (version !== material.version)
+        throw new Problem(409, 'Changed meanwhile', `“${before.name}” was edited just now; bring the model in again.`);
+    },
+    remark: `“${before.name}” has a new version with the file's pictures`,
+  };
 }
 
 /** A number of a file as a share: what lies outside is drawn in. */

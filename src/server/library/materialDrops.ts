@@ -13,7 +13,8 @@ import {
   blankMaterial,
   createMaterial,
   editMaterial,
-  listMaterials,
+  freeName,
+  materialsByName,
   measureBaseColour,
   readMaterial,
 } from './materials';
@@ -109,7 +110,7 @@ const setOf = (file: string) => `${path.dirname(file)}/${readRole(file).material
 
 /** Of the sets those whose name a material of the library has already. */
 async function knownNames(files: string[]): Promise<Map<string, Material>> {
-  const byName = new Map((await listMaterials()).map((m) => [m.name.toLowerCase(), m]));
+  const byName = await materialsByName();
   const known = new Map<string, Material>();
   for (const file of files) {
     const material = byName.get(titleFrom(readRole(file).material.toLowerCase()).toLowerCase());
@@ -182,7 +183,7 @@ async function makeMaterial(
   const { widthMm, heightMm, how, assumed } = sizeOf(lead.image, fields, like);
   if (how) remarks.push({ file: lead.file, text: how });
   const name = titleFrom(stem);
-  const blank = blankMaterial(before ? await freeName(name) : name, widthMm, heightMm);
+  const blank = blankMaterial(before ? freeName(name, await materialsByName()) : name, widthMm, heightMm);
   return createMaterial({
     ...blank,
     ...(fields.sampling ? { sampling: fields.sampling as Material['sampling'] } : {}),
@@ -198,14 +199,6 @@ async function makeMaterial(
     licence: fields.licence ?? '',
     credit: fields.credit ?? '',
   });
-}
-
-/** “Oak boards 2” beside “Oak boards”. */
-async function freeName(name: string): Promise<string> {
-  const taken = new Set((await listMaterials()).map((m) => m.name.toLowerCase()));
-  let n = 2;
-  while (taken.has(`${name} ${n}`.toLowerCase())) n++;
-  return `${name} ${n}`;
 }
 
 function sizeOf(

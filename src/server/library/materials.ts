@@ -51,37 +51,51 @@ export async function createMaterial(values: Unnumbered & { id?: string }, db: D
 }
 
 /** Versions never change: an edit makes the next one. Projects keep the version they use until they take the newer. */
-export async function editMaterial(key: string, values: Partial<Material>): Promise<Material> {
-  checkLeaves(values.leaves);
+export function editMaterial(key: string, values: Partial<Material>): Promise<Material> {
   return database()
     .transaction()
-    .execute(async (db) => {
-      const row = await db
-        .selectFrom('materials')
-        .selectAll()
-        .where('id', '=', key)
-        .where('newest', '=', 1)
-        .executeTakeFirst();
-      if (!row) throw notFound('material', key);
-      const before = read(row);
-      // whoever types a size has said how large it is
-      const sized = values.widthMm !== undefined || values.heightMm !== undefined ? { sizeAssumed: false } : {};
-      const next: Material = { ...before, ...sized, ...values, id: key, version: row.version + 1 };
-      checkPictures('materials', next);
-      await db.updateTable('materials').set({ newest: 0 }).where('id', '=', key).execute();
-      await db
-        .insertInto('materials')
-        .values({
-          id: key,
-          version: next.version,
-          document: JSON.stringify(next),
-          newest: 1,
-          updated: now(),
-          deleted: null,
-        })
-        .execute();
-      return next;
-    });
+    .execute((db) => editWithin(db, key, values));
+}
+
+/** As `editMaterial`, within a transaction that it belongs to. */
+export async function editWithin(db: Db, key: string, values: Partial<Material>): Promise<Material> {
+  checkLeaves(values.leaves);
+  const row = await db
+    .selectFrom('materials')
+    .selectAll()
+    .where('id', '=', key)
+    .where('newest', '=', 1)
+    .executeTakeFirst();
+  if (!row) throw notFound('material', key);
+  const before = read(row);
+  // whoever types a size has said how large it is
+  const sized = values.widthMm !== undefined || values.heightMm !== undefined ? { sizeAssumed: false } : {};
+  const next: Material = { ...before, ...sized, ...values, id: key, version: row.version + 1 };
+  checkPictures('materials', next);
+  await db.updateTable('materials').set({ newest: 0 }).where('id', '=', key).execute();
+  await db
+    .insertInto('materials')
+    .values({
+      id: key,
+      version: next.version,
+      document: JSON.stringify(next),
+      newest: 1,
+      updated: now(),
+      deleted: null,
+    })
+    .execute();
+  return next;
+}
+
+/** The library's materials by their names in lower case. */
+export const materialsByName = async (): Promise<Map<string, Material>> =>
+  new Map((await listMaterials()).map((m) => [m.name.toLowerCase(), m]));
+
+/** “Oak boards 2” beside “Oak boards”: a name none of these has. */
+export function freeName(name: string, taken: { has(lowerCase: string): boolean }): string {
+  let n = 2;
+  while (taken.has(`${name} ${n}`.toLowerCase())) n++;
+  return `${name} ${n}`;
 }
 
 export async function deleteMaterial(key: string): Promise<void> {

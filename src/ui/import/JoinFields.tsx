@@ -33,7 +33,7 @@ export function JoinFields({
           />
           <p className="quiet mt-1 flex items-start gap-1.5 text-2xs leading-tight">
             <span className="mt-1 h-0.5 w-3 shrink-0 bg-base-content" />
-            {count(surfaces)} surfaces; they end at {count(arrises)} edges
+            {count(surfaces)} {surfaces === 1 ? 'surface ends' : 'surfaces; they end'} at {count(arrises)} edges
           </p>
         </div>
         <div>

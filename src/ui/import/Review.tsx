@@ -8,8 +8,9 @@ import { useLibraryRefresh } from '../materials/useLibrary';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
 import { call, messageOf } from '../shared/api';
-import type { Preview } from '@/api/answers';
+import type { KnownMaterial, Preview } from '@/api/answers';
 import { JoinFields } from './JoinFields';
+import { KnownMaterials } from './KnownMaterials';
 import { RealSize } from './RealSize';
 import { Remarks } from './Remarks';
 import { Stage } from './Stage';
@@ -21,6 +22,7 @@ interface Choice {
   upAxis: 'y' | 'z';
   creaseDeg: number;
   weldMm: number;
+  known: KnownMaterial;
 }
 
 const UNIT_NAMES: Record<UnitGuess['unit'], string> = {
@@ -51,6 +53,7 @@ export function Review({
     upAxis: preview.evidence.up.axis,
     creaseDeg: preview.joins.creaseDeg,
     weldMm: preview.joins.weldMm,
+    known: 'another',
   });
   /** What is a tie is asked: nothing comes in before it is answered. */
   const [asks, setAsks] = useState({ unit: preview.evidence.tie, up: preview.evidence.up.tie });
@@ -222,6 +225,11 @@ export function Review({
               </select>
             </label>
           )}
+          <KnownMaterials
+            known={preview.known}
+            value={choice.known}
+            onChange={(known) => setChoice({ ...choice, known })}
+          />
           <Remarks remarks={preview.remarks} missing={preview.missingPictures} />
         </div>
         <footer className="hair flex justify-end gap-2 border-t p-3">
