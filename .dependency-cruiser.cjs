@@ -5,7 +5,7 @@
 const FLOORS = [
   ['schema', 'units', 'finding', 'geometry', 'colour', 'noise', 'history'],
   ['mesh', 'picture', 'light'],
-  ['material', 'rooms'],
+  ['material', 'rooms', 'still'],
   ['mapping'],
   ['layout', 'wear'],
   ['variation', 'drawing'],

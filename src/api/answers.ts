@@ -86,6 +86,11 @@ export const HistoryEntry = Type.Object({
 export type HistoryEntry = Static<typeof HistoryEntry>;
 
 /** What an upload was found to be, before anything is saved. */
+/** A model's material with the name of one in the library: that one as it is, a new version of it, or another. */
+export const KNOWN_MATERIAL = ['library', 'version', 'another'] as const;
+export const KnownMaterial = oneOf(...KNOWN_MATERIAL);
+export type KnownMaterial = Static<typeof KnownMaterial>;
+
 export const Preview = Type.Object({
   upload: Key,
   name: Type.String(),
@@ -120,6 +125,8 @@ export const Preview = Type.Object({
   surfaces: Count,
   triangles: Count,
   slots: Type.Array(Type.Object({ name: Type.String(), pictures: Count })),
+  /** Materials of the library that some of these have the name of. */
+  known: Type.Array(Type.Object({ id: Key, name: Name })),
   /** What the smoothing angle and the weld distance did; corners joined and as the file writes them. */
   joins: Type.Object({
     creaseDeg: Type.Number(),
@@ -273,7 +280,7 @@ export const Job = Type.Object({
   /** 0 to 1. */
   progress: Type.Number({ minimum: 0, maximum: 1 }),
   message: Type.String(),
-  /** Of an export its file; of a prep the material that was made. */
+  /** Of an export its file; of a prep the material that was made; of a still its picture, and rays for each pixel. */
   result: Nullable(
     Type.Object({
       file: Type.Optional(Type.String()),
@@ -281,6 +288,9 @@ export const Job = Type.Object({
       bytes: Type.Optional(Count),
       material: Type.Optional(Key),
       remarks: Type.Optional(Type.Array(Type.String())),
+      image: Type.Optional(Hash),
+      samples: Type.Optional(Count),
+      revision: Type.Optional(Count),
     }),
   ),
   made: Type.String(),

@@ -11,6 +11,7 @@ import * as A from './answers';
 import type { AnswerOf, Endpoint, FilesAnswerOf } from './endpoint';
 import { Project } from '@/core/project/schema';
 import { MaterialChange, NewMaterial } from './materials';
+import { JOB_ENDPOINTS } from './jobs';
 import { MODULE_ENDPOINTS } from './modules';
 
 const shape = <P extends Parameters<typeof Type.Object>[0]>(properties: P) =>
@@ -31,6 +32,8 @@ const choice = {
   scene: Type.Optional(Type.Integer({ minimum: 0 })),
   creaseDeg: Type.Optional(Type.Number({ minimum: 0, maximum: 180 })),
   weldMm: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 })),
+  /** What becomes of materials whose name the library has; another one where it is not said. */
+  known: Type.Optional(A.KnownMaterial),
 };
 const choiceFields = Type.Object({
   unit: Text,
@@ -39,6 +42,7 @@ const choiceFields = Type.Object({
   scene: Text,
   creaseDeg: Text,
   weldMm: Text,
+  known: Text,
 });
 
 /** Told apart by `kind`: what is wrong with one is said of its own kind, and only kinds that come are compiled. */
@@ -275,20 +279,7 @@ export const ENDPOINTS = {
     answer: A.Job,
     problems: [404],
   },
-  'GET /api/jobs/{id}': { summary: 'State and progress', status: 200, answer: A.Job, problems: [404] },
-  'DELETE /api/jobs/{id}': {
-    summary: 'Cancel, or throw the result away',
-    status: 204,
-    answer: 'nothing',
-    problems: [404],
-  },
-  'GET /api/jobs/{id}/events': {
-    summary: 'The job at every change, as server-sent events',
-    status: 200,
-    answer: 'events',
-    problems: [404],
-  },
-  'GET /api/jobs/{id}/file': { summary: 'The finished file', status: 200, answer: 'bytes', problems: [404] },
+  ...JOB_ENDPOINTS,
 
   'GET /api/materials': {
     summary: 'The library, newest versions',

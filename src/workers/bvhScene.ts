@@ -1,5 +1,6 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Matrix4, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
+import { ownerOf } from '../core/geometry/owner';
 import type { Vec3 } from '../core/geometry/vec';
 import type { Rgb } from '../core/light/sky';
 import type { Hit, LitScene } from '../core/light/trace';
@@ -48,16 +49,6 @@ export class BvhScene implements LitScene {
     this.looks = looks;
   }
 
-  private partOf(face: number): number {
-    let [low, high] = [0, this.firsts.length - 1];
-    while (high - low > 1) {
-      const mid = (low + high) >> 1;
-      if (this.firsts[mid] <= face) low = mid;
-      else high = mid;
-    }
-    return low;
-  }
-
   cast(origin: Readonly<Vec3>, direction: Readonly<Vec3>): Hit | null {
     this.ray.origin.set(...(origin as Vec3));
     this.ray.direction.set(...(direction as Vec3));
@@ -66,7 +57,7 @@ export class BvhScene implements LitScene {
     const n = hit.face.normal;
     const back = n.dot(this.ray.direction) > 0;
     if (back) n.negate();
-    const { albedo, glow } = this.looks[this.partOf(hit.faceIndex!)];
+    const { albedo, glow } = this.looks[ownerOf(this.firsts, hit.faceIndex!)];
     return { distance: hit.distance, point: hit.point.toArray(), normal: n.toArray(), albedo, glow, back };
   }
 

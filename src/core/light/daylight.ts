@@ -51,8 +51,8 @@ export function skyOf(picture: Float32Array, width: number, height: number): Sky
 }
 
 /** How much plain ground, or water seen from afar, sends back. */
-const GROUND: Rgb = [0.2, 0.19, 0.165];
-const WATER: Rgb = [0.035, 0.05, 0.055];
+export const GROUND: Rgb = [0.2, 0.19, 0.165];
+export const WATER: Rgb = [0.035, 0.05, 0.055];
 
 const mix = (a: Rgb, b: Rgb, t: number): Rgb => [0, 1, 2].map((c) => a[c] + (b[c] - a[c]) * t) as Rgb;
 

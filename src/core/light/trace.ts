@@ -15,6 +15,8 @@ export interface Hit {
   glow: Rgb;
   /** It was met from behind. */
   back: boolean;
+  /** How much it mirrors straight on, 0..1; absent where it is matt. */
+  mirrors?: number;
 }
 
 /** Something rays can be cast into. */
@@ -41,22 +43,32 @@ const OFF = 1e-3;
 
 const off = ([x, y, z]: Readonly<Vec3>, n: Readonly<Vec3>): Vec3 => [x + n[0] * OFF, y + n[1] * OFF, z + n[2] * OFF];
 
-/** What falls straight from sun and lamps on a card, over π: radiance of a white one. */
-export function straightLight(scene: LitScene, { daylight, lamps }: Lights, at: Vec3, normal: Vec3): Rgb {
+/**
+ * What falls straight from sun and lamps on a card, over π: radiance of a white one.
+ * @param one a number 0..1 that says which one lamp is asked, for all of them; null asks each
+ */
+export function straightLight(
+  scene: LitScene,
+  { daylight, lamps }: Lights,
+  at: Vec3,
+  normal: Vec3,
+  one: number | null = null,
+): Rgb {
   const out: Rgb = [0, 0, 0];
   const from = off(at, normal);
   const { towards, light } = daylight.sun;
   const falls = dot(normal, towards);
   if (falls > 0 && light[0] > 0 && !scene.blocked(from, towards, Infinity))
     for (let c = 0; c < 3; c++) out[c] += (light[c] * falls) / Math.PI;
-  for (const lamp of lamps) {
+  const asked = one === null ? lamps : lamps.slice(Math.floor(one * lamps.length)).slice(0, 1);
+  for (const lamp of asked) {
     const to: Vec3 = [lamp.at[0] - from[0], lamp.at[1] - from[1], lamp.at[2] - from[2]];
     const away = length(to);
     const direction: Vec3 = [to[0] / away, to[1] / away, to[2] / away];
     const cos = dot(normal, direction);
     // what hangs in a globe is not hidden by the globe
     if (cos <= 0 || scene.blocked(from, direction, away - LAMP_RADIUS)) continue;
-    const share = cos / (Math.PI * Math.max(away, LAMP_RADIUS) ** 2);
+    const share = (cos * (lamps.length / asked.length)) / (Math.PI * Math.max(away, LAMP_RADIUS) ** 2);
     for (let c = 0; c < 3; c++) out[c] += lamp.light[c] * share;
   }
   return out;
@@ -76,10 +88,22 @@ export function aboutNormal(n: Readonly<Vec3>, u: number, v: number): Vec3 {
   return [0, 1, 2].map((i) => tangent[i] * x + b[i] * y + n[i] * z) as Vec3;
 }
 
+/** What is mirrored at a slant (C. Schlick, 1994). @param cos of the angle to the face */
+const fresnel = (straightOn: number, cos: number): number =>
+  straightOn + (1 - straightOn) * (1 - Math.min(1, Math.max(0, cos))) ** 5;
+
+function mirrored(d: Readonly<Vec3>, n: Readonly<Vec3>): Vec3 {
+  const twice = 2 * (d[0] * n[0] + d[1] * n[1] + d[2] * n[2]);
+  return [d[0] - n[0] * twice, d[1] - n[1] * twice, d[2] - n[2] * twice];
+}
+
 /**
- * What comes along a ray: one path with `bounces` matt reflections, straight light taken at each. What is lit by more
+ * What comes along a ray: one path with `bounces` reflections, straight light taken at each that is
+ * matt; mirrors send it on by chance, as often as they mirror. What is lit by more
  * reflections than that is left out.
  * @param seed the same seed is the same path
+ * @param seen what the first ray meets, in more detail than what the light goes on in; then one lamp is asked at each
+ * place, by chance, for all
  */
 export function lightAlong(
   scene: LitScene,
@@ -88,19 +112,26 @@ export function lightAlong(
   direction: Readonly<Vec3>,
   bounces: number,
   seed: number,
+  seen?: LitScene,
 ): { light: Rgb; first: Hit | null } {
   const light: Rgb = [0, 0, 0];
   const left: Rgb = [1, 1, 1];
   let [from, along] = [origin, direction];
   let first: Hit | null = null;
   for (let n = 0; ; n++) {
-    const hit = scene.cast(from, along);
+    const hit = (n === 0 && seen ? seen : scene).cast(from, along);
     if (n === 0) first = hit;
     if (!hit) {
       lights.daylight.around(along).forEach((v, c) => (light[c] += v * left[c]));
       break;
     }
-    const straight = straightLight(scene, lights, hit.point, hit.normal);
+    if (hit.mirrors && unit(hash(seed, n, 3, 0)) < fresnel(hit.mirrors, -dot(along as Vec3, hit.normal))) {
+      if (n === bounces) break;
+      from = off(hit.point, hit.normal);
+      along = mirrored(along, hit.normal);
+      continue;
+    }
+    const straight = straightLight(scene, lights, hit.point, hit.normal, seen ? unit(hash(seed, n, 4, 0)) : null);
     for (let c = 0; c < 3; c++) {
       light[c] += left[c] * (hit.glow[c] + hit.albedo[c] * straight[c]);
       left[c] *= hit.albedo[c];

@@ -5,6 +5,16 @@ import type { PartMesh } from './types';
 const FACES_A_CUBE = 2;
 const MOST_CUBES = 4e6;
 
+/** Where a ray meets a face. */
+export interface Met {
+  distance: number;
+  /** Of all faces given, in their order. */
+  face: number;
+  /** Shares of the face's second and third corner. */
+  u: number;
+  v: number;
+}
+
 /**
  * Faces sorted into the cubes of a grid, for rays that ask how far the nearest is (J. Amanatides and A. Woo, “A fast
  * voxel traversal algorithm”, 1987; faces by T. Möller and B. Trumbore, 1997). World millimetres; both sides of a face
@@ -20,6 +30,9 @@ export class RayGrid {
   /** Where the faces of each cube begin in `listed`. */
   private readonly begins: Uint32Array;
   private readonly listed: Uint32Array;
+  /** Where the face tried last was met. */
+  private u = 0;
+  private v = 0;
 
   constructor(meshes: readonly Pick<PartMesh, 'origin' | 'positions' | 'indices'>[]) {
     const total = meshes.reduce((sum, m) => sum + m.indices.length / 3, 0);
@@ -80,6 +93,17 @@ export class RayGrid {
    * @param direction of length 1
    */
   nearest(origin: Readonly<Vec3>, direction: Readonly<Vec3>, most = Infinity): number {
+    return this.search(origin, direction, most, null);
+  }
+
+  /** Where the nearest face is met; null where none is nearer than `most`. @param direction of length 1 */
+  meet(origin: Readonly<Vec3>, direction: Readonly<Vec3>, most = Infinity): Met | null {
+    const met: Met = { distance: Infinity, face: -1, u: 0, v: 0 };
+    met.distance = this.search(origin, direction, most, met);
+    return met.face < 0 ? null : met;
+  }
+
+  private search(origin: Readonly<Vec3>, direction: Readonly<Vec3>, most: number, met: Met | null): number {
     const { low, size, cube, counts } = this;
     const o: Vec3 = [origin[0] - low[0], origin[1] - low[1], origin[2] - low[2]];
     // from where it enters the box to where it leaves
@@ -111,7 +135,12 @@ export class RayGrid {
       const index = (at[2] * counts[1] + at[1]) * counts[0] + at[0];
       for (let k = this.begins[index]; k < this.begins[index + 1]; k++) {
         const t = this.meets(this.listed[k], o, direction);
-        if (t < found && t <= most) found = t;
+        if (t >= found || t > most) continue;
+        found = t;
+        if (!met) continue;
+        met.face = this.listed[k];
+        met.u = this.u;
+        met.v = this.v;
       }
       const axis = next[0] < next[1] ? (next[0] < next[2] ? 0 : 2) : next[1] < next[2] ? 1 : 2;
       // a face may reach into cubes farther on: only what is met within this one is the nearest
@@ -138,6 +167,8 @@ export class RayGrid {
     const v = (d[0] * qx + d[1] * qy + d[2] * qz) / det;
     if (v < 0 || u + v > 1) return Infinity;
     const t = (vx * qx + vy * qy + vz * qz) / det;
+    this.u = u;
+    this.v = v;
     return t >= 0 ? t : Infinity;
   }
 }

@@ -118,6 +118,9 @@ const Looking = {
   /** Focal length on film of 36 × 24 mm; 26 where absent. */
   lensMm: Type.Optional(Type.Number({ minimum: 5, maximum: 1000 })),
 };
+/** Where a still is taken from. */
+export const StillView = Type.Object(Looking);
+
 export const SavedView = Type.Object({
   id: Key,
   name: Name,
@@ -137,6 +140,8 @@ export const Still = Type.Object({
   image: Hash,
   /** Of the project, when it was made. */
   revision: Type.Integer({ minimum: 0 }),
+  /** Rays for each pixel, where it was traced. */
+  samples: Type.Optional(Type.Integer({ minimum: 1 })),
 });
 export type Still = Static<typeof Still>;
 

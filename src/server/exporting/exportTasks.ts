@@ -57,7 +57,7 @@ export async function exportProject(
   const format = exportFormatOf(options.format);
   const materials: ExportMaterial[] = [];
   const out = await format.open({ name: project.name, materials }, stem, files);
-  await writeParts(project, options, materials, out, progress);
+  await dressParts(project, options, materials, out, progress);
   progress(DRESSED, 'Finishing the file');
   await finished(out);
   const checking = 'Checking it by the standard';
@@ -79,7 +79,8 @@ async function finished(out: SceneOut): Promise<void> {
   }
 }
 
-async function writeParts(
+/** Every part of a project as it goes out, one after the other. */
+export async function dressParts(
   project: Project,
   options: ExportOptions,
   materials: ExportMaterial[],

@@ -1,21 +1,30 @@
 import { EventEmitter } from 'node:events';
 import { existsSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
+import { isDeepStrictEqual } from 'node:util';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { Job } from '@/api/answers';
-import { folder, newId } from '../store/data';
+import { folder, hasBlob, newId } from '../store/data';
 import { database, now } from '../store/database';
 import { exportWork } from '../exporting/exportFolder';
 import type { ExportOptions } from '../exporting/exportTasks';
 import { checkRoom, runTask } from './pool';
 import { keepMaterial, readPrep } from '../prep/preps';
-import { asProblem, notFound } from '../http/problem';
+import { asProblem, badField, notFound, Problem } from '../http/problem';
+import { dropLight, handOnLight, seenFile, type TraceOptions } from '../stills/traceStill';
+import { storeImage } from '../store/images';
 import { readProject } from '../store/projects';
 
 const holder = globalThis as typeof globalThis & {
-  juteGridJobs?: { events: EventEmitter; running: Map<string, AbortController> };
+  juteGridJobs?: { events: EventEmitter; running: Map<string, Running> };
 };
+/** A job under way: how it is ended, and where it is spoken to. */
+interface Running {
+  controller: AbortController;
+  port: MessagePort;
+}
+
 const live = () => (holder.juteGridJobs ??= { events: new EventEmitter().setMaxListeners(0), running: new Map() });
 
 export async function readJob(id: string): Promise<Job> {
@@ -55,8 +64,8 @@ async function startJob(kind: string, project: string | null, options: object, w
     })
     .execute();
   const controller = new AbortController();
-  live().running.set(id, controller);
   const { port1, port2 } = new MessageChannel();
+  live().running.set(id, { controller, port: port1 });
   port1.on('message', ({ share, message }: { share: number; message: string }) => {
     void update(id, { progress: share, message });
   });
@@ -98,6 +107,65 @@ export async function startPrep(prepId: string): Promise<Job> {
   });
 }
 
+/**
+ * Starts tracing a still of a project.
+ * @param goesOn a stopped job of the same still, which is gone on with
+ * @throws Problem 409 where the project or what is asked has changed since
+ */
+export async function startStill(projectId: string, options: TraceOptions, goesOn: string | null): Promise<Job> {
+  checkRoom('tracing');
+  checkRegion(options);
+  const { project, revision } = await readProject(projectId);
+  if (goesOn !== null) await checkSame(goesOn, projectId, { ...options, revision });
+  return startJob('still', projectId, { ...options, revision }, async (job, port, signal) => {
+    if (goesOn !== null) await handOnLight(goesOn, job);
+    const task = { job, project, options, port };
+    const { png, samples } = await runTask('tracing', task, { signal, transferList: [port] });
+    const { hash } = await storeImage(png, 'still.png');
+    await dropLight(job);
+    if (goesOn !== null) await dropLight(goesOn);
+    return { image: hash, samples, revision };
+  });
+}
+
+/** Pixels a traced still, or a region of one, may have: what is gathered for them is held. */
+const MOST_TRACED = 16e6;
+
+function checkRegion({ region, within, widthPx, heightPx }: TraceOptions): void {
+  const pixels = region ? region.width * region.height : widthPx * heightPx;
+  if (pixels > MOST_TRACED)
+    throw badField('widthPx', `A traced still has at most ${MOST_TRACED / 1e6} million pixels; trace it by regions.`);
+  if (region && (region.x + region.width > widthPx || region.y + region.height > heightPx))
+    throw badField('region', `The region reaches beyond the picture of ${widthPx} × ${heightPx}.`);
+  if (within && !hasBlob(within)) throw badField('within', 'The picture it is to be put into is not stored here.');
+}
+
+/** What is gone on with must be the same picture of the same state; more rays may be wanted. */
+async function checkSame(job: string, project: string, options: TraceOptions & { revision: number }): Promise<void> {
+  const row = await database().selectFrom('jobs').selectAll().where('id', '=', job).executeTakeFirst();
+  if (!row || row.kind !== 'still' || row.project !== project) throw notFound('still under way', job);
+  if (row.state === 'running') throw new Problem(409, 'It still runs', 'This still is being made; stop it first.');
+  const { samples: _before, ...was } = JSON.parse(row.options) as typeof options;
+  const { samples: _now, ...is } = options;
+  if (isDeepStrictEqual(was, JSON.parse(JSON.stringify(is)))) return;
+  throw new Problem(409, 'Changed meanwhile', 'The project, the view or the size has changed since; begin it anew.', {
+    field: 'goesOn',
+  });
+}
+
+/** A still that is traced is good enough as it is: it ends with the light it has. */
+export async function enough(id: string): Promise<void> {
+  await readJob(id);
+  live().running.get(id)?.port.postMessage('enough');
+}
+
+/** What can be seen of a still that grows, JPEG. */
+export async function seenOf(id: string): Promise<Buffer> {
+  await readJob(id);
+  if (!existsSync(seenFile(id))) throw notFound('picture of job', id);
+  return readFile(seenFile(id));
+}
+
 /** A job that ran when the server went down will not go on: said once, when the next server begins. */
 export async function failLeftJobs(): Promise<void> {
   await database()
@@ -112,7 +180,8 @@ export async function dropJobsOf(project: string): Promise<void> {
   const db = database();
   const rows = await db.selectFrom('jobs').select('id').where('project', '=', project).execute();
   for (const { id } of rows) {
-    live().running.get(id)?.abort();
+    live().running.get(id)?.controller.abort();
+    await dropLight(id);
     await db.deleteFrom('jobs').where('id', '=', id).execute();
     await rm(path.join(folder('exports'), id), { force: true });
   }
@@ -121,7 +190,8 @@ export async function dropJobsOf(project: string): Promise<void> {
 /** Cancels a running job, or throws a finished one's file away. */
 export async function cancelJob(id: string): Promise<void> {
   const job = await readJob(id);
-  live().running.get(id)?.abort();
+  live().running.get(id)?.controller.abort();
+  if (job.state !== 'running') await dropLight(id);
   if (job.state === 'done') await rm(path.join(folder('exports'), id), { force: true });
   if (job.state !== 'running') await database().deleteFrom('jobs').where('id', '=', id).execute();
 }

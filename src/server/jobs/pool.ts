@@ -33,6 +33,7 @@ const POOL_OF: Record<TaskName, PoolName> = {
   photographing: 'reading',
   preparing: 'jobs',
   exporting: 'jobs',
+  tracing: 'jobs',
 };
 
 const holder = globalThis as typeof globalThis & { juteGridPools?: Partial<Record<PoolName, Piscina>> };

@@ -13,6 +13,7 @@ import { makePrep, photograph } from '../prep/prepTask';
 import { asProblem } from '../http/problem';
 import { proposeRevision } from '../importing/revisionTask';
 import { roomsOf, type RoomsTask } from '../laying/roomsTask';
+import { type TraceOptions, traceStill } from '../stills/traceStill';
 import { pushStored, type PushTask } from '../laying/pushTask';
 
 /**
@@ -83,6 +84,10 @@ export const preparing = (task: { prep: Prep; port: MessagePort }) =>
 
 /** A photograph by the simulated camera, as PNG. */
 export const photographing = (task: { ground: string; shot: Shot }) => answer(() => photograph(task.ground, task.shot));
+
+/** A traced still as PNG, and how many rays each of its pixels had. */
+export const tracing = (task: { job: string; project: Project; options: TraceOptions; port: MessagePort }) =>
+  answer(() => traceStill(task.job, task.project, task.options, task.port));
 
 export const exporting = (task: { job: string; project: Project; options: ExportOptions; port: MessagePort }) =>
   answer(async () => {

@@ -23,6 +23,7 @@ import { generateMagicSquareNoise, GTAOShader } from 'three/examples/jsm/shaders
 import { exposed } from './openSky';
 import { DEVELOP_GLSL, type ToneCurve } from '@/core/colour/toneCurve';
 import type { Rgb } from '@/core/light/sky';
+import { meantAt } from '@/core/still/develop';
 import { BLUR, DEVELOP, EXPOSE, FACES, METER, QUAD } from './developingShaders';
 
 /** How a picture is made of light. */
@@ -43,10 +44,6 @@ export interface Development {
   background: string | null;
 }
 
-/** By day the mean of what is seen becomes this, as on a light meter, a little brighter than middle grey. */
-const MEANT = 0.22;
-/** How much less where it grows dark outside: a night is to look like one. By so much of the lost stops. */
-const DUSK = 0.12;
 const METER_PX = 64;
 /** An exposure that was guessed may be wrong by so much, times. */
 const STRAYS = 2.5;
@@ -77,7 +74,7 @@ export class Developing {
   });
   private readonly blurPass = pass(BLUR, { tOcclusion: null, tFaces: null, texel: new Vector2() });
   private readonly meterPass = pass(METER, { tLight: null, tDepth: null, skyCounts: 1, exposed: 1 });
-  private readonly exposePass = pass(EXPOSE, { tMetered: null, levels: Math.log2(METER_PX), meant: MEANT });
+  private readonly exposePass = pass(EXPOSE, { tMetered: null, levels: Math.log2(METER_PX), meant: meantAt(1) });
   private readonly developPass = pass(DEVELOP_GLSL + DEVELOP, {
     tLight: null,
     tDepth: null,
@@ -214,7 +211,7 @@ export class Developing {
     u.exposed.value = this.guess;
     this.run(this.meterPass, this.metered);
     this.exposePass.uniforms.tMetered.value = this.metered.texture;
-    this.exposePass.uniforms.meant.value = MEANT * Math.min(1, outside) ** DUSK;
+    this.exposePass.uniforms.meant.value = meantAt(outside);
     this.run(this.exposePass, this.exposure);
   }
 

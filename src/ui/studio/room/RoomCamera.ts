@@ -1,3 +1,4 @@
+import { HALF_FILM, USUAL_FOV } from '@/core/still/view';
 import { Box3, PerspectiveCamera, Vector3 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Project } from '@/core/project/schema';
@@ -18,10 +19,6 @@ export interface Camera {
   lensMm?: number;
 }
 
-/** Of the usual lens, degrees from top to bottom. */
-const USUAL_FOV = 50;
-/** Half of what the film is high, mm. */
-const HALF_FILM = 12;
 const fovOf = (lensMm?: number) =>
   lensMm === undefined ? USUAL_FOV : (2 * Math.atan(HALF_FILM / lensMm) * 180) / Math.PI;
 export const lensOf = (fovDeg: number): number => HALF_FILM / Math.tan((fovDeg * Math.PI) / 360);

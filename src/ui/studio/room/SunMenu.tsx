@@ -9,7 +9,7 @@ import { messageOf } from '../../shared/api';
 import { Select } from '../../shared/fields';
 import { Menu } from '../../shared/Menu';
 import { ValueField } from '../../shared/ValueField';
-import { lightOf } from './daylight';
+import { lightOf } from '@/core/project/lightOf';
 import { takeInSky } from './ownSky';
 import { useRoomSettings } from './settings';
 

@@ -15,36 +15,16 @@ import { type Daylight as Moment, daylightOf, type SunPlace } from '@/core/light
 import { cardIn } from '@/core/light/harmonics';
 import { luminance, type Rgb, towardsSun } from '@/core/light/sky';
 import type { Lamp } from '@/core/light/trace';
+import { lightOf, MOST_LAMPS, sunPlace } from '@/core/project/lightOf';
 import type { Light } from '@/core/project/schema';
 import { openSky } from './openSky';
 import type { HungSky } from './ownSky';
 import { Outside } from './Outside';
 import type { ProbeGrids } from './ProbeGrids';
 
-/** Lamps that shine at most: each costs at every pixel. */
-const MOST_LAMPS = 4;
-/** A globe on a card one metre away, in the unit of `core/light`: about 2 klx, warm. */
-const LAMP = { colour: '#ffcf96', light: [0.065, 0.042, 0.021] as [number, number, number] };
+const LAMP_COLOUR = '#ffcf96';
 /** What shines mirrors an older sky for so long, ms. */
 const MIRRORS_LATER_MS = 300;
-
-/** Everything a project says of its light, with what is silent filled in. */
-export const lightOf = (light: Light) => ({
-  metering: light.metering ?? 'automatic',
-  stops: light.stops ?? 0,
-  curve: light.curve ?? 'film',
-  occlusionMm: light.occlusionMm ?? 600,
-  outside: light.outside ?? 'ground',
-});
-
-/** Where the sun stands as the room is drawn. */
-export const sunPlace = (light: Light, northDeg: number): SunPlace => ({
-  bearingDeg: (light.bearingDeg + northDeg) % 360,
-  altitudeDeg: light.altitudeDeg,
-  strength: light.strength,
-});
-
-export const lampAt = (at: [number, number, number]): Lamp => ({ at, light: LAMP.light });
 
 /** Sun, sky, lamps and what lies outside. Draft is plain and cheap. */
 export class Daylight {
@@ -68,7 +48,7 @@ export class Daylight {
     this.sun.shadow.bias = -0.0003;
     this.sun.shadow.normalBias = 0.02;
     this.sun.shadow.radius = 2.5;
-    this.lamps = Array.from({ length: MOST_LAMPS }, () => new PointLight(LAMP.colour, 0, 0, 2));
+    this.lamps = Array.from({ length: MOST_LAMPS }, () => new PointLight(LAMP_COLOUR, 0, 0, 2));
     scene.add(this.sun, this.sun.target, this.sky, this.fill, ...this.lamps, ...grids.lights, this.outside.group);
   }
 

@@ -13,7 +13,7 @@ import {
 import type { FinishInForce } from '@/core/specification/finish';
 import type { Material, Role } from '@/core/material/schema';
 import { facingMaterial, onScreenMaterial } from './overlayShaders';
-import { GLOW } from './meanLook';
+import { GLOW } from '@/core/project/lightOf';
 import { lightOnly } from './openSky';
 import { patchShader } from './patchShader';
 import { drawJoints, type JointShading } from './pieceShader';

@@ -1,11 +1,10 @@
 import { Color } from 'three';
+import { GLOW } from '@/core/project/lightOf';
 import type { Project } from '@/core/project/schema';
 import { repeatOf } from '@/core/specification/schema';
 import { finishOn } from '@/core/specification/finish';
 import type { Entry } from './entry';
 
-/** Radiance of what glows with a strength of 1: a globe of some 1500 lm. In the unit of `core/light`. */
-export const GLOW = 0.06;
 const BARE = '#c9c4ba';
 
 /** What a surface sends back as a whole, seen from so far away that its picture is one colour. */

@@ -17,6 +17,7 @@ import { pieceWidth } from '../room/nearness';
 import { useRoomSettings } from '../room/settings';
 import { whatIsSeen } from './whatIsSeen';
 import { useStillSize } from './stillSize';
+import { TracedStill } from './TracedStill';
 
 const NOW = 'now';
 const SIZES: [string, number, number][] = [
@@ -54,7 +55,14 @@ function Panel({ room, project }: { room: Room | null; project: Project }) {
   const { light, shown } = useRoomSettings();
   const possible = light === 'true' && shown === 'all';
   const views = Object.values(project.views);
+  const [made, setMade] = useState<'drawn' | 'traced'>('drawn');
   const own = SIZES.find(([, w, h]) => w === widthPx && h === heightPx)?.[0] ?? '';
+
+  const stillName = () => project.views[from]?.name ?? `Still ${Object.keys(project.stills ?? {}).length + 1}`;
+  const stillView = () => {
+    const { eye, target, lensMm } = project.views[from] ?? room!.view.getCamera();
+    return { eye, target, ...(lensMm ? { lensMm } : {}) };
+  };
 
   async function make() {
     if (!room || stop.current) return;
@@ -62,13 +70,11 @@ function Panel({ room, project }: { room: Room | null; project: Project }) {
     stop.current = control;
     setDone(0);
     try {
-      const saved = project.views[from];
-      const { eye, target, lensMm } = saved ?? room.view.getCamera();
-      const at = { eye, target, ...(lensMm ? { lensMm } : {}) };
+      const at = stillView();
+      const name = stillName();
       const blob = await room.makeStill(at, { widthPx, heightPx }, setDone, control.signal);
       if (!blob) return;
       const { revision, run } = useProject.getState();
-      const name = saved?.name ?? `Still ${Object.keys(project.stills ?? {}).length + 1}`;
       const [{ hash }] = await sendFiles('POST /api/images', { files: [new File([blob], 'still.png')] });
       const still: Still = { id: newId('still'), name, ...at, widthPx, heightPx, image: hash, revision };
       run([{ kind: 'saveStill', still }]);
@@ -117,31 +123,51 @@ function Panel({ room, project }: { room: Room | null; project: Project }) {
           onChange={(v) => set({ heightPx: Math.round(v) })}
         />
       </div>
-      <div className="my-2 flex items-center gap-2">
-        {done === null ? (
-          <>
-            <button type="button" className="tool tool-main" disabled={!room || !possible} onClick={() => void make()}>
-              Make the still
-            </button>
-            {!possible && (
+      <div className="mt-2">
+        <Select
+          label="Made"
+          value={made}
+          options={[
+            ['drawn', 'At once, as the room is drawn'],
+            ['traced', 'By traced light, ray by ray'],
+          ]}
+          onChange={(way) => setMade(way === 'traced' ? 'traced' : 'drawn')}
+        />
+      </div>
+      {made === 'traced' ? (
+        <div className="mt-2">{room && <TracedStill project={project} view={stillView} name={stillName} />}</div>
+      ) : (
+        <div className="my-2 flex items-center gap-2">
+          {done === null ? (
+            <>
               <button
                 type="button"
-                className="tool"
-                onClick={() => useRoomSettings.getState().set({ light: 'true', shown: 'all' })}
+                className="tool tool-main"
+                disabled={!room || !possible}
+                onClick={() => void make()}
               >
-                Stills are made in true light: show it
+                Make the still
               </button>
-            )}
-          </>
-        ) : (
-          <>
-            <progress className="progress progress-primary w-full" value={done} max={1} aria-label="Still" />
-            <button type="button" className="tool" onClick={() => stop.current?.abort()}>
-              Stop
-            </button>
-          </>
-        )}
-      </div>
+              {!possible && (
+                <button
+                  type="button"
+                  className="tool"
+                  onClick={() => useRoomSettings.getState().set({ light: 'true', shown: 'all' })}
+                >
+                  Stills are made in true light: show it
+                </button>
+              )}
+            </>
+          ) : (
+            <>
+              <progress className="progress progress-primary w-full" value={done} max={1} aria-label="Still" />
+              <button type="button" className="tool" onClick={() => stop.current?.abort()}>
+                Stop
+              </button>
+            </>
+          )}
+        </div>
+      )}
       {room && from === NOW && <Shows room={room} project={project} heightPx={heightPx} />}
       <Kept project={project} />
     </div>
@@ -203,6 +229,7 @@ function Kept({ project }: { project: Project }) {
             <span className="block truncate">{s.name}</span>
             <span className="quiet num block text-2xs">
               {s.widthPx} × {s.heightPx}
+              {s.samples ? `, traced, ${s.samples} rays` : ''}
               {/* keeping it was a step, too */}
               {revision > s.revision + 1 ? `, ${revision - s.revision - 1} steps ago` : ''}
             </span>
