@@ -3,8 +3,9 @@ import type { Vec2 } from '@/core/geometry/vec';
 import { histogram } from '@/core/picture/colour';
 import { type GrainDirection, findGrain } from '@/core/picture/direction';
 import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/core/picture/judge';
-import { findPeriod, type Period } from '@/core/picture/period';
+import { findLaid, type Laid } from '@/core/picture/laid';
 import type { Raster } from '@/core/picture/raster';
+import { judgeStage, type Verdict } from '@/core/prep/judge';
 import { deriveMaps, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
 import type { Derived } from '@/core/prep/schema';
@@ -29,7 +30,7 @@ export interface PrepRun {
   result: Shown;
   closes: Stage['closes'];
   seam: SeamFigure | null;
-  wrap: { across: SeamFigure; down: SeamFigure };
+  verdict: Verdict;
   blotches: BlotchMap;
   /** Of the original, before any step. */
   untouched: { wrap: { across: SeamFigure; down: SeamFigure }; strongest: number };
@@ -117,7 +118,7 @@ const service = {
       result,
       closes: stage.closes,
       seam: stage.seam,
-      wrap: measureWrap(stage.raster),
+      verdict: judgeStage(stage),
       blotches: findBlotches(stage.raster, closed),
       untouched: original.untouched,
       remarks,
@@ -127,14 +128,10 @@ const service = {
     return transfer(answer, [shownBefore.bytes.buffer, shownAfter.bytes.buffer, result.bytes.buffer]);
   },
 
-  /** The grain of what goes into a step, and its period. */
-  inspect(
-    steps: Step[],
-    pixelsPerInch: number | null,
-    upTo: number,
-  ): { grain: GrainDirection; period: { x: Period | null; y: Period | null } } {
+  /** The grain of what goes into a step, and what lies laid in it. */
+  inspect(steps: Step[], pixelsPerInch: number | null, upTo: number): { grain: GrainDirection; laid: Laid | null } {
     const { stage } = runSteps(original!.raster, pixelsPerInch, steps, { scale: original!.scale, upTo, cache });
-    return { grain: findGrain(stage.raster), period: findPeriod(stage.raster) };
+    return { grain: findGrain(stage.raster), laid: findLaid(stage.raster) };
   },
 
   /** The maps of the last run's result. */

@@ -29,11 +29,80 @@ export function findPeriod(r: Raster): { x: Period | null; y: Period | null } {
   const likeness = [false, true].map((down) => correlate(withoutLines(plane, down)));
   const sizes = [plane.width, plane.height];
   const found = [0, 1].map((axis) => along(likeness[axis], sizes[axis], axis === 1));
-  const [x, y] = found.map(
-    (own, axis) => own && bonded(own, found[1 - axis], likeness[1 - axis], sizes[axis], axis === 1),
-  );
-  const inPixels = (p: Period | null) => p && { ...p, pixels: p.pixels * by };
-  return { x: inPixels(x), y: inPixels(y) };
+  const drawing = new Drawing(lightnessOf(r, by));
+  const [x, y] = found.map((own, axis) => {
+    if (!own) return null;
+    const first = bonded(own, found[1 - axis], likeness[1 - axis], sizes[axis], axis === 1);
+    // where nothing comes round the other way only lines can be alike, not what lies between them
+    const alike = (pixels: number) => drawing.alike(pixels, axis === 1, found[1 - axis] === null);
+    for (let times = 1; times <= MOST_COURSES && first.pixels * times <= sizes[axis] * REACH; times++) {
+      const confidence = alike(first.pixels * times);
+      if (confidence >= ENOUGH) return { pixels: first.pixels * times * by, confidence };
+    }
+    return null;
+  });
+  return { x, y };
+}
+
+/** No period is spoken of below this likeness. */
+const ENOUGH = 0.7;
+/** Lines are what is finer than this share of the picture, and no noise; the strongest count no more than others. */
+const DRAWN = { noise: 0.8, reach: 1 / 60, strongest: 0.95 };
+
+/** A picture as a drawing of its lines, whatever the tones of the pieces between them. */
+class Drawing {
+  private readonly plane: Plane;
+
+  constructor(of: Plane) {
+    const fine = blur({ ...of, data: of.data.slice() }, DRAWN.noise, false);
+    const low = blur({ ...of, data: of.data.slice() }, Math.max(of.width, of.height) * DRAWN.reach, false);
+    const lines = fine.data.map((v, i) => v - low.data[i]);
+    const most = lines.map(Math.abs).sort()[Math.floor(lines.length * DRAWN.strongest)];
+    this.plane = { ...of, data: lines.map((v) => Math.max(-most, Math.min(most, v))) };
+  }
+
+  /** How alike it is to itself so many pixels on, 0..1: all of it, or the means of its lines alone. */
+  alike(pixels: number, down: boolean, means: boolean): number {
+    const { width, height, data } = this.plane;
+    const [size, lines, step, next] = down ? [height, width, width, 1] : [width, height, 1, width];
+    if (means) {
+      const mean = Float64Array.from({ length: size }, (_, k) => {
+        let sum = 0;
+        for (let l = 0; l < lines; l++) sum += data[k * step + l * next];
+        return sum / lines;
+      });
+      return this.best(pixels, 0, (shift) => {
+        let [sum, a, b] = [0, 0, 0];
+        for (let k = 0; k + shift < size; k++) {
+          sum += mean[k] * mean[k + shift];
+          a += mean[k] ** 2;
+          b += mean[k + shift] ** 2;
+        }
+        return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
+      });
+    }
+    return this.best(pixels, 2, (shift, aside) => {
+      let [sum, a, b] = [0, 0, 0];
+      for (let l = Math.max(0, -aside); l < lines - Math.max(0, aside); l += 2) {
+        for (let k = 0; k + shift < size; k += 2) {
+          const [u, v] = [data[k * step + l * next], data[(k + shift) * step + (l + aside) * next]];
+          sum += u * v;
+          a += u * u;
+          b += v * v;
+        }
+      }
+      return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
+    });
+  }
+
+  /** What lies may be off by a pixel or two, along and aside. */
+  private best(pixels: number, aside: number, of: (shift: number, aside: number) => number): number {
+    let most = 0;
+    for (let i = -2; i <= 2; i++) {
+      for (let j = -aside; j <= aside; j++) most = Math.max(most, of(Math.max(1, Math.round(pixels) + i), j));
+    }
+    return most;
+  }
 }
 
 /**

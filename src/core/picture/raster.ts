@@ -84,6 +84,24 @@ export function lightnessOf(r: Raster, by = 1): Plane {
 export const shrinkFor = (r: { width: number; height: number }, side: number): number =>
   Math.max(1, Math.floor(Math.max(r.width, r.height) / side));
 
+/** A picture of which each pixel is the mean of `by` × `by`; what is left over at the right and below goes. */
+export function shrinkBy(r: Raster, by: number): Raster {
+  if (by === 1) return r;
+  const out = blankRaster(Math.floor(r.width / by), Math.floor(r.height / by), r.channels);
+  const n = r.channels;
+  for (let y = 0, o = 0; y < out.height; y++) {
+    for (let x = 0; x < out.width; x++) {
+      for (let c = 0; c < n; c++, o++) {
+        let sum = 0;
+        for (let j = 0; j < by; j++)
+          for (let i = 0; i < by; i++) sum += r.data[((y * by + j) * r.width + x * by + i) * n + c];
+        out.data[o] = sum / (by * by) + 0.5;
+      }
+    }
+  }
+  return out;
+}
+
 /** A part of a picture; it may reach over the right and lower edge, and then goes on at the left and upper one. */
 export function cutOut(r: Raster, x0: number, y0: number, width: number, height: number): Raster {
   const out = blankRaster(width, height, r.channels);

@@ -1,9 +1,13 @@
+import type { Vec2 } from '../geometry/vec';
 import { evenOut } from './even';
 import { blur } from './blur';
 import { quietestLine, type SeamFigure } from './judge';
+import { setTrue, type Trued } from './lattice';
 import { findPeriod, type Period } from './period';
-import { blankRaster, cutOut, lightnessOf, type Raster, shrinkFor } from './raster';
+import { blankRaster, cutOut, lightnessOf, type Raster, shrinkBy, shrinkFor } from './raster';
 import { join } from './seam';
+import { BROKEN, measureBroken, type Seams } from './strangeness';
+import { cornersOf, findHomography, project, straighten } from './straighten';
 
 export interface SeamlessOptions {
   /** Blended over an overlap; cut on whole periods of a laid pattern; or mirrored, as a last resort. */
@@ -30,7 +34,15 @@ export interface Seamless {
   /** How far they stand out; the worse of the two. Null for a mirrored picture. */
   figure: SeamFigure | null;
   period: { x: Period | null; y: Period | null } | null;
+  /** By how much its corners were moved so that what is laid comes round everywhere, pixels; 0 for not at all. */
+  trued: number;
 }
+
+/** Where it was joined, in shares of its size. */
+export const seamsOf = ({ raster, upright, level }: Pick<Seamless, 'raster' | 'upright' | 'level'>): Seams => ({
+  upright: upright && Float32Array.from(upright, (x) => (x + 0.5) / raster.width),
+  level: level && Float32Array.from(level, (y) => (y + 0.5) / raster.height),
+});
 
 /** @throws Error saying what is missing when the pattern's period cannot be found */
 export function makeSeamless(source: Raster, o: SeamlessOptions): Seamless {
@@ -38,31 +50,121 @@ export function makeSeamless(source: Raster, o: SeamlessOptions): Seamless {
   const r = o.evened
     ? evenOut(source, { radius: Math.max(source.width, source.height) / 6, lightness: 1, colour: 1 })
     : source;
-  const period = o.mode === 'period' ? findPeriod(r) : null;
-  if (period && ((o.across && !period.x) || (o.down && !period.y))) {
-    throw new Error(
-      `No period was found ${o.across && !period.x ? 'along x' : 'along y'}: ` +
-        'nothing in the picture repeats. Blend it instead.',
-    );
-  }
+  if (o.mode === 'period') return onPeriods(r, o);
   // grain that runs across a seam is made to meet, which needs open ends: that seam comes first
-  return rolled(joinBoth(r, o, period, o.across && o.down && !period && runsDown(r)));
+  return rolled(joinBoth(r, o, null, o.across && o.down && runsDown(r)));
 }
 
-type Made = Omit<Seamless, 'kept' | 'begin'>;
+type Made = Omit<Seamless, 'kept' | 'begin' | 'trued'>;
+/** Whole periods to be kept, across and down, and how long one is; null where nothing repeats. */
+type Whole = Record<'x' | 'y', { times: number; pixels: number } | null>;
 
-function joinBoth(source: Raster, o: SeamlessOptions, period: Seamless['period'], downFirst: boolean): Made {
-  const laid = period !== null;
-  const made: Made = { raster: source, upright: null, level: null, figure: null, period };
+/** Longer side of the picture on which it is settled how many periods are kept. */
+const TRIED = 640;
+/** A seam needs so much of a period to run in, at least. */
+const LEAST_LEFT = 0.2;
+
+/**
+ * Joined on as many whole periods as leave no line broken, after what is laid has been set true; by a blend along an
+ * axis on which nothing repeats.
+ */
+function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
+  const found = findPeriod(r);
+  const period = { x: o.across ? found.x : null, y: o.down ? found.y : null };
+  if (!period.x && !period.y) {
+    const axis = o.across && o.down ? 'along x or y' : o.across ? 'along x' : 'along y';
+    throw new Error(`No period was found ${axis}: nothing in the picture repeats. Blend it instead.`);
+  }
+  const by = shrinkFor(r, TRIED / 2);
+  const small = shrinkBy(r, by);
+  const trued = setTrue(r, { x: period.x && period.x.pixels, y: period.y && period.y.pixels });
+  // resampling costs a little sharpness: what lies nearly true is tried as it is first
+  const ways = !trued ? [null] : trued.moved < NEARLY_TRUE * by ? [null, trued] : [trued];
+  let best: { whole: Whole; way: Trued | null; score: number } | null = null;
+  for (const whole of candidates(r, period)) {
+    const inSmall: Whole = {
+      x: whole.x && { ...whole.x, pixels: whole.x.pixels / by },
+      y: whole.y && { ...whole.y, pixels: whole.y.pixels / by },
+    };
+    for (const way of ways) {
+      const set = way ? trueTo(small, period, whole, way, by).raster : small;
+      const made = rolled(joinBoth(set, o, { whole: inSmall, period }, false));
+      const { edge, seam } = measureBroken(made.raster, seamsOf(made), { across: o.across, down: o.down });
+      const shows = (made.figure?.percentile ?? 0) > HIDDEN ? 1 : 0;
+      const score = Math.max(edge, seam) / BROKEN + shows;
+      if (!best || score < best.score) best = { whole, way, score };
+    }
+    if (best!.score <= GOOD) break;
+  }
+  const { whole, way } = best!;
+  const { raster, moved } = way ? trueTo(r, period, whole, way, 1) : { raster: r, moved: 0 };
+  return { ...rolled(joinBoth(raster, o, { whole, period }, false)), trued: moved };
+}
+/** Pixels of the small picture by which corners may be off in what is tried as it is. */
+const NEARLY_TRUE = 2;
+/** So good that fewer periods need not be tried, as a share of what is still no fault. */
+const GOOD = 0.5;
+/** A seam shows when it is stronger than this share of the picture's own lines. */
+const HIDDEN = 0.95;
+
+/** How many periods may be kept, the most first; each of a length of which so many make whole pixels. */
+function candidates(r: Raster, { x, y }: NonNullable<Seamless['period']>): Whole[] {
+  const numbers = (size: number, p: Period | null): (number | null)[] => {
+    if (!p) return [null];
+    const most = Math.max(1, Math.floor(size / p.pixels - LEAST_LEFT));
+    return [most, most - 1, most - 2].filter((n, i) => i === 0 || n > 0);
+  };
+  const whole = (times: number | null, p: Period | null) =>
+    times && p ? { times, pixels: Math.round(times * p.pixels) / times } : null;
+  return numbers(r.width, x)
+    .flatMap((across) => numbers(r.height, y).map((down) => ({ x: whole(across, x), y: whole(down, y) })))
+    .sort((a, b) => areaOf(b) - areaOf(a))
+    .slice(0, MOST_TRIES);
+}
+const areaOf = ({ x, y }: Whole): number => (x ? x.times * x.pixels : 1) * (y ? y.times * y.pixels : 1);
+const MOST_TRIES = 5;
+
+/** Moves of less than this many pixels are not worth resampling for. */
+const WORTH = 0.4;
+
+/** A picture, or one so many times as small, set true and its periods stretched to whole pixels, in one go. */
+function trueTo(
+  r: Raster,
+  period: NonNullable<Seamless['period']>,
+  whole: Whole,
+  trued: Trued,
+  by: number,
+): { raster: Raster; moved: number } {
+  const { width, height } = r;
+  const [sx, sy] = (['x', 'y'] as const).map((a) => (whole[a] ? period[a]!.pixels / whole[a].pixels : 1));
+  const to = cornersOf(width, height);
+  const from = to.map(([x, y]): Vec2 => {
+    const at: Vec2 = [x * by * sx, y * by * sy];
+    const [u, v] = project(trued.h, ...at);
+    return [u / by, v / by];
+  });
+  const moved = Math.max(...from.map(([x, y], i) => Math.hypot(x - to[i][0], y - to[i][1])));
+  const h = moved * by < WORTH ? null : findHomography(to, from);
+  return h ? { raster: straighten(r, h, width, height), moved } : { raster: r, moved: 0 };
+}
+
+function joinBoth(
+  source: Raster,
+  o: SeamlessOptions,
+  laid: { whole: Whole; period: Seamless['period'] } | null,
+  downFirst: boolean,
+): Made {
+  const made: Made = { raster: source, upright: null, level: null, figure: null, period: laid && laid.period };
   for (const down of downFirst ? [true, false] : [false, true]) {
     if (!(down ? o.down : o.across)) continue;
     const r = made.raster;
-    const [size, own] = down ? [r.height, period?.y] : [r.width, period?.x];
+    const size = down ? r.height : r.width;
+    const whole = laid && (down ? laid.whole.y : laid.whole.x);
     const before = down ? made.upright : made.level;
-    const { raster, seam, figure } = join(r, down, overlapOf(size, o.overlap, own ?? null), {
-      closed: before !== null,
-      laid,
-    });
+    const overlap = whole
+      ? Math.max(4, size - Math.round(whole.times * whole.pixels))
+      : Math.max(8, Math.min(size - 8, Math.round(size * o.overlap)));
+    const { raster, seam, figure } = join(r, down, overlap, { closed: before !== null, laid: whole !== null });
     const crossed = before && foldSeam(before, seam, down ? raster.height : raster.width);
     Object.assign(made, down ? { raster, upright: crossed, level: seam } : { raster, upright: seam, level: crossed });
     if (!made.figure || figure.percentile > made.figure.percentile) made.figure = figure;
@@ -95,21 +197,12 @@ function rolled(made: Made): Seamless {
   return {
     ...made,
     raster,
+    trued: 0,
     kept: { width: r.width, height: r.height },
     begin: { x, y },
     upright: moved(made.upright, y, x, r.width),
     level: moved(made.level, x, y, r.height),
   };
-}
-
-/** Pixels to give up: a share, or what is left over after whole periods, and at least one of them. */
-function overlapOf(size: number, share: number, period: Period | null): number {
-  if (!period) return Math.max(8, Math.min(size - 8, Math.round(size * share)));
-  const { pixels } = period;
-  let times = Math.floor(size / pixels);
-  // a whole piece and its joints must lie in the overlap, for the seam to run in
-  while (times > 1 && size - times * pixels < pixels * 1.1) times--;
-  return Math.max(4, size - Math.round(times * pixels));
 }
 
 /**
@@ -144,5 +237,6 @@ function mirror(r: Raster, { across, down }: SeamlessOptions): Seamless {
     level: null,
     figure: null,
     period: null,
+    trued: 0,
   };
 }

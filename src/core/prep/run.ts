@@ -1,6 +1,6 @@
 import type { Raster } from '../picture/raster';
 import { type Step, stepOf } from './steps/registry';
-import type { Stage } from './steps/step';
+import { openStage, type Stage } from './steps/step';
 
 /** A step that could not be done, in words for people. */
 export class StepError extends Error {
@@ -44,12 +44,7 @@ export function runSteps(
 ): { stage: Stage; remarks: StepRemark[] } {
   const { scale = 1, upTo = steps.length, each, cache } = options;
   const mm = pixelsPerInch ? 25.4 / pixelsPerInch / scale : null;
-  let stage: Stage = {
-    raster: original,
-    mmPerPx: mm ? [mm, mm] : null,
-    closes: { across: false, down: false },
-    seam: null,
-  };
+  let stage = openStage(original, mm ? [mm, mm] : null);
   const remarks: StepRemark[] = [];
   let key = '';
   for (let i = 0; i < upTo; i++) {

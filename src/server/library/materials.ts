@@ -2,6 +2,7 @@ import { checkLeaves } from '../http/validate';
 import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
 import { measureWrap } from '@/core/picture/judge';
+import { BROKEN, measureBroken } from '@/core/picture/strangeness';
 import { blankRaster } from '@/core/picture/raster';
 import { measureRepetition } from '@/core/picture/repetition';
 import type { Db } from '../store/changes';
@@ -146,8 +147,9 @@ async function isSeamless(bytes: Buffer): Promise<boolean> {
   const grey = info.channels === 1;
   const raster = blankRaster(width, height, channels);
   for (let i = 0; i < raster.data.length; i++) raster.data[i] = data[grey ? Math.floor(i / channels) : i] * 257;
+  const broken = measureBroken(raster, { upright: null, level: null }, { across: true, down: true });
   const { across, down } = measureWrap(raster);
-  return Math.max(across.percentile, down.percentile) <= HIDDEN;
+  return Math.max(across.percentile, down.percentile) <= HIDDEN && broken.edge <= BROKEN;
 }
 
 /** Mean colour, repetition figure and seams of a base colour picture. */

@@ -2,10 +2,10 @@ import sharp from 'sharp';
 import type { Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
-import { measureWrap } from '@/core/picture/judge';
 import type { Raster } from '@/core/picture/raster';
 import { deriveMaps, type MadeMap } from '@/core/prep/maps';
 import { MOST_PIXELS } from '@/core/prep/steps/step';
+import { judgeStage } from '@/core/prep/judge';
 import { runSteps, StepError } from '@/core/prep/run';
 import type { Prep } from '@/core/prep/schema';
 import { readBlob } from '../store/data';
@@ -50,8 +50,8 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     pictures.push({ role, png: await mapPng(map) });
     progress(0.75 + (0.2 * pictures.length) / 6, `Writing ${role}`);
   }
-  const wrap = measureWrap(raster);
-  const closes = stage.closes.across && stage.closes.down;
+  progress(0.96, 'Judging it');
+  const { seamless, faults } = judgeStage(stage);
   const byte = (v: number) =>
     Math.round(v * 255)
       .toString(16)
@@ -61,9 +61,8 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     widthMm: round(raster.width * mmPerPx[0]),
     heightMm: round(raster.height * mmPerPx[1]),
     colour: `#${meanColour(raster).map(byte).join('')}`,
-    // what happens to close is as good as what was made to
-    seamless: closes || Math.max(wrap.across.percentile, wrap.down.percentile) <= 0.95,
-    remarks: remarks.map((r) => r.text),
+    seamless,
+    remarks: [...remarks.map((r) => r.text), ...faults.map((fault) => `Not seamless: ${fault}.`)],
   };
 }
 

@@ -2,6 +2,8 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Blotch, SeamFigure } from '@/core/picture/judge';
+import { UNEVENLY_SHARP } from '@/core/picture/sharpness';
+import { BROKEN } from '@/core/picture/strangeness';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { halvings, toCanvas } from './drawShown';
@@ -90,7 +92,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
           type="button"
           className="tool ml-auto h-6"
           aria-pressed={heat}
-          title="What will be seen to recur; click it to mend it"
+          title="What will be seen to recur, and dots where lines end; click a blotch to mend it"
           onClick={() => setHeat(!heat)}
         >
           Heat
@@ -134,8 +136,8 @@ function distanceTo({ ends: [a, b] }: Blotch, x: number, y: number, high: number
 }
 
 function Figures({ run }: { run: PrepRun }) {
-  const worseOf = (w: PrepRun['wrap']) => (w.across.percentile > w.down.percentile ? w.across : w.down);
-  const worse = worseOf(run.wrap);
+  const worseOf = (w: PrepRun['verdict']['wrap']) => (w.across.percentile > w.down.percentile ? w.across : w.down);
+  const worse = worseOf(run.verdict.wrap);
   const was = `was ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}`;
   const say = (f: SeamFigure) => (f.percentile <= 0.95 ? 'not to be found' : 'it shows');
   const row = (label: string, value: string, note: string, good: boolean) => (
@@ -145,16 +147,34 @@ function Figures({ run }: { run: PrepRun }) {
       <dd className={`ml-auto whitespace-nowrap ${good ? 'text-success' : 'text-error'}`}>{note}</dd>
     </div>
   );
+  const { broken, sharpness, seamless, faults } = run.verdict;
+  const strange = Math.max(broken.edge, broken.seam);
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
       {row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), worse.percentile <= 0.95)}
       {run.seam && row('Along the seam', `${asLines(run.seam.percentile)}`, say(run.seam), run.seam.percentile <= 0.95)}
+      {row(
+        'Broken lines',
+        `at ${Math.round(strange * 100)} of 100 places where it was joined`,
+        strange <= BROKEN ? 'none to be seen' : 'they show',
+        strange <= BROKEN,
+      )}
+      {row(
+        'Sharpness',
+        `${(2 ** sharpness).toFixed(1)} × from place to place`,
+        sharpness <= UNEVENLY_SHARP ? 'even' : 'soft patches',
+        sharpness <= UNEVENLY_SHARP,
+      )}
       {row(
         'Strongest blotch',
         `${run.blotches.strongest.toFixed(1)} × the common, was ${run.untouched.strongest.toFixed(1)} ×`,
         run.blotches.strongest < 4 ? 'even' : 'it will recur',
         run.blotches.strongest < 4,
       )}
+      <div className={`pt-0.5 leading-tight ${seamless ? 'text-success' : 'text-error'}`}>
+        <dt className="sr-only">Verdict</dt>
+        <dd>{seamless ? 'Seamless: nobody finds where it closes.' : `Not seamless: ${faults.join('; ')}.`}</dd>
+      </div>
     </dl>
   );
 }
@@ -172,6 +192,10 @@ function heatCanvas(run: PrepRun): HTMLCanvasElement {
     const v = Math.min(1, heat.data[i] / top);
     image.data.set([168, 58, 46, v > 0.45 && strongest > 2 ? Math.round((v - 0.45) * 330) : 0], i * 4);
   }
-  canvas.getContext('2d')!.putImageData(image, 0, 0);
+  const g = canvas.getContext('2d')!;
+  g.putImageData(image, 0, 0);
+  // where lines end
+  g.fillStyle = 'rgb(168 58 46 / 0.8)';
+  for (const { x, y } of run.verdict.broken.places) g.fillRect(x * heat.width - 1, y * heat.height - 1, 2, 2);
   return canvas;
 }

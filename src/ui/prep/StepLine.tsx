@@ -60,8 +60,8 @@ export function StepLine() {
       <button
         type="button"
         className="tool shrink-0"
-        title="Evened and joined in both directions, its size kept"
-        onClick={makeSeamless}
+        title="Evened and joined in both directions: what is laid on whole periods, all else by a blend"
+        onClick={() => void makeSeamless()}
       >
         Make it seamless
       </button>

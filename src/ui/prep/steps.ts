@@ -1,6 +1,7 @@
 import type { STACKS } from '@/core/prep/schema';
 import { type Step, type StepKind, STEPS } from '@/core/prep/steps/registry';
 import { newStep, usePrep } from './prepStore';
+import { prepService } from './usePrepRun';
 
 /** A new one goes in after those that usually come before it. */
 const ORDER = STEPS.map((d) => d.kind);
@@ -27,9 +28,15 @@ export function beginWith({ steps: of }: (typeof STACKS)[number]): void {
   usePrep.getState().look((made.find((s) => s.kind === 'size' || s.kind === 'corners') ?? made[0]).id);
 }
 
-/** One step that closes the picture, in place of any there is. */
-export function makeSeamless(): void {
-  const made = newStep('seamless');
+/** One step that closes the picture, in place of any there is: what is laid on its periods, all else by a blend. */
+export async function makeSeamless(): Promise<void> {
+  const { prep } = usePrep.getState();
+  const before = stepsNow().filter((s) => s.kind !== 'seamless');
+  const { laid } = await prepService()
+    .inspect(before, prep!.pixelsPerInch, before.length)
+    // a step that cannot be done says so itself
+    .catch(() => ({ laid: null }));
+  const made = { ...newStep('seamless'), mode: laid ? 'period' : 'blend' } as Step;
   setSteps([...stepsNow().filter((s) => s.kind !== 'seamless'), made]);
   usePrep.getState().look(made.id);
 }

@@ -3,7 +3,7 @@ import type { Vec2 } from '../../geometry/vec';
 import { RepeatLength } from '../../material/schema';
 import { findHomography, isQuadrangle, straighten } from '../../picture/straighten';
 import { formatLength } from '../../units/length';
-import { defineStep, MOST_PIXELS, Place } from './step';
+import { defineStep, openStage, MOST_PIXELS, Place } from './step';
 
 /** Four corners, clockwise from the upper left, become a rectangle of the size given. */
 export const corners = defineStep(
@@ -74,12 +74,7 @@ export const corners = defineStep(
           ],
           pixels,
         ) ?? fail('three of the corners lie on a line.');
-      return {
-        raster: straighten(r, h, width, height),
-        mmPerPx: [step.widthMm / width, step.heightMm / height],
-        closes: { across: false, down: false },
-        seam: null,
-      };
+      return openStage(straighten(r, h, width, height), [step.widthMm / width, step.heightMm / height]);
     },
   },
 );

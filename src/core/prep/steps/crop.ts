@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import { findPeriod } from '../../picture/period';
 import { cutOut } from '../../picture/raster';
-import { defineStep, Place } from './step';
+import { defineStep, openStage, Place } from './step';
 
 /** To what is wanted, or to whole periods of what repeats. */
 export const crop = defineStep(
@@ -59,9 +59,10 @@ export const crop = defineStep(
         width = Math.min(r.width - x0, whole(width, period.x, 0));
         height = Math.min(r.height - y0, whole(height, period.y, 1));
       }
+      if (width === r.width && height === r.height && !x0 && !y0) return stage;
       return {
-        ...stage,
-        raster: cutOut(r, x0, y0, width, height),
+        // a seam in it no longer lies where it did
+        ...openStage(cutOut(r, x0, y0, width, height), mmPerPx),
         closes: { across: stage.closes.across && width === r.width, down: stage.closes.down && height === r.height },
       };
     },

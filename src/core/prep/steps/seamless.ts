@@ -1,5 +1,6 @@
 import { Type } from '@sinclair/typebox';
-import { makeSeamless } from '../../picture/seamless';
+import { findLaid, wordsOfLaid } from '../../picture/laid';
+import { makeSeamless, seamsOf } from '../../picture/seamless';
 import { oneOf } from '../../schema/choice';
 import { defineStep } from './step';
 
@@ -34,7 +35,7 @@ export const seamless = defineStep(
             get: (s) => s.mode,
             set: (s, mode) => ({ ...s, mode: mode as typeof s.mode }),
           },
-          { ...of.share('Overlap', 'overlap', 2, 48), shown: (s) => s.mode === 'blend' },
+          { ...of.share('Overlap', 'overlap', 2, 48), shown: (s) => s.mode !== 'mirror' },
           { ...of.toggle('Evened first', 'evened'), fixed: (s) => s.mode === 'mirror' },
           { ...of.toggle('Side to side', 'across') },
           { ...of.toggle('Top to bottom', 'down') },
@@ -53,6 +54,11 @@ export const seamless = defineStep(
       if (!step.across && !step.down) return stage;
       try {
         const made = makeSeamless(r, step);
+        const laid = step.mode === 'blend' ? findLaid(r) : null;
+        const words = laid && wordsOfLaid(laid, mmPerPx);
+        if (words) remark(`It is ${words}: a blend breaks its joints. Close it on whole periods.`);
+        if (made.trued)
+          remark(`Lean and perspective that were left in are set right, by up to ${made.trued.toFixed(1)} px.`);
         if (step.mode === 'mirror')
           remark('Mirrored: it closes, but everyone will see that it is a mirror. A last resort.');
         if (made.period) {
@@ -60,7 +66,11 @@ export const seamless = defineStep(
             ['x', made.period.x],
             ['y', made.period.y],
           ] as const) {
-            if (!p) continue;
+            if (!p) {
+              if (axis === 'x' ? step.across : step.down)
+                remark(`Nothing comes round along ${axis}: blended that way, over ${Math.round(step.overlap * 100)}%.`);
+              continue;
+            }
             const length = mmPerPx
               ? `${Math.round(p.pixels * mmPerPx[axis === 'x' ? 0 : 1] * 10) / 10} mm`
               : `${Math.round(p.pixels)} px`;
@@ -68,7 +78,7 @@ export const seamless = defineStep(
           }
         }
         const closes = { across: step.across || stage.closes.across, down: step.down || stage.closes.down };
-        return { raster: made.raster, mmPerPx, closes, seam: made.figure };
+        return { raster: made.raster, mmPerPx, closes, seam: made.figure, seams: seamsOf(made), blended: words };
       } catch (error) {
         return fail((error as Error).message);
       }

@@ -2,6 +2,7 @@ import { type Static, type TObject, type TProperties, type TSchema, Type } from 
 import type { Vec2 } from '../../geometry/vec';
 import type { SeamFigure } from '../../picture/judge';
 import type { Raster } from '../../picture/raster';
+import type { Seams } from '../../picture/strangeness';
 import { Colour, Key } from '../../schema/basics';
 import { oneOf } from '../../schema/choice';
 import { fieldsOf } from '../../schema/fieldMakers';
@@ -19,9 +20,22 @@ export interface Stage {
   mmPerPx: Vec2 | null;
   /** It closes on itself, across and down. */
   closes: { across: boolean; down: boolean };
-  /** Of its seam, where one was made. */
+  /** Of its seam, where one was made, and where it runs. */
   seam: SeamFigure | null;
+  seams: Seams;
+  /** What lies laid in it although it was closed by a blend: “laid in half bond, again after 230 × 144 mm”. */
+  blended: string | null;
 }
+
+/** A picture that closes nowhere. */
+export const openStage = (raster: Raster, mmPerPx: Vec2 | null): Stage => ({
+  raster,
+  mmPerPx,
+  closes: { across: false, down: false },
+  seam: null,
+  seams: { upright: null, level: null },
+  blended: null,
+});
 
 /** Pixels a picture may have; more would need more memory than there is. */
 export const MOST_PIXELS = 8192 * 8192;

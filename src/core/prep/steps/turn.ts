@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { straighten, turnAndShear } from '../../picture/straighten';
-import { Angle, defineStep } from './step';
+import { Angle, defineStep, openStage } from './step';
 
 const Lean = Type.Number({ minimum: -60, maximum: 60 });
 
@@ -36,12 +36,7 @@ export const turn = defineStep(
       if (mmPerPx && Math.abs(mmPerPx[0] / mmPerPx[1] - 1) > 0.005) {
         remark('Its pixels are not square: turned, width and height are taken to be alike.');
       }
-      return {
-        raster: straighten(r, h, width, height),
-        mmPerPx: mm,
-        closes: { across: false, down: false },
-        seam: null,
-      };
+      return openStage(straighten(r, h, width, height), mm);
     },
   },
 );

@@ -1,0 +1,40 @@
+import { measureWrap, type SeamFigure } from '../picture/judge';
+import { sharpnessSpread, UNEVENLY_SHARP } from '../picture/sharpness';
+import { BROKEN, type BrokenFigure, measureBroken } from '../picture/strangeness';
+import type { Stage } from './steps/step';
+
+/** What is measured on a finished picture, and what it comes to. */
+export interface Verdict {
+  wrap: { across: SeamFigure; down: SeamFigure };
+  broken: BrokenFigure;
+  /** By how much sharpness varies over it, in doublings. */
+  sharpness: number;
+  /** Nobody finds where it closes. */
+  seamless: boolean;
+  /** Why it is not, each as a clause; empty where it is. */
+  faults: string[];
+}
+
+/** More of the picture's own lines than this must stand out more than the line over which it closes. */
+const HIDDEN = 0.95;
+const inHundred = (share: number) => `${Math.round(share * 100)} of 100`;
+
+/** Judges a picture that is done: measured, never taken from what was asked for. */
+export function judgeStage(stage: Stage): Verdict {
+  const wrap = measureWrap(stage.raster);
+  const broken = measureBroken(stage.raster, stage.seams, { across: true, down: true });
+  const sharpness = sharpnessSpread(stage.raster);
+  const faults: string[] = [];
+  const worst = Math.max(wrap.across.percentile, wrap.down.percentile);
+  if (worst > HIDDEN) faults.push(`its edge shows more than ${inHundred(worst)} of its own lines`);
+  if (broken.edge > BROKEN)
+    faults.push(`lines end at its edge: ${inHundred(broken.edge)} places there are like nothing within it`);
+  if (stage.seam && stage.seam.percentile > HIDDEN)
+    faults.push(`its seam shows more than ${inHundred(stage.seam.percentile)} of its own lines`);
+  if (broken.seam > BROKEN)
+    faults.push(`lines end along its seam: ${inHundred(broken.seam)} places there are like nothing within it`);
+  if (stage.blended) faults.push(`it is ${stage.blended}, and was blended, which breaks its joints`);
+  if (sharpness > UNEVENLY_SHARP)
+    faults.push(`it is ${(2 ** sharpness).toFixed(1)} times as sharp in some places as in others`);
+  return { wrap, broken, sharpness, seamless: !faults.length, faults };
+}
