@@ -1,5 +1,5 @@
 import { PATTERNS } from '../testing/patterns';
-import { plainShot, type Shot, takePhotograph } from './camera';
+import { GROUNDS, plainShot, type Shot, takePhotograph } from './camera';
 import { findLaid, wordsOfLaid } from './laid';
 import type { Raster } from './raster';
 import { makeSeamless, type SeamlessOptions, seamsOf } from './seamless';
@@ -72,4 +72,30 @@ test.each([
   // the rectangle is seen 1% narrower in its mean
   expect(Math.abs(x / length - 1)).toBeLessThan(0.015);
   expect(Math.abs(y / height - 1)).toBeLessThan(0.015);
+});
+
+test('what is laid askew is known by how far it has to be turned', () => {
+  const { ground, seenMm } = PATTERNS['half bond, light joints'];
+  const { raster } = takePhotograph(ground, {
+    ...plainShot,
+    ...{ widthPx: 640, heightPx: 480, seenMm, ruleMm: 0, seed: 5, turnDeg: 4.2 },
+    corners: [
+      [0, 0],
+      [1, 0],
+      [1, 1],
+      [0, 1],
+    ],
+  });
+  const laid = findLaid(raster)!;
+  // the camera turned one way sees the wall turned the other
+  expect(Math.abs(laid.turnDeg - 4.2)).toBeLessThan(0.4);
+  expect(Math.abs((laid.period.x!.pixels * seenMm) / 640 / 230 - 1)).toBeLessThan(0.015);
+  expect(laid.bond).toBe('half');
+});
+
+test('what is not laid has nothing laid in it', () => {
+  for (const name of ['plaster', 'granite'] as const) {
+    const shot = { ...plainShot, widthPx: 480, heightPx: 360 };
+    expect(findLaid(takePhotograph(GROUNDS[name].ground, shot).raster)).toBeNull();
+  }
 });

@@ -16,7 +16,7 @@ export interface BrokenFigure {
 }
 
 /** More strange places than this are seen: a line that ends, a course that tapers, an edge of tone through a piece. */
-export const BROKEN = 0.1;
+export const BROKEN = 0.08;
 
 const SIDE = 200;
 /** A window's side, pixels of the shrunk picture: holds a joint and what lies on either side of it. */

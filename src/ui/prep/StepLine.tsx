@@ -61,7 +61,7 @@ export function StepLine() {
         type="button"
         className="tool shrink-0"
         title="Evened and joined in both directions: what is laid on whole periods, all else by a blend"
-        onClick={() => void makeSeamless()}
+        onClick={makeSeamless}
       >
         Make it seamless
       </button>

@@ -29,16 +29,28 @@ export function beginWith({ steps: of }: (typeof STACKS)[number]): void {
 }
 
 /** One step that closes the picture, in place of any there is: what is laid on its periods, all else by a blend. */
-export async function makeSeamless(): Promise<void> {
+export function makeSeamless(): void {
   const { prep } = usePrep.getState();
+  const made = newStep('seamless');
   const before = stepsNow().filter((s) => s.kind !== 'seamless');
-  const { laid } = await prepService()
-    .inspect(before, prep!.pixelsPerInch, before.length)
-    // a step that cannot be done says so itself
-    .catch(() => ({ laid: null }));
-  const made = { ...newStep('seamless'), mode: laid ? 'period' : 'blend' } as Step;
-  setSteps([...stepsNow().filter((s) => s.kind !== 'seamless'), made]);
+  // one step of the history, although what lies in the picture is known a little later
+  const gesture = made.id;
+  setSteps([...before, made], gesture);
   usePrep.getState().look(made.id);
+  prepService()
+    .inspect(before, prep!.pixelsPerInch, before.length)
+    .then(({ laid }) => {
+      if (!laid) return;
+      const turn = { ...newStep('turn'), turnDeg: Math.round(laid.turnDeg * 10) / 10 } as Step;
+      const steps = stepsNow().flatMap((s): Step[] =>
+        s.id !== made.id || s.kind !== 'seamless' || s.mode !== 'blend'
+          ? [s]
+          : [...(laid.turnDeg ? [turn] : []), { ...s, mode: 'period' }],
+      );
+      setSteps(steps, gesture);
+    })
+    // a step that cannot be done says so itself
+    .catch(() => {});
 }
 
 export function moveStep(from: number, to: number): void {

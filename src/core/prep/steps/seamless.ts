@@ -56,7 +56,10 @@ export const seamless = defineStep(
         const made = makeSeamless(r, step);
         const laid = step.mode === 'blend' ? findLaid(r) : null;
         const words = laid && wordsOfLaid(laid, mmPerPx);
-        if (words) remark(`It is ${words}: a blend breaks its joints. Close it on whole periods.`);
+        if (words) {
+          const first = laid!.turnDeg ? `Turn it by ${laid!.turnDeg.toFixed(1)}° first, then close` : 'Close';
+          remark(`It is ${words}: a blend breaks its joints. ${first} it on whole periods.`);
+        }
         if (made.trued)
           remark(`Lean and perspective that were left in are set right, by up to ${made.trued.toFixed(1)} px.`);
         if (step.mode === 'mirror')
