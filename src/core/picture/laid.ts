@@ -27,20 +27,19 @@ const SIDE = 512;
 function laidIn(r: Raster): Laid | null {
   const level = laidLevel(r);
   const asItIs = level && { ...level, turnDeg: 0 };
-  // askew one of the axes may seem to come round
-  if (level?.period.x && level.period.y) return asItIs;
   const { deg } = findGrain(r);
   // upright joints lead as well as level ones
   const turnDeg = deg > 45 ? 90 - deg : deg < -45 ? -90 - deg : -deg;
   if (Math.abs(turnDeg) < LEAST_TURN) return asItIs;
   const { h, width, height } = turnAndShear(r, turnDeg, 0, 0);
   if (Math.min(width, height) < LEAST_SIDE) return asItIs;
+  // askew it may seem to come round, too, since periods are looked for a little aside
   const turned = laidLevel(straighten(r, h, width, height));
   const better = turned && (!asItIs || (turned.period.x && turned.period.y));
   return better ? { ...turned, turnDeg } : asItIs;
 }
 /** What is turned by less comes round as it is; what is smaller after turning tells nothing. */
-const LEAST_TURN = 0.5;
+const LEAST_TURN = 1.5;
 const LEAST_SIDE = 64;
 
 function laidLevel(r: Raster): Omit<Laid, 'turnDeg'> | null {

@@ -81,29 +81,51 @@ class Drawing {
         return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
       });
     }
-    return this.best(pixels, 2, (shift, aside) => {
-      let [sum, a, b] = [0, 0, 0];
-      for (let l = Math.max(0, -aside); l < lines - Math.max(0, aside); l += 2) {
-        for (let k = 0; k + shift < size; k += 2) {
-          const [u, v] = [data[k * step + l * next], data[(k + shift) * step + (l + aside) * next]];
-          sum += u * v;
-          a += u * u;
-          b += v * v;
-        }
+    // each part of the picture for itself: where perspective was left in, a period is longer on one side of it
+    const reach = Math.min(MOST_ASIDE, 2 + Math.round(pixels * LEFT_IN));
+    let [alike, counted] = [0, 0];
+    for (let i = 0; i < PARTS; i++) {
+      for (let j = 0; j < PARTS; j++) {
+        const from = [Math.floor((i * lines) / PARTS), Math.floor((j * (size - pixels)) / PARTS)];
+        const to = [Math.floor(((i + 1) * lines) / PARTS), Math.floor(((j + 1) * (size - pixels)) / PARTS)];
+        alike += this.best(pixels, reach, (shift, aside) => {
+          let [sum, a, b] = [0, 0, 0];
+          for (let l = Math.max(from[0], -aside); l < Math.min(to[0], lines - aside); l += 2) {
+            for (let k = from[1]; k < to[1] && k + shift < size; k += 2) {
+              const [u, v] = [data[k * step + l * next], data[(k + shift) * step + (l + aside) * next]];
+              sum += u * v;
+              a += u * u;
+              b += v * v;
+            }
+          }
+          return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
+        });
+        counted++;
       }
-      return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
-    });
+    }
+    return alike / counted;
   }
 
-  /** What lies may be off by a pixel or two, along and aside. */
-  private best(pixels: number, aside: number, of: (shift: number, aside: number) => number): number {
-    let most = 0;
-    for (let i = -2; i <= 2; i++) {
-      for (let j = -aside; j <= aside; j++) most = Math.max(most, of(Math.max(1, Math.round(pixels) + i), j));
-    }
-    return most;
+  /** What lies may be off by a few pixels, along and aside. */
+  private best(pixels: number, reach: number, of: (shift: number, aside: number) => number): number {
+    const found = { alike: 0, i: 0, j: 0 };
+    const look = (i: number, j: number) => {
+      const alike = of(Math.max(1, Math.round(pixels) + i), j);
+      if (alike > found.alike) Object.assign(found, { alike, i, j });
+    };
+    // lines are wider than a pixel: every second place first, then about the best of them
+    const along = Math.max(2, reach);
+    for (let i = -along; i <= along; i += 2) for (let j = -reach; j <= reach; j += 2) look(i, j);
+    const { i: bestI, j: bestJ } = found;
+    for (let i = -1; i <= 1; i++) for (let j = reach ? -1 : 0; j <= (reach ? 1 : 0); j++) look(bestI + i, bestJ + j);
+    return found.alike;
   }
 }
+/** Parts of the picture each way that are looked for by themselves. */
+const PARTS = 3;
+/** Share of a period by which perspective may make it longer or shorter, and move it aside; pixels at most. */
+const LEFT_IN = 0.05;
+const MOST_ASIDE = 7;
 
 /**
  * A period along one axis at which what changes along the other comes round, too: perpends lie over each other again
