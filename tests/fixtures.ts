@@ -152,6 +152,10 @@ export async function dragHandle(page: Page, label: string, to: [number, number]
 /** Adds a step of prep. */
 export async function addStep(page: Page, step: string): Promise<void> {
   await page.getByRole('button', { name: 'Add a step' }).click();
-  await page.getByRole('button', { name: new RegExp(`^${step} `) }).click();
+  // “Colour” stands above “Colour by height”
+  await page
+    .getByRole('button', { name: new RegExp(`^${step} `) })
+    .first()
+    .click();
   await settled(page);
 }

@@ -6,7 +6,7 @@ import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/co
 import { findLaid, type Laid } from '@/core/picture/laid';
 import type { Raster } from '@/core/picture/raster';
 import { judgeStage, type Verdict } from '@/core/prep/judge';
-import { deriveMaps, type MadeMap } from '@/core/prep/maps';
+import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
 import type { Derived } from '@/core/prep/schema';
 import type { Step } from '@/core/prep/steps/registry';
@@ -64,6 +64,7 @@ const service = {
 
   /**
    * @param looked number of the step that is looked at; −1 for the original
+   * @param heights how they are read, for steps that go by them
    * @param each told which step is under way
    * @throws Error PASSED_OVER when something newer is wanted
    */
@@ -71,6 +72,7 @@ const service = {
     steps: Step[],
     pixelsPerInch: number | null,
     looked: number,
+    heights: Derived['height'],
     each: (step: number) => void,
   ): Promise<PrepRun> {
     if (!original) throw new Error('no picture is open');
@@ -86,7 +88,7 @@ const service = {
     const upTo = (n: number): Stage => {
       for (let count = n; ; count--) {
         try {
-          const done = runSteps(raster, pixelsPerInch, steps, { scale, upTo: count, cache: kept });
+          const done = runSteps(raster, pixelsPerInch, steps, { scale, heights, upTo: count, cache: kept });
           if (done.remarks.length > remarks.length) remarks = done.remarks;
           return done.stage;
         } catch (error) {
@@ -137,7 +139,7 @@ const service = {
   /** The maps of the last run's result. */
   maps(derived: Derived): Partial<Record<keyof Derived, Shown>> {
     if (!last) return {};
-    const made = deriveMaps(last.raster, last.mmPerPx ?? [1, 1], derived);
+    const made = mapsOf(last, derived);
     const shown = Object.fromEntries(Object.entries(made).map(([role, map]) => [role, mapShown(map)]));
     return transfer(
       shown,

@@ -12,7 +12,9 @@ import {
 } from '../picture/derive';
 import { normalsFromHeight } from '../picture/normals';
 import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
-import type { Derived } from './schema';
+import { AT_A_TIME, heightsInPixels } from './heights';
+import { type Derived, noMaps } from './schema';
+import type { Stage } from './steps/step';
 
 /** One map as raw numbers. */
 export interface MadeMap {
@@ -25,8 +27,19 @@ export interface MadeMap {
 
 export type MadeMaps = Partial<Record<'height' | 'normal' | 'roughness' | 'occlusion' | 'opacity', MadeMap>>;
 
-/** Pixels worked on at a time: planes of fractions take eight times what the finished maps do. */
-const AT_A_TIME = 1 << 24;
+/** Maps of a stage: of its ground, with what lies over it rougher or smoother; opacity of the picture itself. */
+export function mapsOf(stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coats'>, d: Derived): MadeMaps {
+  const { raster, ground, coats } = stage;
+  const mm = stage.mmPerPx ?? [1, 1];
+  if (!ground) return deriveMaps(raster, mm, d);
+  const made = deriveMaps(ground, mm, { ...d, opacity: null });
+  if (d.opacity) Object.assign(made, deriveMaps(raster, mm, { ...noMaps, opacity: d.opacity }));
+  const rough = made.roughness?.data;
+  if (rough)
+    for (const { amount, roughness } of coats)
+      for (let i = 0; i < rough.length; i++) rough[i] += ((roughness * 255 - rough[i]) * amount[i]) / 255 + 0.5;
+  return made;
+}
 
 /**
  * Maps of a finished picture, which closes on itself. A large one is worked on in bands of rows, each with as many rows
@@ -57,14 +70,8 @@ export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived, atATime = AT_A_
 function marginOf(d: Derived, mm: number, width: number): number {
   if (!d.height) return 0;
   const occluded = d.occlusion ? reachOfOcclusion(d.occlusion.radiusMm / mm) : 0;
-  return reachOfHeight(inPixels(d.height, mm), width) + Math.max(1, occluded);
+  return reachOfHeight(heightsInPixels(d.height, mm), width) + Math.max(1, occluded);
 }
-
-const inPixels = (h: NonNullable<Derived['height']>, mm: number) => ({
-  ...h,
-  clean: h.cleanMm / mm,
-  soften: h.softenMm / mm,
-});
 
 function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps {
   const { width, height } = r;
@@ -73,7 +80,7 @@ function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps 
   const made: MadeMaps = {};
   let heights: Plane | null = null;
   if (d.height) {
-    heights = deriveHeight(r, inPixels(d.height, mm), rows);
+    heights = deriveHeight(r, heightsInPixels(d.height, mm), rows);
     made.height = one(toShorts(heights));
     if (d.normal) {
       const k = d.normal.strength * d.height.reliefMm;

@@ -1,4 +1,6 @@
 import type { Raster } from '../picture/raster';
+import { heightsOf } from './heights';
+import type { Derived } from './schema';
 import { type Step, stepOf } from './steps/registry';
 import { openStage, type Stage } from './steps/step';
 
@@ -18,17 +20,34 @@ export interface StepRemark {
   text: string;
 }
 
+/** How a picture is read. */
+export interface Reading {
+  /** Pixels of this picture for each pixel of the original: below 1 while a smaller one stands for it. */
+  scale?: number;
+  /** Of its height map; null where none is made. */
+  heights?: Derived['height'];
+}
+
 /**
  * Does one step.
- * @param scale pixels of this picture for each pixel of the original: below 1 while a smaller one stands for it
  * @throws StepError naming the step and what was wrong
  */
-export function runStep(stage: Stage, step: Step, remark: (text: string) => void, scale = 1): Stage {
+export function runStep(
+  stage: Stage,
+  step: Step,
+  remark: (text: string) => void,
+  { scale = 1, heights = null }: Reading = {},
+): Stage {
   const { label, run } = stepOf(step);
   const fail = (why: string): never => {
     throw new StepError(step.id, `${label}: ${why}`);
   };
-  return run(stage, step, { fail, remark, scale });
+  const made = run(stage, step, { fail, remark, scale, heights: (of) => heightsOf(of, stage.mmPerPx, heights) });
+  const { ground, raster } = made;
+  if (!stage.ground || (ground && ground.width === raster.width && ground.height === raster.height)) return made;
+  // what lies over it was of another size
+  remark('It comes after dirt or colour by height, which the maps now take in. Move those behind it.');
+  return { ...made, ground: null, coats: [] };
 }
 
 /**
@@ -40,9 +59,9 @@ export function runSteps(
   original: Raster,
   pixelsPerInch: number | null,
   steps: readonly Step[],
-  options: { scale?: number; upTo?: number; each?: (done: number) => void; cache?: StageCache } = {},
+  options: Reading & { upTo?: number; each?: (done: number) => void; cache?: StageCache } = {},
 ): { stage: Stage; remarks: StepRemark[] } {
-  const { scale = 1, upTo = steps.length, each, cache } = options;
+  const { scale = 1, heights = null, upTo = steps.length, each, cache } = options;
   const mm = pixelsPerInch ? 25.4 / pixelsPerInch / scale : null;
   let stage = openStage(original, mm ? [mm, mm] : null);
   const remarks: StepRemark[] = [];
@@ -51,14 +70,14 @@ export function runSteps(
     const step = steps[i];
     if (step.on) {
       const { id: _id, ...content } = step;
-      key += JSON.stringify(content);
+      key += JSON.stringify(content) + (stepOf(step).readsHeights ? JSON.stringify(heights) : '');
       const known = cache?.get(key);
       if (known) {
         stage = known.stage;
         remarks.push(...known.remarks.map((text) => ({ step: step.id, text })));
       } else {
         const said: string[] = [];
-        stage = runStep(stage, step, (text) => said.push(text), scale);
+        stage = runStep(stage, step, (text) => said.push(text), { scale, heights });
         cache?.set(key, { stage, remarks: said });
         remarks.push(...said.map((text) => ({ step: step.id, text })));
       }

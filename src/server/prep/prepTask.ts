@@ -3,7 +3,7 @@ import type { Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
 import type { Raster } from '@/core/picture/raster';
-import { deriveMaps, type MadeMap } from '@/core/prep/maps';
+import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { MOST_PIXELS } from '@/core/prep/steps/step';
 import { judgeStage } from '@/core/prep/judge';
 import { runSteps, StepError } from '@/core/prep/run';
@@ -28,6 +28,7 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   let result: ReturnType<typeof runSteps>;
   try {
     result = runSteps(original, prep.pixelsPerInch, prep.steps, {
+      heights: prep.derived.height,
       each: (n) => progress(0.05 + (0.6 * n) / Math.max(1, prep.steps.length), `Step ${n} of ${prep.steps.length}`),
     });
   } catch (error) {
@@ -44,7 +45,7 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     );
   const { raster, mmPerPx } = stage;
   progress(0.7, 'Maps');
-  const maps = deriveMaps(raster, mmPerPx, prep.derived);
+  const maps = mapsOf(stage, prep.derived);
   const pictures: MadePrep['pictures'] = [{ role: 'baseColour', png: await pngOf(raster) }];
   for (const [role, map] of Object.entries(maps) as [Role, MadeMap][]) {
     pictures.push({ role, png: await mapPng(map) });

@@ -5,6 +5,8 @@ import { useCallback, useEffect, useState } from 'react';
 import { PASSED_OVER } from '@/workers/passedOver';
 import type { PrepRun, PrepService, Shown } from '@/workers/prep.worker';
 import type { Derived } from '@/core/prep/schema';
+import { stepOf } from '@/core/prep/steps/registry';
+import type { AnyStep } from '@/core/prep/steps/step';
 import { imageUrl } from '../shared/api';
 import { useLatest } from '../shared/useLatest';
 import { usePrep } from './prepStore';
@@ -63,12 +65,14 @@ export function usePrepRun(): PrepWork {
   const [at, setAt] = useState(0);
   const [again, setAgain] = useState(0);
   const [stoppedAt, setStoppedAt] = useState<string | null>(null);
+  // steps that go by the heights are done again when those are read otherwise
+  const heights = prep?.steps.some((s) => stepOf<AnyStep>(s).readsHeights) ? prep.derived.height : null;
   const key = prep
-    ? JSON.stringify({ id: prep.id, steps: prep.steps, looked, image: prep.picture.image, again })
+    ? JSON.stringify({ id: prep.id, steps: prep.steps, looked, image: prep.picture.image, heights, again })
     : null;
   const answer = useLatest(key === null ? null : { key }, async (): Promise<PrepRun> => {
     const now = usePrep.getState();
-    const { steps, picture, pixelsPerInch } = now.prep!;
+    const { steps, picture, pixelsPerInch, derived } = now.prep!;
     try {
       const made = await unlessStopped(
         (async () => {
@@ -78,6 +82,7 @@ export function usePrepRun(): PrepWork {
             steps,
             pixelsPerInch,
             steps.findIndex((x) => x.id === now.step),
+            derived.height,
             proxy(setAt),
           );
         })(),

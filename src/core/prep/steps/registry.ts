@@ -2,8 +2,10 @@ import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { colour } from './colour';
 import { corners } from './corners';
 import { crop } from './crop';
+import { dirt } from './dirt';
 import { even } from './even';
 import { heal } from './heal';
+import { heightColour } from './heightColour';
 import { resize } from './resize';
 import { seamless } from './seamless';
 import { size } from './size';
@@ -11,7 +13,7 @@ import type { AnyStep, StepDefinition } from './step';
 import { turn } from './turn';
 
 /** Every step there is, in the usual order of doing; a new one is a file beside these and a name here. */
-export const STEPS = [corners, turn, size, crop, even, colour, seamless, heal, resize] as const;
+export const STEPS = [corners, turn, size, crop, even, colour, seamless, heal, resize, dirt, heightColour] as const;
 
 export type Step = Static<(typeof STEPS)[number]['schema']>;
 export type StepKind = Step['kind'];

@@ -81,7 +81,16 @@ export const seamless = defineStep(
           }
         }
         const closes = { across: step.across || stage.closes.across, down: step.down || stage.closes.down };
-        return { raster: made.raster, mmPerPx, closes, seam: made.figure, seams: seamsOf(made), blended: words };
+        return {
+          raster: made.raster,
+          mmPerPx,
+          closes,
+          seam: made.figure,
+          seams: seamsOf(made),
+          blended: words,
+          ground: null,
+          coats: [],
+        };
       } catch (error) {
         return fail((error as Error).message);
       }

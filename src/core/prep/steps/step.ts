@@ -1,7 +1,7 @@
 import { type Static, type TObject, type TProperties, type TSchema, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import type { SeamFigure } from '../../picture/judge';
-import type { Raster } from '../../picture/raster';
+import type { Plane, Raster } from '../../picture/raster';
 import type { Seams } from '../../picture/strangeness';
 import { Colour, Key } from '../../schema/basics';
 import { oneOf } from '../../schema/choice';
@@ -25,6 +25,10 @@ export interface Stage {
   seams: Seams;
   /** What lies laid in it although it was closed by a blend: “laid in half bond, again after 230 × 144 mm”. */
   blended: string | null;
+  /** What maps are made of where something lies over it that they are not to take in; null for the picture itself. */
+  ground: Raster | null;
+  /** What lies over it and is rougher or smoother, in turn: how much of it at each place, 0..255. */
+  coats: readonly { amount: Uint8Array; roughness: number }[];
 }
 
 /** A picture that closes nowhere. */
@@ -35,6 +39,8 @@ export const openStage = (raster: Raster, mmPerPx: Vec2 | null): Stage => ({
   seam: null,
   seams: { upright: null, level: null },
   blended: null,
+  ground: null,
+  coats: [],
 });
 
 /** Pixels a picture may have; more would need more memory than there is. */
@@ -48,6 +54,8 @@ export interface Tools {
   remark(text: string): void;
   /** Pixels of this picture for each pixel of the original: below 1 while a smaller one stands for it. */
   scale: number;
+  /** Heights 0..1 of a picture, as its height map has them; its lightness where none is made. */
+  heights(of: Raster): Plane;
 }
 
 const stepSchema = <K extends string, P extends TProperties>(kind: K, properties: P) =>
@@ -105,6 +113,8 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   paint?(step: S, stroke: Stroke): S;
   /** It can be limited to a part of the picture. */
   masked?: true;
+  /** It goes by the picture's heights, so that it is done again when they are read otherwise. */
+  readsHeights?: true;
   /** Its values in a few words, beside its name. */
   brief(step: S): string;
   /** What it did, as the sentence over the picture says it: “turned 5.1°”. */

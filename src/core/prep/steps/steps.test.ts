@@ -89,7 +89,9 @@ describe('what is set of a step', () => {
       fieldsKeepTheirOwn(MASK_GROUPS[0].fields, s, context, ajv.compile(Step));
     expect(where.set(moved, 'outside' as never, context).mask).toMatchObject({ centre: [0.2, 0.7], outside: true });
     expect(soft.set(step, 50 as never, context)).toBe(step);
-    expect(STEPS.filter((s) => stepOf(made(s.kind)).masked).map((s) => s.kind)).toEqual(['even', 'colour', 'heal']);
+    expect(STEPS.filter((s) => stepOf(made(s.kind)).masked).map((s) => s.kind)).toEqual([
+      ...['even', 'colour', 'heal', 'dirt', 'heightColour'],
+    ]);
   });
 });
 
@@ -122,6 +124,8 @@ describe('steps as definitions', () => {
       'seamless',
       'heal',
       'resize',
+      'dirt',
+      'heightColour',
     ]);
     expect(() => stepOf({ kind: 'varnish' })).toThrow('there is no step “varnish”');
   });

@@ -1,0 +1,33 @@
+import type { Vec2 } from '../geometry/vec';
+import { deriveHeight, plainHeight, reachOfHeight } from '../picture/derive';
+import { cutOut, type Plane, type Raster } from '../picture/raster';
+import type { Derived } from './schema';
+
+/** Pixels worked on at a time: planes of fractions take eight times what the finished maps do. */
+export const AT_A_TIME = 1 << 24;
+
+/** How heights are read, in pixels. */
+export const heightsInPixels = (h: NonNullable<Derived['height']>, mm: number) => ({
+  ...h,
+  clean: h.cleanMm / mm,
+  soften: h.softenMm / mm,
+});
+
+/**
+ * Heights 0..1 of a picture as its height map has them; its lightness where none is made. A large one is worked on in
+ * bands of rows, each with as many rows around it as count for it.
+ */
+export function heightsOf(r: Raster, mmPerPx: Vec2 | null, h: Derived['height'], atATime = AT_A_TIME): Plane {
+  const o = h ? heightsInPixels(h, mmPerPx ? (mmPerPx[0] + mmPerPx[1]) / 2 : 1) : plainHeight;
+  if (r.height <= atATime / r.width) return deriveHeight(r, o);
+  const margin = reachOfHeight(o, r.width);
+  const band = Math.max(16, Math.floor(atATime / r.width) - 2 * margin);
+  const out: Plane = { width: r.width, height: r.height, data: new Float32Array(r.width * r.height) };
+  for (let y = 0; y < r.height; y += band) {
+    const count = Math.min(band, r.height - y);
+    const part = cutOut(r, 0, y - margin, r.width, count + 2 * margin);
+    const { data } = deriveHeight(part, o, { top: y - margin, of: r.height });
+    out.data.set(data.subarray(margin * r.width, (margin + count) * r.width), y * r.width);
+  }
+  return out;
+}

@@ -1,0 +1,85 @@
+import { blankRaster, WHITE } from '../picture/raster';
+import { mapsOf, MAP_PRESETS } from './maps';
+import { runSteps } from './run';
+import { type Step, type StepKind, stepOf } from './steps/registry';
+
+/** A plate of 120 × 80 mm: light faces, a dark joint every 40 mm; one pixel for each millimetre. */
+const picture = blankRaster(120, 80, 3);
+for (let i = 0; i < 120 * 80; i++) picture.data.fill((i % 120) % 40 < 6 ? 9000 : 48_000, i * 3, i * 3 + 3);
+const ppi = 25.4;
+const step = (kind: StepKind, rest: object = {}, id: string = kind) =>
+  ({ id, on: true, mask: null, ...stepOf({ kind }).first, ...rest }) as unknown as Step;
+const derived = MAP_PRESETS[1].derived;
+const run = (steps: Step[], heights = derived.height) => runSteps(picture, ppi, steps, { heights });
+const plain = () => mapsOf(run([]).stage, derived);
+
+test('height, normal and roughness are taken before dirt, unless told otherwise', () => {
+  const over = run([step('dirt', { cover: 1, strength: 1, colour: '#000000' })]).stage;
+  expect(over.raster.data).not.toEqual(picture.data);
+  const maps = mapsOf({ ...over, coats: [] }, derived);
+  for (const role of ['height', 'normal', 'roughness'] as const) expect(maps[role]!.data).toEqual(plain()[role]!.data);
+  const told = mapsOf(run([step('dirt', { cover: 1, strength: 1, colour: '#000000', counts: true })]).stage, derived);
+  expect(told.height!.data).not.toEqual(plain().height!.data);
+});
+
+test('dirt is as rough as is said where it lies, and nowhere else', () => {
+  const [bare, made] = [
+    plain().roughness!.data,
+    mapsOf(run([step('dirt', { cover: 1, strength: 1, roughness: 1, place: 'joints' })]).stage, derived).roughness!
+      .data,
+  ];
+  const at = 40 * 120;
+  expect(made[at + 42]).toBe(255);
+  expect(made[at + 60]).toBe(bare[at + 60]);
+});
+
+test('the picture gets its colour by the height, a later step by the same height', () => {
+  const black = [
+    { at: 0.2, colour: '#ff0000' },
+    { at: 0.8, colour: '#ffffff' },
+  ];
+  const twice = [
+    step('heightColour', { stops: black, blend: 'mix', strength: 1 }, 'one'),
+    step('heightColour', { stops: black, blend: 'mix', strength: 1 }, 'two'),
+  ];
+  const once = run(twice.slice(0, 1)).stage.raster;
+  expect([...once.data.slice((40 * 120 + 42) * 3, (40 * 120 + 42) * 3 + 3)]).toEqual([WHITE, 0, 0]);
+  // were the second to read the red joint as high it would be another picture
+  expect(run(twice).stage.raster.data).toEqual(once.data);
+});
+
+test('a mask limits both, and switched off nothing lies there', () => {
+  const mask = { kind: 'gradient', from: [0.3, 0.5], to: [0.4, 0.5] };
+  for (const kind of ['dirt', 'heightColour'] as const) {
+    const made = run([step(kind, { mask, cover: 1, strength: 1 })]).stage.raster;
+    const right = (40 * 120 + 100) * 3;
+    expect(made.data[right]).toBe(picture.data[right]);
+    expect(made.data).not.toEqual(picture.data);
+    expect(run([step(kind, { on: false })]).stage.raster).toBe(picture);
+  }
+});
+
+test('heights read otherwise change what goes by them, remembered or not', () => {
+  const cache = new Map();
+  const steps = [step('heightColour', { strength: 1 })];
+  const one = runSteps(picture, ppi, steps, { heights: derived.height, cache }).stage.raster;
+  const inverted = { ...derived.height!, invert: true };
+  const other = runSteps(picture, ppi, steps, { heights: inverted, cache }).stage.raster;
+  expect(other.data).not.toEqual(one.data);
+});
+
+test('a step of another size after dirt says that the maps take the dirt in', () => {
+  const { stage, remarks } = run([step('dirt'), step('crop')]);
+  expect(stage.ground).toBeNull();
+  expect(remarks.map((r) => r.text).join(' ')).toMatch(/Move those behind it/);
+});
+
+test('dirt needs a size, and says so', () => {
+  expect(() => runSteps(picture, null, [step('dirt')])).toThrow(/Dirt: its size is not known/);
+});
+
+test('loud and alone the scale hides the picture, and that is said', () => {
+  const { stage, remarks } = run([step('heightColour', { alone: true })]);
+  expect(remarks[0].text).toMatch(/seen alone/);
+  expect(stage.raster.data[(40 * 120 + 42) * 3 + 2]).toBeGreaterThan(0.9 * WHITE);
+});
