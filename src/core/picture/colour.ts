@@ -7,6 +7,8 @@ export interface ColourOptions {
   warmth: number;
   /** 0 grey, 1 as it is. */
   saturation: number;
+  /** How far colours that are strong already are spared by it, 0..1. */
+  spare?: number;
   /** Turn of the hue, degrees. */
   hueDeg: number;
   /** Encoded values 0..1 that become black and white, and the exponent between them. */
@@ -30,19 +32,32 @@ export function colour(r: Raster, o: ColourOptions): Raster {
   const out = blankRaster(r.width, r.height, r.channels);
   const n = r.channels;
   const gain = Math.pow(2, o.exposure);
-  const m = matrix(o).map((v) => v * gain);
+  const { spare = 0 } = o;
+  const m = matrix(spare ? { ...o, saturation: 1 } : o).map((v) => v * gain);
   const levels = levelTable(o.black, o.white, o.gamma);
   const { data } = r;
   for (let i = 0; i < data.length; i += n) {
     const red = LINEAR[data[i]];
     const green = LINEAR[data[i + 1]];
     const blue = LINEAR[data[i + 2]];
-    out.data[i] = levels[toEncoded(m[0] * red + m[1] * green + m[2] * blue)];
-    out.data[i + 1] = levels[toEncoded(m[3] * red + m[4] * green + m[5] * blue)];
-    out.data[i + 2] = levels[toEncoded(m[6] * red + m[7] * green + m[8] * blue)];
+    const a = m[0] * red + m[1] * green + m[2] * blue;
+    const b = m[3] * red + m[4] * green + m[5] * blue;
+    const c = m[6] * red + m[7] * green + m[8] * blue;
+    // as the matrix does it, by less where colour is strong
+    const k = spare ? 1 + (o.saturation - 1) * (1 - spare * strengthOf(a, b, c)) : 1;
+    const grey = (1 - k) * (0.2126 * a + 0.7152 * b + 0.0722 * c);
+    out.data[i] = levels[toEncoded(grey + k * a)];
+    out.data[i + 1] = levels[toEncoded(grey + k * b)];
+    out.data[i + 2] = levels[toEncoded(grey + k * c)];
     if (n === 4) out.data[i + 3] = data[i + 3];
   }
   return out;
+}
+
+/** How strong a colour of linear light is: 0 for grey, 1 where one of its three is missing. */
+function strengthOf(a: number, b: number, c: number): number {
+  const most = Math.max(a, b, c);
+  return most > 0 ? (most - Math.max(0, Math.min(a, b, c))) / most : 0;
 }
 
 /** Warmth, then saturation and hue about grey (P. Haeberli, “Matrix operations for image processing”, 1993). */

@@ -6,7 +6,7 @@ import { evenOut } from './even';
 import { heal, type Stroke } from './heal';
 import { findBlotches, measureWrap } from './judge';
 import { hashUnit, tileNoise } from '../noise/tiles';
-import { blankRaster, lightnessOf, type Raster, toEncoded, WHITE } from './raster';
+import { blankRaster, LINEAR, lightnessOf, type Raster, toEncoded, WHITE } from './raster';
 import { powerOfTwo, resize } from './resize';
 import { join } from './seam';
 import { cheapestPath } from './seamPath';
@@ -115,6 +115,20 @@ test('colour: plain changes nothing to speak of, a stop doubles the light, no sa
   expect(brighter.data[1]).toBe(toEncoded(2 * ((x) => ((x + 0.055) / 1.055) ** 2.4)(30000 / WHITE)));
   const levels = colour(r, { ...plainColour, black: 30000 / WHITE });
   expect(levels.data[1]).toBe(0);
+});
+
+test('saturation that spares strong colours: pale ones gain as before, strong ones hardly, light stays', () => {
+  const r = blankRaster(2, 1, 3);
+  r.data.set([33000, 30000, 28000, 60000, 9000, 4000]);
+  const chroma = (of: Raster, i: number) => Math.max(...of.data.slice(i, i + 3)) - Math.min(...of.data.slice(i, i + 3));
+  const [plain, spared] = [0, 1].map((spare) => colour(r, { ...plainColour, saturation: 1.4, spare }));
+  const gain = (of: Raster, i: number) => chroma(of, i) / chroma(r, i);
+  expect(gain(spared, 0)).toBeGreaterThan(1 + 0.6 * (gain(plain, 0) - 1));
+  expect(gain(spared, 3)).toBeLessThan(1.01);
+  // none spared is what it was without the word
+  expect(plain.data).toEqual(colour(r, { ...plainColour, saturation: 1.4 }).data);
+  const light = (of: Raster) => 0.2126 * LINEAR[of.data[0]] + 0.7152 * LINEAR[of.data[1]] + 0.0722 * LINEAR[of.data[2]];
+  expect(light(spared)).toBeCloseTo(light(r), 3);
 });
 
 test('a path finds the cheap way, and a closed one comes back to where it began', () => {

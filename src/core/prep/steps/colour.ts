@@ -10,6 +10,8 @@ export const colour = defineStep(
     exposure: Type.Number({ minimum: -6, maximum: 6 }),
     warmth: Type.Number({ minimum: -2, maximum: 2 }),
     saturation: Type.Number({ minimum: 0, maximum: 3 }),
+    /** How far strong colours are spared by it; none where it is not said. */
+    spare: Type.Optional(Share),
     hueDeg: Angle,
     black: Share,
     white: Share,
@@ -23,11 +25,22 @@ export const colour = defineStep(
     groups: (of) => [
       {
         label: 'Colour',
-        columns: 4,
+        columns: 3,
         fields: [
           of.number('Exposure', 'exposure', { min: -6, max: 6, step: 0.1, suffix: ' st' }),
           of.number('Warmth', 'warmth', { min: -2, max: 2, step: 0.1 }),
           of.number('Saturation', 'saturation', { min: 0, max: 3, step: 0.1 }),
+          {
+            kind: 'number',
+            label: 'Spares strong',
+            title: 'How far colours that are strong already are spared by the saturation',
+            suffix: ' %',
+            min: 0,
+            max: 100,
+            step: 5,
+            get: (s) => Math.round((s.spare ?? 0) * 1e4) / 100,
+            set: (s, percent) => ({ ...s, spare: percent / 100 }),
+          },
           of.angle('Hue', 'hueDeg', { min: -180, max: 180 }),
         ],
       },
