@@ -10,7 +10,7 @@ import { oneOf } from '@/core/schema/choice';
 import * as A from './answers';
 import type { AnswerOf, Endpoint, FilesAnswerOf } from './endpoint';
 import { Project } from '@/core/project/schema';
-import { MaterialChange, NewMaterial } from './materials';
+import { MaterialChange, NewMaterial, ZipQuery } from './materials';
 import { JOB_ENDPOINTS } from './jobs';
 import { MODULE_ENDPOINTS } from './modules';
 
@@ -335,7 +335,9 @@ export const ENDPOINTS = {
   },
   'GET /api/materials/{id}/file': {
     summary:
-      'The material as a zip: PNGs named by role and `material.json`; the same zip comes in by POST /api/materials',
+      'The material as a zip: its pictures, named by role, and `material.json`; the same zip comes in by ' +
+      'POST /api/materials. As they are kept, or written as `pictures` (JPEG of a `quality`), named as `names` says',
+    query: ZipQuery,
     status: 200,
     answer: 'bytes',
     problems: [404],

@@ -1,4 +1,5 @@
 import { expect, test } from '../test';
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { drop, newProject, room, upload } from '../fixtures';
 
@@ -207,4 +208,32 @@ test('a material goes out as a zip and comes in again as it was', async ({ reque
   // a JSON that names a picture which is not there says so
   const torn = await drop(request, '/api/materials', [upload('material.json', JSON.stringify({ name: 'Torn' }))]);
   expect(torn.status()).toBe(400);
+});
+
+test('a zip’s pictures are written and named as is asked, with their true size, and come in again', async ({
+  request,
+}) => {
+  const at = '/api/materials/smoked-oak/file';
+  const { widthMm } = (await (await request.get('/api/materials/smoked-oak')).json()) as { widthMm: number };
+  for (const [query, first, format] of [
+    ['pictures=jpeg&quality=60&names=capitals', 'SmokedOak_BaseColor.jpg', 'jpeg'],
+    ['pictures=png16&names=small', 'smoked_oak_basecolor.png', 'png'],
+    ['pictures=webp&names=short', 'smoked_oak_col.webp', 'webp'],
+    ['pictures=tiff', 'baseColour.tif', 'tiff'],
+  ]) {
+    const zip = await (await request.get(`${at}?${query}`)).body();
+    const files = unzipSync(new Uint8Array(zip));
+    expect(Object.keys(files)).toContain(first);
+    const meta = await sharp(files[first]).metadata();
+    expect(meta.format).toBe(format);
+    // whole numbers of pixels to the inch are what this reader knows
+    if (format !== 'webp') expect(Math.abs(meta.density! - (meta.width / widthMm) * 25.4)).toBeLessThanOrEqual(0.5);
+    const back = await drop(request, '/api/materials', [upload('oak.zip', Buffer.from(zip))]);
+    expect(back.status()).toBe(201);
+    const { materials } = (await back.json()) as { materials: { id: string; name: string; maps: object }[] };
+    expect(Object.keys(materials[0].maps)).toContain('baseColour');
+    expect((await request.delete(`/api/materials/${materials[0].id}`)).status()).toBe(204);
+  }
+  for (const wrong of ['pictures=gif', 'pictures=jpeg&quality=101', 'names=mine'])
+    expect((await request.get(`${at}?${wrong}`)).status(), wrong).toBe(400);
 });

@@ -274,8 +274,11 @@ export const HANDLERS: Handlers = {
     return undefined;
   },
   'POST /api/materials/{id}/maps': ({ params, upload }) => replacePicture(params.id, upload),
-  'GET /api/materials/{id}/file': async ({ params }) => {
-    const { bytes, file } = await writeMaterialZip(params.id);
+  'GET /api/materials/{id}/file': async ({ params, query: { quality, ...query } }) => {
+    const { bytes, file } = await writeMaterialZip(params.id, {
+      ...query,
+      quality: quality === undefined ? undefined : Number(quality),
+    });
     return new Response(bytes as BodyInit, {
       headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${file}"` },
     });

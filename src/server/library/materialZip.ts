@@ -5,10 +5,12 @@ import { statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
+import { type Naming, pictureFileOf, type PictureFile } from '@/core/material/pictureFiles';
 import { Material, type Role, ROLES } from '@/core/material/schema';
 import { readBlob } from '../store/data';
 import { MOST_PIXELS, storeImage } from '../store/images';
 import { blankMaterial, createMaterial, measureBaseColour, readMaterial } from './materials';
+import { writePicture } from './writePicture';
 import { badField } from '../http/problem';
 import { check } from '../http/validate';
 
@@ -24,8 +26,19 @@ export const MaterialFile = Type.Object(
   { additionalProperties: false },
 );
 
-/** A material as a zip: PNGs named by their role, and one open JSON. */
-export async function writeMaterialZip(key: string): Promise<{ bytes: Uint8Array; file: string }> {
+/** How pictures are written; as they are kept, and named by their role, where nothing is said. */
+export interface ZipOptions {
+  pictures?: PictureFile;
+  /** Of JPEG, 1 to 100. */
+  quality?: number;
+  names?: Naming;
+}
+
+/** A material as a zip: its pictures, and one open JSON. */
+export async function writeMaterialZip(
+  key: string,
+  { pictures, quality = 90, names: naming = 'role' }: ZipOptions = {},
+): Promise<{ bytes: Uint8Array; file: string }> {
   const {
     id: _id,
     version: _version,
@@ -40,10 +53,15 @@ export async function writeMaterialZip(key: string): Promise<{ bytes: Uint8Array
     const map = maps[role];
     if (!map) continue;
     const bytes = await readBlob(map.image);
-    names[role] = `${role}.png`;
     const isPng = bytes[0] === 0x89 && bytes[1] === 0x50;
-    files[`${role}.png`] = [
-      isPng ? bytes : await sharp(bytes, { limitInputPixels: MOST_PIXELS }).png().toBuffer(),
+    const name = pictureFileOf(role, rest.name, naming, pictures ?? 'png');
+    names[role] = name;
+    files[name] = [
+      pictures
+        ? await writePicture(bytes, pictures, quality, (map.widthPx / rest.widthMm) * 25.4)
+        : isPng
+          ? bytes
+          : await sharp(bytes, { limitInputPixels: MOST_PIXELS }).png().toBuffer(),
       { level: 0 },
     ];
   }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Copy, Download, Replace, Trash2, X } from 'lucide-react';
+import { Copy, Replace, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
@@ -12,13 +12,14 @@ import { materialsOf } from '@/core/specification/schema';
 import { formatLength } from '@/core/units/length';
 import { useProject } from '../project/projectStore';
 import type { MaterialChange } from '@/api/materials';
-import { call, urlOf, messageOf } from '../shared/api';
+import { call, messageOf } from '../shared/api';
 import { Select, TextField } from '../shared/fields';
 import { Menu } from '../shared/Menu';
 import { FinishSamples } from './FinishSamples';
 import { MapTile } from './MapTile';
 import { MaterialFields, useEditMaterials } from './MaterialFields';
 import { NewerVersions } from './NewerVersions';
+import { DownloadMenu } from './DownloadMenu';
 import { SampleWall } from './SampleWall';
 import { SizeSection } from './SizeSection';
 import { SWATCH } from './swatchDrag';
@@ -127,14 +128,7 @@ export function MaterialSheet({
         >
           <Copy size={14} />
         </button>
-        <a
-          className="tool px-1.5"
-          title="As a zip: PNGs named by role, and an open JSON"
-          aria-label="Download"
-          href={urlOf('GET /api/materials/{id}/file', { id: m.id })}
-        >
-          <Download size={14} />
-        </a>
+        <DownloadMenu id={m.id} />
         <button
           type="button"
           className="tool px-1.5"

@@ -45,13 +45,21 @@ const fill = (name: string, given: object) =>
     .split(' ')[1]
     .replace(/\{(\w+)\}/g, (_, param: string) => encodeURIComponent((given as Record<string, string>)[param]));
 
+/** What is asked, behind where it is asked; nothing of what is not said. */
+function asked(query: Record<string, string | undefined>): string {
+  const said = new URLSearchParams(Object.entries(query).filter((q): q is [string, string] => q[1] !== undefined));
+  return said.size ? `?${said}` : '';
+}
+
 /** Where a call goes: `urlOf('GET /api/jobs/{id}/file', { id })`. */
-export const urlOf = <N extends EndpointName>(name: N, given: ParamsOf<N>): string => fill(name, given);
+export const urlOf = <N extends EndpointName>(
+  name: N,
+  given: ParamsOf<N> & { query?: Record<string, string | undefined> },
+): string => `${fill(name, given)}${asked(given.query ?? {})}`;
 
 async function request(name: string, given: Loose, signal?: AbortSignal): Promise<unknown> {
   const { body, query = {} } = given;
-  const asked = new URLSearchParams(Object.entries(query).filter((q): q is [string, string] => q[1] !== undefined));
-  const url = `${fill(name, given)}${asked.size ? `?${asked}` : ''}`;
+  const url = `${fill(name, given)}${asked(query)}`;
   const json = { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
   try {
     const response = await fetch(url, { method: name.split(' ')[0], signal, ...(body === undefined ? {} : json) });
