@@ -216,9 +216,9 @@ test('a zip’s pictures are written and named as is asked, with their true size
   const at = '/api/materials/smoked-oak/file';
   const { widthMm } = (await (await request.get('/api/materials/smoked-oak')).json()) as { widthMm: number };
   for (const [query, first, format] of [
-    ['pictures=jpeg&quality=60&names=capitals', 'SmokedOak_BaseColor.jpg', 'jpeg'],
-    ['pictures=png16&names=small', 'smoked_oak_basecolor.png', 'png'],
-    ['pictures=webp&names=short', 'smoked_oak_col.webp', 'webp'],
+    ['pictures=jpeg&quality=60&names=capitals', 'SmokedOakBoards_BaseColor.jpg', 'jpeg'],
+    ['pictures=png16&names=small', 'smoked_oak_boards_basecolor.png', 'png'],
+    ['pictures=webp&names=short', 'smoked_oak_boards_col.webp', 'webp'],
     ['pictures=tiff', 'baseColour.tif', 'tiff'],
   ]) {
     const zip = await (await request.get(`${at}?${query}`)).body();
