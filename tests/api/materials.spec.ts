@@ -217,9 +217,7 @@ test('a zip’s pictures are written and named as is asked, with their true size
   const { widthMm } = (await (await request.get('/api/materials/smoked-oak')).json()) as { widthMm: number };
   for (const [query, first, format] of [
     ['pictures=jpeg&quality=60&names=capitals', 'SmokedOakBoards_BaseColor.jpg', 'jpeg'],
-    ['pictures=png16&names=small', 'smoked_oak_boards_basecolor.png', 'png'],
-    ['pictures=webp&names=short', 'smoked_oak_boards_col.webp', 'webp'],
-    ['pictures=tiff', 'baseColour.tif', 'tiff'],
+    ['pictures=tiff&names=small', 'smoked_oak_boards_basecolor.tif', 'tiff'],
   ]) {
     const zip = await (await request.get(`${at}?${query}`)).body();
     const files = unzipSync(new Uint8Array(zip));
@@ -227,7 +225,7 @@ test('a zip’s pictures are written and named as is asked, with their true size
     const meta = await sharp(files[first]).metadata();
     expect(meta.format).toBe(format);
     // whole numbers of pixels to the inch are what this reader knows
-    if (format !== 'webp') expect(Math.abs(meta.density! - (meta.width / widthMm) * 25.4)).toBeLessThanOrEqual(0.5);
+    expect(Math.abs(meta.density! - (meta.width / widthMm) * 25.4)).toBeLessThanOrEqual(0.5);
     const back = await drop(request, '/api/materials', [upload('oak.zip', Buffer.from(zip))]);
     expect(back.status()).toBe(201);
     const { materials } = (await back.json()) as { materials: { id: string; name: string; maps: object }[] };
