@@ -1,7 +1,7 @@
 import { expect, test } from '../test';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
-import { drop, newProject, room, upload } from '../fixtures';
+import { drop, newProject, room, upload, zipped } from '../fixtures';
 
 test('a folder of pictures becomes materials by name; odd shapes, sizes and bad files are told', async ({
   request,
@@ -208,6 +208,32 @@ test('a material goes out as a zip and comes in again as it was', async ({ reque
   // a JSON that names a picture which is not there says so
   const torn = await drop(request, '/api/materials', [upload('material.json', JSON.stringify({ name: 'Torn' }))]);
   expect(torn.status()).toBe(400);
+});
+
+test('a zip that calls a picture seamless is believed only where the picture is', async ({ request }) => {
+  const files = unzipSync(new Uint8Array(await (await request.get('/api/materials/smoked-oak/file')).body()));
+  const json = JSON.parse(Buffer.from(files['material.json']).toString()) as {
+    seamless: boolean;
+    maps: { baseColour: string };
+  };
+  const ramp = Uint8Array.from({ length: 256 * 256 }, (_, i) => i % 256);
+  const grey = await sharp(ramp, { raw: { width: 256, height: 256, channels: 1 } })
+    .png()
+    .toBuffer();
+  for (const [picture, told, is] of [
+    [grey, true, false],
+    [files[json.maps.baseColour], false, true],
+  ] as const) {
+    const said = {
+      ...files,
+      'material.json': Buffer.from(JSON.stringify({ ...json, seamless: told })),
+      [json.maps.baseColour]: picture,
+    };
+    const response = await drop(request, '/api/materials', [upload('told.zip', zipped(said))]);
+    const { materials } = (await response.json()) as { materials: { id: string; seamless: boolean }[] };
+    expect(materials[0].seamless).toBe(is);
+    expect((await request.delete(`/api/materials/${materials[0].id}`)).status()).toBe(204);
+  }
 });
 
 test('a zip’s pictures are written and named as is asked, with their true size, and come in again', async ({

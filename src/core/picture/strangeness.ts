@@ -1,3 +1,4 @@
+import { Nearest } from './nearest';
 import { lightnessOf, type Plane, type Raster, shrinkFor } from './raster';
 
 /** Where a picture was joined: for each row how far across, for each column how far down, shares of its size. */
@@ -85,13 +86,15 @@ const COSINES = Array.from({ length: WAVES }, (_, w) =>
 const ORDER = Array.from({ length: WAVES * WAVES }, (_, i) => [i % WAVES, Math.floor(i / WAVES)] as const)
   .slice(1)
   .sort((a, b) => a[0] + a[1] - (b[0] + b[1]) || a[0] - b[0]);
+const ACROSS = Uint8Array.from(ORDER, ([u]) => u);
+const DOWN = Uint8Array.from(ORDER, ([, v]) => v);
 
-/** All windows of a plane that keep away from some places, by how much there is in them. */
+/** All windows of a plane that keep away from some places. */
 class Windows {
-  /** Sorted by strength; places and numbers in that order. */
+  /** The plane's cosines along its rows, one plane for each wave. */
+  private readonly rows: Float32Array[];
   private readonly places: Int32Array;
-  private readonly strengths: Float32Array;
-  private readonly numbers: Float32Array;
+  private readonly nearest: Nearest;
   private readonly usual: number;
   readonly count: number;
 
@@ -108,39 +111,43 @@ class Windows {
     const found: number[] = [];
     for (let y = half; y < height - half; y++)
       for (let x = half; x < width - half; x++) if (kept[y * width + x]) found.push(y * width + x);
+    this.rows = COSINES.map((cosine) => {
+      const row = new Float32Array(width * height);
+      for (let y = 0, o = 0; y < height; y++)
+        for (let x = 0; x < width; x++, o++)
+          for (let i = 0, k = (x - half + width) % width; i < WINDOW; i++) {
+            row[o] += cosine[i] * plane.data[y * width + k];
+            if (++k === width) k = 0;
+          }
+      return row;
+    });
     this.count = found.length;
+    this.places = Int32Array.from(found);
     const all = new Float32Array(this.count * NUMBERS);
-    const strength = new Float32Array(this.count);
+    // by energy: where most is plain, lines still count against lines
+    let energy = 0;
     found.forEach((p, i) => {
       this.read(p % width, Math.floor(p / width), all, i * NUMBERS);
-      strength[i] = strengthOf(all, i * NUMBERS);
+      energy += energyOf(all, i * NUMBERS);
     });
-    const order = Int32Array.from(found.keys()).sort((a, b) => strength[a] - strength[b] || a - b);
-    this.places = order.map((i) => found[i]);
-    this.strengths = Float32Array.from(order, (i) => strength[i]);
-    this.numbers = new Float32Array(all.length);
-    order.forEach((i, k) => this.numbers.set(all.subarray(i * NUMBERS, (i + 1) * NUMBERS), k * NUMBERS));
-    // by energy: where most is plain, lines still count against lines
-    this.usual = strength.reduce((sum, v) => sum + v * v, 0) / Math.max(1, this.count);
+    this.usual = energy / Math.max(1, this.count);
+    this.nearest = new Nearest(all, NUMBERS);
   }
 
   /** The cosines of the window about a place, which goes on over the edges. */
   private read(x: number, y: number, out: Float32Array, o: number): void {
-    const { width, height, data } = this.plane;
-    const half = WINDOW >> 1;
-    const rows = new Float32Array(WAVES * WINDOW);
-    for (let j = 0; j < WINDOW; j++) {
-      const row = ((y + j - half + height) % height) * width;
-      for (let i = 0; i < WINDOW; i++) {
-        const v = data[row + ((x + i - half + width) % width)];
-        for (let w = 0; w < WAVES; w++) rows[w * WINDOW + j] += COSINES[w][i] * v;
-      }
-    }
-    ORDER.forEach(([u, v], k) => {
+    const { width, height } = this.plane;
+    const top = (y - (WINDOW >> 1) + height) % height;
+    for (let n = 0; n < NUMBERS; n++) {
+      const row = this.rows[ACROSS[n]];
+      const cosine = COSINES[DOWN[n]];
       let sum = 0;
-      for (let j = 0; j < WINDOW; j++) sum += COSINES[v][j] * rows[u * WINDOW + j];
-      out[o + k] = sum;
-    });
+      for (let j = 0, k = top; j < WINDOW; j++) {
+        sum += cosine[j] * row[k * width + x];
+        if (++k === height) k = 0;
+      }
+      out[o + n] = sum;
+    }
   }
 
   /** How far the nearest like of a window is, in shares of what there is to be seen in it. */
@@ -148,51 +155,26 @@ class Windows {
     const { width } = this.plane;
     const own = new Float32Array(NUMBERS);
     this.read(x, y, own, 0);
-    const strength = strengthOf(own, 0);
-    let least = Infinity;
-    const look = (i: number): boolean => {
-      // strengths alone keep two windows so far apart
-      if ((strength - this.strengths[i]) ** 2 >= least) return false;
+    // what lies over the window itself is no like of it
+    const least = this.nearest.distance(own, (i) => {
       const p = this.places[i];
-      if (Math.abs((p % width) - x) < WINDOW && Math.abs(Math.floor(p / width) - y) < WINDOW) return true;
-      const o = i * NUMBERS;
-      let sum = 0;
-      for (let k = 0; k < NUMBERS && sum < least; k++) sum += (own[k] - this.numbers[o + k]) ** 2;
-      if (sum < least) least = sum;
-      return true;
-    };
-    let up = firstAtLeast(this.strengths, strength);
-    let down = up - 1;
-    for (let [more, less] = [true, true]; more || less;) {
-      if (more) more = up < this.count && look(up++);
-      if (less) less = down >= 0 && look(down--);
-    }
-    return least / (strength * strength + this.usual / 2 + 1e-9);
+      return Math.abs((p % width) - x) >= WINDOW || Math.abs(Math.floor(p / width) - y) >= WINDOW;
+    });
+    return least / (energyOf(own, 0) + this.usual / 2 + 1e-9);
   }
 
   /** So many windows from everywhere, and how strange they are. */
   inner(count: number): Float64Array {
     const { width } = this.plane;
-    const sorted = this.places.slice().sort();
     return Float64Array.from({ length: count }, (_, i) => {
-      const p = sorted[Math.floor(((i + 0.5) * this.count) / count)];
+      const p = this.places[Math.floor(((i + 0.5) * this.count) / count)];
       return this.strangeness(p % width, Math.floor(p / width));
     });
   }
 }
 
-function strengthOf(numbers: Float32Array, o: number): number {
+function energyOf(numbers: Float32Array, o: number): number {
   let sum = 0;
   for (let k = 0; k < NUMBERS; k++) sum += numbers[o + k] ** 2;
-  return Math.sqrt(sum);
-}
-
-function firstAtLeast(sorted: Float32Array, value: number): number {
-  let [low, high] = [0, sorted.length];
-  while (low < high) {
-    const mid = (low + high) >> 1;
-    if (sorted[mid] < value) low = mid + 1;
-    else high = mid;
-  }
-  return low;
+  return sum;
 }

@@ -35,7 +35,6 @@ import {
   deleteMaterial,
   editMaterial,
   listMaterials,
-  measureBaseColour,
   readMaterial,
   restoreMaterial,
 } from '../library/materials';
@@ -88,7 +87,7 @@ const bytesOf = (bytes: Uint8Array, type: string, caching = 'no-store') =>
 /** Whether a picture closes on itself, as it is measured. @throws Problem where there is no such picture */
 async function closes(hash: string): Promise<{ seamless: boolean }> {
   await imageRow(hash);
-  return { seamless: (await measureBaseColour(hash)).seamless };
+  return { seamless: (await runTask('measuring', { hash })).seamless };
 }
 
 async function preview(upload: Upload, choice: ReturnType<typeof readChoice>, signal: AbortSignal) {

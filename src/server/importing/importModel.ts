@@ -11,14 +11,7 @@ import type { RawPicture } from '@/core/mesh/types';
 import type { Db } from '../store/changes';
 import { newId } from '../store/data';
 import { storeImage } from '../store/images';
-import {
-  blankMaterial,
-  createMaterial,
-  editWithin,
-  freeName,
-  materialsByName,
-  measureBaseColour,
-} from '../library/materials';
+import { blankMaterial, createMaterial, editWithin, freeName, materialsByName } from '../library/materials';
 import { hex, type ModelChoice } from './modelTasks';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { changeProject, readProject } from '../store/projects';
@@ -240,7 +233,7 @@ async function materialFromSlot(
   const base = maps.baseColour ?? Object.values(maps)[0];
   const [widthMm, heightMm] = slot.repeatMm ?? [1000, Math.round((1000 * base.heightPx) / base.widthPx)];
   const measured = maps.baseColour
-    ? await measureBaseColour(maps.baseColour.image)
+    ? await runTask('measuring', { hash: maps.baseColour.image })
     : { colour: hex(slot.colour), repetition: null };
   const blank = blankMaterial(slot.name, widthMm, heightMm);
   return {

@@ -30,6 +30,7 @@ const POOL_OF: Record<TaskName, PoolName> = {
   prepare: 'reading',
   revise: 'reading',
   pushing: 'reading',
+  measuring: 'reading',
   photographing: 'reading',
   preparing: 'jobs',
   exporting: 'jobs',

@@ -9,6 +9,7 @@ import { ExportFolder, exportWork } from '../exporting/exportFolder';
 import { type ExportOptions, exportProject } from '../exporting/exportTasks';
 import { type PreparedForStore, prepareForStore, previewModel } from '../importing/modelTasks';
 import { type LayingTask, laySheet, listPieces } from '../laying/layingTasks';
+import { measureBaseColour } from '../library/measureTask';
 import { makePrep, photograph } from '../prep/prepTask';
 import { asProblem } from '../http/problem';
 import { proposeRevision } from '../importing/revisionTask';
@@ -81,6 +82,8 @@ export const sheet = (task: LayingTask) => answer(() => laySheet(task));
 
 export const preparing = (task: { prep: Prep; port: MessagePort }) =>
   answer(() => makePrep(task.prep, (share, message) => task.port.postMessage({ share, message })));
+
+export const measuring = (task: { hash: string }) => answer(() => measureBaseColour(task.hash));
 
 /** A photograph by the simulated camera, as PNG. */
 export const photographing = (task: { ground: string; shot: Shot }) => answer(() => photograph(task.ground, task.shot));

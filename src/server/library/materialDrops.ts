@@ -7,17 +7,10 @@ import { findOddAspects, readRole, titleFrom } from '@/core/material/roles';
 import { type Material, type Role, ROLE_LABELS, ROLES } from '@/core/material/schema';
 import { settingsFor, withKind } from '@/core/material/settings';
 import { looksLikeNormals } from '@/core/picture/normalLook';
+import { runTask } from '../jobs/pool';
 import { readBlob } from '../store/data';
 import { MOST_PIXELS, storeImage } from '../store/images';
-import {
-  blankMaterial,
-  createMaterial,
-  editMaterial,
-  freeName,
-  materialsByName,
-  measureBaseColour,
-  readMaterial,
-} from './materials';
+import { blankMaterial, createMaterial, editMaterial, freeName, materialsByName, readMaterial } from './materials';
 import { MATERIAL_FILE, readMaterialFolder } from './materialZip';
 import { badField, Problem } from '../http/problem';
 import { dropUpload, type Upload } from '../importing/uploads';
@@ -175,7 +168,7 @@ async function makeMaterial(
     });
   }
   const lead = members.find((m) => m.role === 'baseColour') ?? members[0];
-  const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : {};
+  const measured = maps.baseColour ? await runTask('measuring', { hash: maps.baseColour.image }) : {};
   if (maps.baseColour && 'seamless' in measured && !measured.seamless)
     remarks.push({ file: maps.baseColour.file, text: 'it does not close on itself: prep makes it seamless' });
   // a new version keeps every setting, and the maps that nothing came for
@@ -242,7 +235,7 @@ export async function replacePicture(key: string, upload: Upload): Promise<Mater
     const [file] = upload.files;
     const image = await storeImage(await readFile(path.join(upload.folder, file)), file);
     const { maps } = await readMaterial(key);
-    const measured = role === 'baseColour' ? await measureBaseColour(image.hash) : {};
+    const measured = role === 'baseColour' ? await runTask('measuring', { hash: image.hash }) : {};
     return editMaterial(key, {
       ...measured,
       maps: { ...maps, [role]: { image: image.hash, widthPx: image.width, heightPx: image.height, file } },

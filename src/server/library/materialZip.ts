@@ -7,9 +7,10 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { type Naming, pictureFileOf, type PictureFile } from '@/core/material/pictureFiles';
 import { Material, type Role, ROLES } from '@/core/material/schema';
+import { runTask } from '../jobs/pool';
 import { readBlob } from '../store/data';
 import { MOST_PIXELS, storeImage } from '../store/images';
-import { blankMaterial, createMaterial, measureBaseColour, readMaterial } from './materials';
+import { blankMaterial, createMaterial, readMaterial } from './materials';
 import { writePicture } from './writePicture';
 import { badField } from '../http/problem';
 import { check } from '../http/validate';
@@ -91,11 +92,13 @@ export async function readMaterialFolder(at: string): Promise<Material> {
     const image = await storeImage(await readFile(file), path.basename(name));
     maps[role] = { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file };
   }
-  const measured = maps.baseColour ? await measureBaseColour(maps.baseColour.image) : { repetition: null };
+  const measured = maps.baseColour && (await runTask('measuring', { hash: maps.baseColour.image }));
   return createMaterial({
     ...blankMaterial(rest.name, rest.widthMm, rest.heightMm),
     ...rest,
     maps,
-    repetition: measured.repetition,
+    repetition: measured?.repetition ?? null,
+    // a file may say so of any picture
+    ...(measured ? { seamless: measured.seamless } : {}),
   });
 }

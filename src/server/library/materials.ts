@@ -1,14 +1,8 @@
 import { checkLeaves } from '../http/validate';
-import sharp from 'sharp';
 import { defaultFinish, type Material } from '@/core/material/schema';
-import { measureWrap } from '@/core/picture/judge';
-import { BROKEN, measureBroken } from '@/core/picture/strangeness';
-import { blankRaster } from '@/core/picture/raster';
-import { measureRepetition } from '@/core/picture/repetition';
 import type { Db } from '../store/changes';
-import { newId, readBlob } from '../store/data';
+import { newId } from '../store/data';
 import { database, now } from '../store/database';
-import { MOST_PIXELS } from '../store/images';
 import { checkPictures } from '../store/references';
 import { notFound, Problem } from '../http/problem';
 
@@ -128,55 +122,3 @@ export const blankMaterial = (name: string, widthMm: number, heightMm: number): 
   repetition: null,
   builtIn: false,
 });
-
-/** Longer side at which seams are looked for, px. */
-const SEAM_SIDE = 1024;
-/** A seam that stands out more than so many of a picture's own lines is found by people. */
-const HIDDEN = 0.95;
-
-/** Whether a picture closes on itself both ways, so that nobody finds where it begins. */
-async function isSeamless(bytes: Buffer): Promise<boolean> {
-  const { data, info } = await sharp(bytes, { limitInputPixels: MOST_PIXELS })
-    .resize(SEAM_SIDE, SEAM_SIDE, { fit: 'inside', withoutEnlargement: true })
-    .removeAlpha()
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const { width, height } = info;
-  const channels = 3;
-  const grey = info.channels === 1;
-  const raster = blankRaster(width, height, channels);
-  for (let i = 0; i < raster.data.length; i++) raster.data[i] = data[grey ? Math.floor(i / channels) : i] * 257;
-  const broken = measureBroken(raster, { upright: null, level: null }, { across: true, down: true });
-  const { across, down } = measureWrap(raster);
-  return Math.max(across.percentile, down.percentile) <= HIDDEN && broken.edge <= BROKEN;
-}
-
-/** Mean colour, repetition figure and seams of a base colour picture. */
-export async function measureBaseColour(
-  hash: string,
-): Promise<{ colour: string; repetition: number; seamless: boolean }> {
-  const side = 256;
-  const bytes = await readBlob(hash);
-  const raw = await sharp(bytes, { limitInputPixels: MOST_PIXELS })
-    .resize(side, side, { fit: 'fill' })
-    .removeAlpha()
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer();
-  const lightness = new Float32Array(side * side);
-  const sum = [0, 0, 0];
-  for (let i = 0; i < side * side; i++) {
-    for (let c = 0; c < 3; c++) sum[c] += raw[i * 3 + c];
-    lightness[i] = (0.3 * raw[i * 3] + 0.59 * raw[i * 3 + 1] + 0.11 * raw[i * 3 + 2]) / 255;
-  }
-  const colour = `#${sum
-    .map((s) =>
-      Math.round(s / (side * side))
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-  const repetition = Math.round(measureRepetition(lightness, side, side) * 1000) / 1000;
-  return { colour, repetition, seamless: await isSeamless(bytes) };
-}

@@ -10,7 +10,7 @@ import { noMaps, type Prep } from '@/core/prep/schema';
 import { newId } from '../store/data';
 import { documentStore, type Moved, type Opened } from '../store/documents';
 import { storeImage } from '../store/images';
-import { blankMaterial, createMaterial, editMaterial, measureBaseColour, readMaterial } from '../library/materials';
+import { blankMaterial, createMaterial, editMaterial, readMaterial } from '../library/materials';
 import { runTask } from '../jobs/pool';
 import type { MadePrep } from './prepTask';
 import { badField } from '../http/problem';
@@ -109,7 +109,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
     const image = await storeImage(png, `${prep.name} ${ROLE_LABELS[role].toLowerCase()}.png`);
     maps[role] = { image: image.hash, widthPx: image.width, heightPx: image.height, file: image.file };
   }
-  const { repetition } = await measureBaseColour(maps.baseColour!.image);
+  const { repetition } = await runTask('measuring', { hash: maps.baseColour!.image });
   const { derived } = prep;
   const values = {
     name: prep.name,
