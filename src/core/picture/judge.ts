@@ -4,12 +4,37 @@ import { blankPlane, lightnessOf, type Plane, type Raster, shrinkFor, WHITE } fr
 
 /** How a seam compares with the picture's own inner lines. */
 export interface SeamFigure {
-  /** Share of inner lines that stand out less, 0..1: at 0.95 and below nobody finds it. */
+  /** Share of inner lines that stand out less, 0..1. */
   percentile: number;
   /** Mean step of lightness over the seam, and over the line that stands out as much as 95% of all do. */
   step: number;
   usual: number;
 }
+
+/** A seam is seen when its step is so many times that over a line that stands out as much as 95% of all do. */
+const SEEN = 1.2;
+
+const UNSEEN: SeamFigure = { percentile: 0, step: 0, usual: 0 };
+
+/** @param inner steps over the picture's inner lines, the smallest first */
+function figureOf(step: number, inner: Float64Array): SeamFigure {
+  let below = 0;
+  while (below < inner.length && inner[below] < step) below++;
+  return { percentile: below / inner.length, step, usual: inner[Math.floor(inner.length * 0.95)] };
+}
+
+/** How many times as strong a seam is as lines that stand out as much as 95% of all do. */
+const strengthOf = ({ step, usual }: SeamFigure): number => (step ? step / usual : 0);
+
+/**
+ * Whether people find a seam. To be among the strongest twentieth of all lines is not enough: every twentieth line of
+ * what closes perfectly is.
+ */
+export const shows = (seam: SeamFigure): boolean => strengthOf(seam) > SEEN;
+
+/** Of seams the one that stands out most. */
+export const worstOf = (seams: SeamFigure[]): SeamFigure =>
+  seams.reduce((worst, f) => (strengthOf(f) >= strengthOf(worst) ? f : worst), UNSEEN);
 
 /** Distances over which a step is looked for, pixels: a hard edge, and a change of light. */
 export const REACHES = [1, 4, 12];
@@ -49,8 +74,9 @@ function allSteps({ width: size, height: lines, data }: Plane, reach: number): F
   return steps.map((v) => v / (lines * reach));
 }
 
-/** Mean steps over a picture's inner lines, the smallest first: what its seams are measured by. */
-export const innerSteps = (lines: Plane, reach: number): Float64Array => allSteps(lines, reach).slice(1).sort();
+/** A step over a seam, against those over a picture's own inner lines. */
+export const compareStep = (step: number, lines: Plane, reach: number): SeamFigure =>
+  figureOf(step, allSteps(lines, reach).slice(1).sort());
 
 /** The straight line of a picture that closes on itself over which lightness changes least, near and far. */
 export function quietestLine(r: Raster, down: boolean): number {
@@ -64,18 +90,13 @@ export function quietestLine(r: Raster, down: boolean): number {
 
 /** How far the line over which a picture closes on itself stands out. */
 function measureClosing(lines: Plane): SeamFigure {
-  let worst: SeamFigure = { percentile: 0, step: 0, usual: 0 };
-  for (const reach of REACHES) {
-    if (lines.width < reach * 8) continue;
-    const steps = allSteps(lines, reach);
-    const inner = steps.slice(1).sort();
-    let below = 0;
-    while (below < inner.length && inner[below] < steps[0]) below++;
-    const percentile = below / inner.length;
-    if (percentile >= worst.percentile)
-      worst = { percentile, step: steps[0], usual: inner[Math.floor(inner.length * 0.95)] };
-  }
-  return worst;
+  const far = REACHES.filter((reach) => lines.width >= reach * 8);
+  return worstOf(
+    far.map((reach) => {
+      const steps = allSteps(lines, reach);
+      return figureOf(steps[0], steps.slice(1).sort());
+    }),
+  );
 }
 
 /** How a picture closes on itself, both ways. */

@@ -1,6 +1,6 @@
 import { bandsOf, blendBands, type ChangeOver, likenessAlong, reachOfBands } from './bands';
 import { blur } from './blur';
-import { innerSteps, linesOf, REACHES, type SeamFigure } from './judge';
+import { compareStep, linesOf, REACHES, type SeamFigure, worstOf } from './judge';
 import { Overlap, type Strips } from './overlap';
 import { blankPlane, cutOut, type Plane, type Raster, WHITE } from './raster';
 import { cheapestPath, forgiveNoise } from './seamPath';
@@ -179,7 +179,7 @@ function judgeSeam(
   down: boolean,
   { seam, overlap, width, starts, made, first, last }: NearSeam,
 ): SeamFigure {
-  let worst: SeamFigure = { percentile: 0, step: 0, usual: 0 };
+  const figures: SeamFigure[] = [];
   const lines = linesOf(r, down);
   for (const reach of REACHES) {
     if (overlap < reach * 3 || lines.width < reach * 8) continue;
@@ -194,13 +194,7 @@ function judgeSeam(
       const s = step(made);
       excess += Math.min(Math.abs(s - step(first)), Math.abs(s - step(last)));
     }
-    const inner = innerSteps(lines, reach);
-    const mean = excess / seam.length;
-    let below = 0;
-    while (below < inner.length && inner[below] < mean) below++;
-    const percentile = below / inner.length;
-    if (percentile >= worst.percentile)
-      worst = { percentile, step: mean, usual: inner[Math.floor(inner.length * 0.95)] };
+    figures.push(compareStep(excess / seam.length, lines, reach));
   }
-  return worst;
+  return worstOf(figures);
 }

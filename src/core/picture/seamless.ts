@@ -1,7 +1,7 @@
 import type { Vec2 } from '../geometry/vec';
 import { evenOut } from './even';
 import { blur } from './blur';
-import { quietestLine, type SeamFigure } from './judge';
+import { quietestLine, type SeamFigure, shows, worstOf } from './judge';
 import { setTrue, type Trued } from './lattice';
 import { findPeriod, type Period } from './period';
 import { blankRaster, cutOut, lightnessOf, type Raster, shrinkBy, shrinkFor } from './raster';
@@ -90,8 +90,7 @@ function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
       const set = way ? trueTo(small, period, whole, way, by).raster : small;
       const made = rolled(joinBoth(set, o, { whole: inSmall, period }, false));
       const { edge, seam } = measureBroken(made.raster, seamsOf(made), { across: o.across, down: o.down });
-      const shows = (made.figure?.percentile ?? 0) > HIDDEN ? 1 : 0;
-      const score = Math.max(edge, seam) / BROKEN + shows;
+      const score = Math.max(edge, seam) / BROKEN + (made.figure && shows(made.figure) ? 1 : 0);
       if (!best || score < best.score) best = { whole, way, score };
     }
     if (best!.score <= GOOD) break;
@@ -104,8 +103,6 @@ function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
 const NEARLY_TRUE = 2;
 /** So good that fewer periods need not be tried, as a share of what is still no fault. */
 const GOOD = 0.5;
-/** A seam shows when it is stronger than this share of the picture's own lines. */
-const HIDDEN = 0.95;
 
 /** How many periods may be kept, the most first; each of a length of which so many make whole pixels. */
 function candidates(r: Raster, { x, y }: NonNullable<Seamless['period']>): Whole[] {
@@ -167,7 +164,7 @@ function joinBoth(
     const { raster, seam, figure } = join(r, down, overlap, { closed: before !== null, laid: whole !== null });
     const crossed = before && foldSeam(before, seam, down ? raster.height : raster.width);
     Object.assign(made, down ? { raster, upright: crossed, level: seam } : { raster, upright: seam, level: crossed });
-    if (!made.figure || figure.percentile > made.figure.percentile) made.figure = figure;
+    made.figure = worstOf(made.figure ? [made.figure, figure] : [figure]);
   }
   return made;
 }

@@ -1,4 +1,4 @@
-import { measureWrap, type SeamFigure } from '../picture/judge';
+import { measureWrap, type SeamFigure, shows, worstOf } from '../picture/judge';
 import { sharpnessSpread, UNEVENLY_SHARP } from '../picture/sharpness';
 import { BROKEN, type BrokenFigure, measureBroken } from '../picture/strangeness';
 import type { Stage } from './steps/step';
@@ -15,8 +15,6 @@ export interface Verdict {
   faults: string[];
 }
 
-/** More of the picture's own lines than this must stand out more than the line over which it closes. */
-const HIDDEN = 0.95;
 const inHundred = (share: number) => `${Math.round(share * 100)} of 100`;
 
 /** Judges a picture that is done: measured, never taken from what was asked for. */
@@ -25,11 +23,11 @@ export function judgeStage(stage: Stage): Verdict {
   const broken = measureBroken(stage.raster, stage.seams, { across: true, down: true });
   const sharpness = sharpnessSpread(stage.raster);
   const faults: string[] = [];
-  const worst = Math.max(wrap.across.percentile, wrap.down.percentile);
-  if (worst > HIDDEN) faults.push(`its edge shows more than ${inHundred(worst)} of its own lines`);
+  const edge = worstOf([wrap.across, wrap.down]);
+  if (shows(edge)) faults.push(`its edge shows more than ${inHundred(edge.percentile)} of its own lines`);
   if (broken.edge > BROKEN)
     faults.push(`lines end at its edge: ${inHundred(broken.edge)} places there are like nothing within it`);
-  if (stage.seam && stage.seam.percentile > HIDDEN)
+  if (stage.seam && shows(stage.seam))
     faults.push(`its seam shows more than ${inHundred(stage.seam.percentile)} of its own lines`);
   if (broken.seam > BROKEN)
     faults.push(`lines end along its seam: ${inHundred(broken.seam)} places there are like nothing within it`);

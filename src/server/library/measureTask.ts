@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { measureWrap } from '@/core/picture/judge';
+import { measureWrap, shows } from '@/core/picture/judge';
 import { blankRaster } from '@/core/picture/raster';
 import { measureRepetition } from '@/core/picture/repetition';
 import { BROKEN, measureBroken } from '@/core/picture/strangeness';
@@ -8,8 +8,6 @@ import { MOST_PIXELS } from '../store/images';
 
 /** Longer side at which seams are looked for, px. */
 const SEAM_SIDE = 1024;
-/** A seam that stands out more than so many of a picture's own lines is found by people. */
-const HIDDEN = 0.95;
 
 /** Whether a picture closes on itself both ways, so that nobody finds where it begins. */
 async function isSeamless(bytes: Buffer): Promise<boolean> {
@@ -26,7 +24,7 @@ async function isSeamless(bytes: Buffer): Promise<boolean> {
   for (let i = 0; i < raster.data.length; i++) raster.data[i] = data[grey ? Math.floor(i / channels) : i] * 257;
   const { across, down } = measureWrap(raster);
   // what is found by its step alone need not be looked at for lines that end
-  if (Math.max(across.percentile, down.percentile) > HIDDEN) return false;
+  if (shows(across) || shows(down)) return false;
   return measureBroken(raster, { upright: null, level: null }, { across: true, down: true }).edge <= BROKEN;
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Blotch, SeamFigure } from '@/core/picture/judge';
+import { type Blotch, type SeamFigure, shows, worstOf } from '@/core/picture/judge';
 import { UNEVENLY_SHARP } from '@/core/picture/sharpness';
 import { BROKEN } from '@/core/picture/strangeness';
 import { formatLength } from '@/core/units/length';
@@ -136,10 +136,10 @@ function distanceTo({ ends: [a, b] }: Blotch, x: number, y: number, high: number
 }
 
 function Figures({ run }: { run: PrepRun }) {
-  const worseOf = (w: PrepRun['verdict']['wrap']) => (w.across.percentile > w.down.percentile ? w.across : w.down);
+  const worseOf = (w: PrepRun['verdict']['wrap']) => worstOf([w.across, w.down]);
   const worse = worseOf(run.verdict.wrap);
   const was = `was ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}`;
-  const say = (f: SeamFigure) => (f.percentile <= 0.95 ? 'not to be found' : 'it shows');
+  const say = (f: SeamFigure) => (shows(f) ? 'it shows' : 'not to be found');
   const row = (label: string, value: string, note: string, good: boolean) => (
     <div className="flex items-baseline gap-2" key={label}>
       <dt className="quiet w-[86px] shrink-0">{label}</dt>
@@ -151,8 +151,8 @@ function Figures({ run }: { run: PrepRun }) {
   const strange = Math.max(broken.edge, broken.seam);
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), worse.percentile <= 0.95)}
-      {run.seam && row('Along the seam', `${asLines(run.seam.percentile)}`, say(run.seam), run.seam.percentile <= 0.95)}
+      {row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), !shows(worse))}
+      {run.seam && row('Along the seam', `${asLines(run.seam.percentile)}`, say(run.seam), !shows(run.seam))}
       {row(
         'Broken lines',
         `at ${Math.round(strange * 100)} of 100 places where it was joined`,
