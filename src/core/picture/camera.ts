@@ -1,9 +1,12 @@
 import type { Vec2 } from '../geometry/vec';
 import { hashUnit, tileNoise } from '../noise/tiles';
-import { blankRaster, type Raster, toEncoded, toLinear } from './raster';
+import { blankRaster, LINEAR, type Raster, toEncoded, WHITE } from './raster';
 import { findHomography, type Homography, project } from './straighten';
 
 const { cos, exp, floor, max, min, PI, sin } = Math;
+
+/** Linear light of an encoded colour: looked up, since a photograph asks millions of times. */
+const linearOf = (encoded: number): number => LINEAR[(min(1, max(0, encoded)) * WHITE + 0.5) | 0];
 
 /** A flat material under the camera: encoded colour 0..1 at x right, y up, millimetres. */
 export type Ground = (x: number, y: number, out: [number, number, number]) => void;
@@ -119,7 +122,7 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
           texel.fill(mark ? 0.08 : 0.93);
         } else ground(c * x - s * (heightMm - y), s * x + c * (heightMm - y), texel);
         const shade = light(x, y);
-        for (let i = 0; i < 3; i++) sum[i] += toLinear(min(1, max(0, texel[i]))) * shade[i];
+        for (let i = 0; i < 3; i++) sum[i] += linearOf(texel[i]) * shade[i];
       }
       const at = (py * widthPx + px) * 3;
       for (let i = 0; i < 3; i++) {
@@ -156,7 +159,7 @@ export function paintTruth(ground: Ground, shot: Shot, width: number, height: nu
         const x = ((px + 0.25 + (k & 1) * 0.5) / width) * shot.seenMm;
         const y = heightMm - ((py + 0.25 + (k >> 1) * 0.5) / height) * heightMm;
         ground(c * x - s * y, s * x + c * y, texel);
-        for (let i = 0; i < 3; i++) sum[i] += toLinear(min(1, max(0, texel[i])));
+        for (let i = 0; i < 3; i++) sum[i] += linearOf(texel[i]);
       }
       for (let i = 0; i < 3; i++) r.data[(py * width + px) * 3 + i] = toEncoded(sum[i] / 4);
     }
