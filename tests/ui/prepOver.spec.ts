@@ -53,6 +53,18 @@ test('dirt and colour by height lie over a picture, and its height map does not 
   await maps();
   expect(await height()).toBe(low);
 
+  // metal where heights are great: its two ends are called so
+  await page.getByLabel('Metallic').check();
+  await page.getByLabel('Read from').selectOption('heights');
+  await expect(page.getByRole('textbox', { name: 'Where high', exact: true })).toHaveValue('100 %');
+  await settled(page);
+  const metal = await pixels('[aria-label="Edit Metallic"] canvas');
+  await page.getByRole('textbox', { name: 'Less in joints', exact: true }).fill('0');
+  await page.getByRole('textbox', { name: 'Less in joints', exact: true }).press('Enter');
+  await settled(page);
+  expect(await pixels('[aria-label="Edit Metallic"] canvas')).not.toBe(metal);
+  await expect(page.getByTestId('step-line')).toContainText('metallic');
+
   // a step in the middle switched off: what comes after follows
   await page.getByRole('button', { name: 'with dirt in its joints' }).click();
   await page.getByLabel('On', { exact: true }).uncheck();

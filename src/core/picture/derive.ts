@@ -98,23 +98,22 @@ function addDetail(out: Plane, p: Plane, strength: number, whole: boolean): void
     out.data[i] = out.data[i] * (1 - strength / 2) + (p.data[i] - low.data[i]) * strength * out.data[i];
 }
 
-export interface RoughnessOptions {
-  /** Roughness where the picture is darkest, in the middle, and lightest: a curve through three points. */
+export interface CurveOptions {
+  /** The value where lightness or height is least, in the middle, and greatest: a curve through three points. */
   dark: number;
   middle: number;
   light: number;
-  /** Added in the deepest joints, fading out upwards: they never shine. */
+  /** Added in the deepest joints, fading out upwards: they never shine, and hold no metal. */
   joints: number;
 }
 
-export const plainRoughness: RoughnessOptions = { dark: 0.8, middle: 0.6, light: 0.45, joints: 0.25 };
+export const plainRoughness: CurveOptions = { dark: 0.8, middle: 0.6, light: 0.45, joints: 0.25 };
 
-/** Roughness 0..1 from lightness through a curve; duller where heights lie low. */
-export function deriveRoughness(of: Plane, height: Plane | null, o: RoughnessOptions): Plane {
+/** Roughness or metallic 0..1 from lightness or height through a curve; more or less of it where heights lie low. */
+export function deriveByCurve(of: Plane, height: Plane | null, o: CurveOptions): Plane {
   const out = blankPlane(of.width, of.height);
   for (let i = 0; i < out.data.length; i++) {
     const v = of.data[i];
-    // the parabola through the three
     const t = v < 0.5 ? o.dark + (o.middle - o.dark) * v * 2 : o.middle + (o.light - o.middle) * (v - 0.5) * 2;
     const deep = height ? Math.max(0, 1 - height.data[i] * 2) : 0;
     out.data[i] = Math.min(1, Math.max(0, t + deep * o.joints));

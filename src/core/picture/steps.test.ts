@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { blur } from './blur';
 import { colour, meanColour, plainColour } from './colour';
-import { deriveHeight, deriveOcclusion, deriveRoughness, plainHeight, plainRoughness } from './derive';
+import { deriveHeight, deriveOcclusion, deriveByCurve, plainHeight, plainRoughness } from './derive';
 import { evenOut } from './even';
 import { heal, type Stroke } from './heal';
 import { findBlotches, measureWrap, shows } from './judge';
@@ -247,7 +247,7 @@ describe('derived maps', () => {
     const height = deriveHeight(speck, { ...plainHeight, joints: 0.5, clean: 3, soften: 2, detail: 0 });
     expect(height.data[1 * 96 + 17]).toBeLessThan(0.2);
     expect(height.data[40 * 96 + 47]).toBeGreaterThan(0.95);
-    const rough = deriveRoughness(lightnessOf(tiles), height, plainRoughness);
+    const rough = deriveByCurve(lightnessOf(tiles), height, plainRoughness);
     expect(rough.data[1 * 96 + 17]).toBeGreaterThan(rough.data[48 * 96 + 48] + 0.2);
     const occlusion = deriveOcclusion(height, 6, 8, 1);
     expect(occlusion.data[1 * 96 + 17]).toBeLessThan(0.8);

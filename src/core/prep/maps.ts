@@ -1,9 +1,9 @@
 import type { Vec2 } from '../geometry/vec';
 import {
+  deriveByCurve,
   deriveHeight,
   deriveOcclusion,
   deriveOpacity,
-  deriveRoughness,
   reachOfHeight,
   reachOfOcclusion,
   type Rows,
@@ -13,7 +13,7 @@ import {
 import { normalsFromHeight } from '../picture/normals';
 import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
 import { AT_A_TIME, heightsInPixels } from './heights';
-import { type Derived, noMaps } from './schema';
+import { type Curve, type Derived, noMaps } from './schema';
 import type { Stage } from './steps/step';
 
 /** One map as raw numbers. */
@@ -25,7 +25,7 @@ export interface MadeMap {
   data: Uint8Array | Uint16Array;
 }
 
-export type MadeMaps = Partial<Record<'height' | 'normal' | 'roughness' | 'occlusion' | 'opacity', MadeMap>>;
+export type MadeMaps = Partial<Record<keyof Derived, MadeMap>>;
 
 /** Maps of a stage: of its ground, with what lies over it rougher or smoother; opacity of the picture itself. */
 export function mapsOf(stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coats'>, d: Derived): MadeMaps {
@@ -34,11 +34,16 @@ export function mapsOf(stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coa
   if (!ground) return deriveMaps(raster, mm, d);
   const made = deriveMaps(ground, mm, { ...d, opacity: null });
   if (d.opacity) Object.assign(made, deriveMaps(raster, mm, { ...noMaps, opacity: d.opacity }));
-  const rough = made.roughness?.data;
-  if (rough)
-    for (const { amount, roughness } of coats)
-      for (let i = 0; i < rough.length; i++) rough[i] += ((roughness * 255 - rough[i]) * amount[i]) / 255 + 0.5;
+  for (const { amount, roughness } of coats) {
+    coverWith(made.roughness?.data, roughness * 255, amount);
+    // dirt is no metal
+    coverWith(made.metallic?.data, 0, amount);
+  }
   return made;
+}
+
+function coverWith(map: MadeMap['data'] | undefined, value: number, amount: ArrayLike<number>): void {
+  for (let i = 0; map && i < map.length; i++) map[i] += ((value - map[i]) * amount[i]) / 255 + 0.5;
 }
 
 /**
@@ -99,10 +104,12 @@ function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps 
       );
     }
   }
+  const byCurve = (curve: Curve, joints: number) =>
+    deriveByCurve(curve.of === 'height' && heights ? heights : lightnessOf(r), heights, { ...curve, joints });
   if (d.roughness) {
-    const of = d.roughness.of === 'height' && heights ? heights : lightnessOf(r);
-    made.roughness = one(toBytes(deriveRoughness(of, heights, d.roughness)));
+    made.roughness = one(toBytes(byCurve(d.roughness, d.roughness.joints)));
   }
+  if (d.metallic) made.metallic = one(toBytes(byCurve(d.metallic, -d.metallic.joints)));
   if (d.opacity)
     made.opacity = one(toBytes(deriveOpacity(lightnessOf(r), d.opacity.threshold, d.opacity.soft, d.opacity.invert)));
   return made;

@@ -33,6 +33,23 @@ test('dirt is as rough as is said where it lies, and nowhere else', () => {
   expect(made[at + 60]).toBe(bare[at + 60]);
 });
 
+test('metal lies where its curve says, less of it in joints, none under dirt', () => {
+  const metallic = { of: 'lightness', dark: 0, middle: 0, light: 1, joints: 0 } as const;
+  const face = 40 * 120 + 60;
+  const joint = 40 * 120 + 42;
+  const at = (d: object, stage = run([]).stage) => mapsOf(stage, { ...derived, ...d }).metallic!.data;
+  // 48,000 of 65,535 lies at 0.7324: by the upper half of the curve 0.4649 of metal
+  expect(at({ metallic })[face]).toBe(Math.round(255 * ((48_000 / WHITE - 0.5) * 2)));
+  expect(at({ metallic })[joint]).toBe(0);
+  const even = { ...metallic, of: 'height', dark: 1, middle: 1, light: 1 };
+  expect([at({ metallic: even })[face], at({ metallic: even })[joint]]).toEqual([255, 255]);
+  const lost = at({ metallic: { ...even, joints: 1 } });
+  expect([lost[face], lost[joint]]).toEqual([255, 0]);
+  const dirty = run([step('dirt', { cover: 1, strength: 1, place: 'joints' })]).stage;
+  expect([at({ metallic: even }, dirty)[face], at({ metallic: even }, dirty)[joint]]).toEqual([255, 0]);
+  expect(mapsOf(run([]).stage, derived).metallic).toBeUndefined();
+});
+
 test('the picture gets its colour by the height, a later step by the same height', () => {
   const black = [
     { at: 0.2, colour: '#ff0000' },

@@ -6,6 +6,16 @@ import { Step, type StepKind, type StepOf } from './steps/registry';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });
 
+/** A value by lightness or height: where it is least, in the middle and greatest, and how far joints are from that. */
+const Curve = Type.Object({
+  of: oneOf('lightness', 'height'),
+  dark: Share,
+  middle: Share,
+  light: Share,
+  joints: Share,
+});
+export type Curve = Static<typeof Curve>;
+
 /** Maps made of the finished picture; null where there is none. They are made anew whenever it changes. */
 export const Derived = Type.Object({
   height: Type.Union([
@@ -25,10 +35,10 @@ export const Derived = Type.Object({
   ]),
   /** Slopes of the heights times this. */
   normal: Type.Union([Type.Null(), Type.Object({ strength: Type.Number({ minimum: 0, maximum: 8 }) })]),
-  roughness: Type.Union([
-    Type.Null(),
-    Type.Object({ of: oneOf('lightness', 'height'), dark: Share, middle: Share, light: Share, joints: Share }),
-  ]),
+  /** Joints are so much rougher. */
+  roughness: Type.Union([Type.Null(), Curve]),
+  /** Joints are so much less of metal. */
+  metallic: Type.Optional(Type.Union([Type.Null(), Curve])),
   occlusion: Type.Union([
     Type.Null(),
     Type.Object({

@@ -47,9 +47,10 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   progress(0.7, 'Maps');
   const maps = mapsOf(stage, prep.derived);
   const pictures: MadePrep['pictures'] = [{ role: 'baseColour', png: await pngOf(raster) }];
-  for (const [role, map] of Object.entries(maps) as [Role, MadeMap][]) {
+  const made = Object.entries(maps) as [Role, MadeMap][];
+  for (const [role, map] of made) {
     pictures.push({ role, png: await mapPng(map) });
-    progress(0.75 + (0.2 * pictures.length) / 6, `Writing ${role}`);
+    progress(0.75 + (0.2 * pictures.length) / (made.length + 1), `Writing ${role}`);
   }
   progress(0.96, 'Judging it');
   const { seamless, faults } = judgeStage(stage);

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { MAP_PRESETS } from '@/core/prep/maps';
-import type { Derived } from '@/core/prep/schema';
+import type { Curve, Derived } from '@/core/prep/schema';
 import type { Leaves } from '@/core/material/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { Select, Tick } from '../shared/fields';
@@ -11,15 +11,21 @@ import { toCanvas } from './drawShown';
 import { usePrep } from './prepStore';
 import { SampleBoard } from './SampleBoard';
 
-const ROLES = ['height', 'normal', 'roughness', 'occlusion', 'opacity'] as const;
+const ROLES = ['height', 'normal', 'roughness', 'metallic', 'occlusion', 'opacity'] as const;
 const LABELS: Record<(typeof ROLES)[number], string> = {
   height: 'Height',
   normal: 'Normal',
   roughness: 'Roughness',
+  metallic: 'Metallic',
   occlusion: 'Occlusion',
   opacity: 'Opacity',
 };
-const FIRST: Derived = { ...MAP_PRESETS[0].derived, opacity: { threshold: 0.5, soft: 0.2, invert: false } };
+const FIRST: Derived = {
+  ...MAP_PRESETS[0].derived,
+  // bare where it is light, rusty or painted where it is dark
+  metallic: { of: 'lightness', dark: 0, middle: 0.5, light: 1, joints: 1 },
+  opacity: { threshold: 0.5, soft: 0.2, invert: false },
+};
 
 /** Maps made of the finished picture, and what they look like under a moving light. */
 export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
@@ -247,24 +253,26 @@ function MapFields({
         onChange={(strength, g) => set({ normal: { strength } }, g)}
       />,
     );
-  if (role === 'roughness' && d.roughness) {
-    const r = d.roughness;
-    const on = (c: Partial<typeof r>, g?: string) => set({ roughness: { ...r, ...c } }, g);
+  const curve = (role === 'roughness' || role === 'metallic') && d[role];
+  if (curve) {
+    const on = (c: Partial<Curve>, g?: string) => set({ [role]: { ...curve, ...c } }, g);
+    const inJoints = role === 'metallic' ? 'Less in joints' : 'More in joints';
+    const [least, most] = curve.of === 'height' ? ['Where low', 'Where high'] : ['Where dark', 'Where light'];
     return grid(
       <Select
         key="o"
         label="Read from"
-        value={r.of}
+        value={curve.of}
         options={[
           ['lightness', 'the picture'],
           ['height', 'heights'],
         ]}
         onChange={(of) => on({ of: of as 'height' })}
       />,
-      percent('Where dark', r.dark, (dark, g) => on({ dark }, g)),
-      percent('In the middle', r.middle, (middle, g) => on({ middle }, g)),
-      percent('Where light', r.light, (light, g) => on({ light }, g)),
-      percent('More in joints', r.joints, (joints, g) => on({ joints }, g)),
+      percent(least, curve.dark, (dark, g) => on({ dark }, g)),
+      percent('In the middle', curve.middle, (middle, g) => on({ middle }, g)),
+      percent(most, curve.light, (light, g) => on({ light }, g)),
+      percent(inJoints, curve.joints, (joints, g) => on({ joints }, g)),
     );
   }
   if (role === 'occlusion' && d.occlusion) {

@@ -9,12 +9,14 @@ import {
   MeshStandardMaterial,
   OrthographicCamera,
   PlaneGeometry,
+  PMREMGenerator,
   RepeatWrapping,
   Scene,
   SRGBColorSpace,
   type Texture,
   WebGLRenderer,
 } from 'three';
+import { RoomEnvironment } from 'three/addons/environments/RoomEnvironment.js';
 import type { Derived } from '@/core/prep/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
@@ -64,6 +66,7 @@ class Board {
   private readonly sun = new DirectionalLight('#fff4e2', 3.2);
   private readonly plane: Mesh;
   private textures: Texture[] = [];
+  private around: Texture | null = null;
 
   constructor(host: HTMLElement) {
     this.renderer.setSize(SIDE, SIDE);
@@ -106,6 +109,10 @@ class Board {
     m.normalMap = of(maps.normal, false);
     m.roughnessMap = of(maps.roughness, false);
     m.roughness = maps.roughness ? 1 : 0.7;
+    m.metalnessMap = of(maps.metallic, false);
+    m.metalness = maps.metallic ? 1 : 0;
+    // metal shows nothing but what is around it
+    this.scene.environment = maps.metallic ? (this.around ??= this.makeAround()) : null;
     m.aoMap = of(maps.occlusion, false);
     m.alphaMap = of(maps.opacity, false);
     m.transparent = !!maps.opacity;
@@ -113,8 +120,16 @@ class Board {
     this.renderer.render(this.scene, this.camera);
   }
 
+  private makeAround(): Texture {
+    const generator = new PMREMGenerator(this.renderer);
+    const { texture } = generator.fromScene(new RoomEnvironment(), 0.04);
+    generator.dispose();
+    return texture;
+  }
+
   dispose(): void {
     for (const t of this.textures) t.dispose();
+    this.around?.dispose();
     this.plane.geometry.dispose();
     this.material.dispose();
     this.renderer.dispose();

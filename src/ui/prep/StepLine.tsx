@@ -20,6 +20,7 @@ const MAPS: [string, string][] = [
   ['height', 'height'],
   ['normal', 'normal'],
   ['roughness', 'roughness'],
+  ['metallic', 'metallic'],
   ['occlusion', 'occlusion'],
   ['opacity', 'opacity'],
 ];
