@@ -54,7 +54,7 @@ test('dirt and colour by height lie over a picture, and its height map does not 
   expect(await height()).toBe(low);
 
   // metal where heights are great: its two ends are called so
-  await page.getByLabel('Metallic').check();
+  await page.getByLabel('Metallic', { exact: true }).check();
   await page.getByLabel('Read from').selectOption('heights');
   await expect(page.getByRole('textbox', { name: 'Where high', exact: true })).toHaveValue('100 %');
   await settled(page);
