@@ -42,7 +42,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
     setOpen(role);
   };
   return (
-    <section aria-label="Maps" className="segment min-w-[700px] flex-1">
+    <section aria-label="Maps" className="segment min-w-[850px] flex-1">
       <header className="flex h-8 shrink-0 items-center px-2.5 pt-1.5">
         <h2 className="font-semibold">Maps</h2>
       </header>
@@ -88,7 +88,12 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
                     <span className="quiet text-2xs">{d[role] ? 'being made' : 'none'}</span>
                   )}
                 </button>
-                <Tick label={LABELS[role]} checked={!!d[role]} onChange={() => toggle(role)} />
+                <Tick
+                  label={LABELS[role]}
+                  className="items-center gap-1 pt-1 text-2xs"
+                  checked={!!d[role]}
+                  onChange={() => toggle(role)}
+                />
               </li>
             ))}
           </ul>

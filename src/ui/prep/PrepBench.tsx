@@ -15,7 +15,7 @@ import { beginWith, moveStep, setSteps } from './steps';
 const SPINE = 92;
 const PLAIN = 300;
 const WIDE = 560;
-const MAPS = 760;
+const MAPS = 850;
 
 const isWide = (step: Step) => !!stepOf(step).masked;
 
@@ -163,8 +163,8 @@ function StepSegment({ step: s, index, last, run }: { step: Step; index: number;
 /** Before there is any step: what makes a material of it, and the usual ways to begin. */
 function First() {
   return (
-    <section aria-label="How to begin" className="segment w-[560px] shrink-0">
-      <div className="grid grid-cols-[1fr_1fr] gap-4 p-3">
+    <section aria-label="How to begin" className="segment w-[400px] shrink-0">
+      <div className="grid grid-cols-[1.3fr_1fr] gap-3 p-3">
         <ul className="space-y-1">
           {STACKS.map((way) => (
             <li key={way.label}>

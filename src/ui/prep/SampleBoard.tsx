@@ -112,6 +112,7 @@ class Board {
     m.metalnessMap = of(maps.metallic, false);
     m.metalness = maps.metallic ? 1 : 0;
     // metal shows nothing but what is around it
+    this.scene.environmentIntensity = 0.35;
     this.scene.environment = maps.metallic ? (this.around ??= this.makeAround()) : null;
     m.aoMap = of(maps.occlusion, false);
     m.alphaMap = of(maps.opacity, false);
