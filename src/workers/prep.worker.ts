@@ -5,12 +5,12 @@ import { type GrainDirection, findGrain } from '@/core/picture/direction';
 import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/core/picture/judge';
 import { findLaid, type Laid } from '@/core/picture/laid';
 import type { Raster } from '@/core/picture/raster';
-import { judgeStage, type Verdict } from '@/core/prep/judge';
+import { type CopyFigure, judgeCopies, judgeStage, type Verdict } from '@/core/prep/judge';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
 import type { Derived } from '@/core/prep/schema';
 import type { Step } from '@/core/prep/steps/registry';
-import type { Stage } from '@/core/prep/steps/step';
+import { type Stage, WORKING_SIDE } from '@/core/prep/steps/step';
 import { PASSED_OVER } from './passedOver';
 import { openRaster } from './openRaster';
 
@@ -32,6 +32,8 @@ export interface PrepRun {
   seam: SeamFigure | null;
   verdict: Verdict;
   blotches: BlotchMap;
+  /** Null where the picture was not made larger. */
+  copies: CopyFigure | null;
   /** Of the original, before any step. */
   untouched: { wrap: { across: SeamFigure; down: SeamFigure }; strongest: number };
   remarks: StepRemark[];
@@ -88,7 +90,13 @@ const service = {
     const upTo = (n: number): Stage => {
       for (let count = n; ; count--) {
         try {
-          const done = runSteps(raster, pixelsPerInch, steps, { scale, heights, upTo: count, cache: kept });
+          const done = runSteps(raster, pixelsPerInch, steps, {
+            scale,
+            heights,
+            side: WORKING_SIDE,
+            upTo: count,
+            cache: kept,
+          });
           if (done.remarks.length > remarks.length) remarks = done.remarks;
           return done.stage;
         } catch (error) {
@@ -122,6 +130,7 @@ const service = {
       seam: stage.seam,
       verdict: judgeStage(stage),
       blotches: findBlotches(stage.raster, closed),
+      copies: judgeCopies(stage),
       untouched: original.untouched,
       remarks,
       failed,
@@ -132,7 +141,8 @@ const service = {
 
   /** The grain of what goes into a step, and what lies laid in it. */
   inspect(steps: Step[], pixelsPerInch: number | null, upTo: number): { grain: GrainDirection; laid: Laid | null } {
-    const { stage } = runSteps(original!.raster, pixelsPerInch, steps, { scale: original!.scale, upTo, cache });
+    const { raster, scale } = original!;
+    const { stage } = runSteps(raster, pixelsPerInch, steps, { scale, side: WORKING_SIDE, upTo, cache });
     return { grain: findGrain(stage.raster), laid: findLaid(stage.raster) };
   },
 

@@ -52,8 +52,18 @@ export function makeSeamless(source: Raster, o: SeamlessOptions): Seamless {
     : source;
   if (o.mode === 'period') return onPeriods(r, o);
   // grain that runs across a seam is made to meet, which needs open ends: that seam comes first
-  return rolled(joinBoth(r, o, null, o.across && o.down && runsDown(r)));
+  return closeOver(r, lapsOf(r, o, { x: null, y: null }));
 }
+
+/** By how many pixels a picture's end is laid over its beginning, and whether laid pieces meet there. */
+export interface Lap {
+  pixels: number;
+  laid: boolean;
+}
+
+/** Closes a picture by laying its end over its beginning, across and down; null for an axis that stays open. */
+export const closeOver = (r: Raster, laps: Record<'x' | 'y', Lap | null>): Seamless =>
+  rolled(joinBoth(r, laps, null, !!laps.x && !!laps.y && !laps.x.laid && !laps.y.laid && runsDown(r)));
 
 type Made = Omit<Seamless, 'kept' | 'begin' | 'trued'>;
 /** Whole periods to be kept, across and down, and how long one is; null where nothing repeats. */
@@ -88,7 +98,7 @@ function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
     };
     for (const way of ways) {
       const set = way ? trueTo(small, period, whole, way, by).raster : small;
-      const made = rolled(joinBoth(set, o, { whole: inSmall, period }, false));
+      const made = rolled(joinBoth(set, lapsOf(set, o, inSmall), period, false));
       const { edge, seam } = measureBroken(made.raster, seamsOf(made), { across: o.across, down: o.down });
       const score = Math.max(edge, seam) / BROKEN + (made.figure && shows(made.figure) ? 1 : 0);
       if (!best || score < best.score) best = { whole, way, score };
@@ -97,8 +107,18 @@ function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
   }
   const { whole, way } = best!;
   const { raster, moved } = way ? trueTo(r, period, whole, way, 1) : { raster: r, moved: 0 };
-  return { ...rolled(joinBoth(raster, o, { whole, period }, false)), trued: moved };
+  return { ...rolled(joinBoth(raster, lapsOf(raster, o, whole), period, false)), trued: moved };
 }
+
+/** What is left over whole periods overlaps; a share of the picture along an axis on which nothing repeats. */
+function lapsOf(r: Raster, o: SeamlessOptions, whole: Whole): Record<'x' | 'y', Lap | null> {
+  const lap = (size: number, of: Whole['x']): Lap =>
+    of
+      ? { pixels: Math.max(4, size - Math.round(of.times * of.pixels)), laid: true }
+      : { pixels: Math.max(8, Math.min(size - 8, Math.round(size * o.overlap))), laid: false };
+  return { x: o.across ? lap(r.width, whole.x) : null, y: o.down ? lap(r.height, whole.y) : null };
+}
+
 /** Pixels of the small picture by which corners may be off in what is tried as it is. */
 const NEARLY_TRUE = 2;
 /** So good that fewer periods need not be tried, as a share of what is still no fault. */
@@ -147,21 +167,17 @@ function trueTo(
 
 function joinBoth(
   source: Raster,
-  o: SeamlessOptions,
-  laid: { whole: Whole; period: Seamless['period'] } | null,
+  laps: Record<'x' | 'y', Lap | null>,
+  period: Seamless['period'],
   downFirst: boolean,
 ): Made {
-  const made: Made = { raster: source, upright: null, level: null, figure: null, period: laid && laid.period };
+  const made: Made = { raster: source, upright: null, level: null, figure: null, period };
   for (const down of downFirst ? [true, false] : [false, true]) {
-    if (!(down ? o.down : o.across)) continue;
-    const r = made.raster;
-    const size = down ? r.height : r.width;
-    const whole = laid && (down ? laid.whole.y : laid.whole.x);
+    const lap = down ? laps.y : laps.x;
+    if (!lap) continue;
     const before = down ? made.upright : made.level;
-    const overlap = whole
-      ? Math.max(4, size - Math.round(whole.times * whole.pixels))
-      : Math.max(8, Math.min(size - 8, Math.round(size * o.overlap)));
-    const { raster, seam, figure } = join(r, down, overlap, { closed: before !== null, laid: whole !== null });
+    const how = { closed: before !== null, laid: lap.laid };
+    const { raster, seam, figure } = join(made.raster, down, lap.pixels, how);
     const crossed = before && foldSeam(before, seam, down ? raster.height : raster.width);
     Object.assign(made, down ? { raster, upright: crossed, level: seam } : { raster, upright: seam, level: crossed });
     made.figure = worstOf(made.figure ? [made.figure, figure] : [figure]);

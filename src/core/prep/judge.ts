@@ -1,6 +1,7 @@
 import { measureWrap, type SeamFigure, shows, worstOf } from '../picture/judge';
 import { sharpnessSpread, UNEVENLY_SHARP } from '../picture/sharpness';
 import { BROKEN, type BrokenFigure, measureBroken } from '../picture/strangeness';
+import { type Copies, measureCopies } from '../picture/copies';
 import type { Stage } from './steps/step';
 
 /** What is measured on a finished picture, and what it comes to. */
@@ -35,4 +36,27 @@ export function judgeStage(stage: Stage): Verdict {
   if (sharpness > UNEVENLY_SHARP)
     faults.push(`it is ${(2 ** sharpness).toFixed(1)} times as sharp in some places as in others`);
   return { wrap, broken, sharpness, seamless: !faults.length, faults };
+}
+
+/** What of a picture that was made larger comes again in it, beside what its sample had of that. */
+export interface CopyFigure extends Copies {
+  /** The two places of the sample that are most alike. */
+  own: number;
+  /** Half of a window, as a share of the picture's width. */
+  radius: number;
+}
+
+/** Copies are seen from so many times the likeness on that the sample has within itself. */
+export const COPIED = 1.3;
+
+/** Compared in windows a quarter of the sample's shorter side wide; null for a picture that was not made larger. */
+export function judgeCopies({ sample, raster, mmPerPx }: Stage): CopyFigure | null {
+  if (!sample || !mmPerPx) return null;
+  const own = Math.min(sample.raster.width, sample.raster.height) / 4;
+  const window = (own * sample.mmPerPx[0]) / mmPerPx[0];
+  return {
+    ...measureCopies(raster, window),
+    own: measureCopies(sample.raster, own).strongest,
+    radius: window / 2 / raster.width,
+  };
 }

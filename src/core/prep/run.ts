@@ -2,7 +2,7 @@ import type { Raster } from '../picture/raster';
 import { heightsOf } from './heights';
 import type { Derived } from './schema';
 import { type Step, stepOf } from './steps/registry';
-import { openStage, type Stage } from './steps/step';
+import { openStage, type Stage, type Tools, WORKING_SIDE } from './steps/step';
 
 /** A step that could not be done, in words for people. */
 export class StepError extends Error {
@@ -22,10 +22,10 @@ export interface StepRemark {
 
 /** How a picture is read. */
 export interface Reading {
-  /** Pixels of this picture for each pixel of the original: below 1 while a smaller one stands for it. */
-  scale?: number;
   /** Of its height map; null where none is made. */
   heights?: Derived['height'];
+  /** Longest side to which it may grow while it stands for a larger one; null at full size. */
+  side?: number | null;
 }
 
 /**
@@ -36,13 +36,20 @@ export function runStep(
   stage: Stage,
   step: Step,
   remark: (text: string) => void,
-  { scale = 1, heights = null }: Reading = {},
+  { heights = null, side = null }: Reading = {},
+  choose: Tools['choose'] = (of) => of(stage),
 ): Stage {
   const { label, run } = stepOf(step);
   const fail = (why: string): never => {
     throw new StepError(step.id, `${label}: ${why}`);
   };
-  const made = run(stage, step, { fail, remark, scale, heights: (of) => heightsOf(of, stage.mmPerPx, heights) });
+  const made = run(stage, step, {
+    fail,
+    remark,
+    side,
+    choose,
+    heights: (of) => heightsOf(of, stage.mmPerPx, heights),
+  });
   const { ground, raster } = made;
   if (!stage.ground || (ground && ground.width === raster.width && ground.height === raster.height)) return made;
   // what lies over it was of another size
@@ -52,18 +59,26 @@ export function runStep(
 
 /**
  * Does all steps that are switched on, in order.
- * @param each called after every step, done or skipped; may throw to stop
- * @param known stages of an earlier run with the same steps up to there, by their number; newer ones are added
+ * @param options.scale pixels of this picture for each of the original: below 1 while a smaller one stands for it
+ * @param options.small the original, `WORKING_SIDE` pixels long, on which choices are made; this picture itself if none
+ * @param options.each called after every step, done or skipped; may throw to stop
+ * @param options.cache stages of an earlier run with the same steps up to there; newer ones are added
  */
 export function runSteps(
   original: Raster,
   pixelsPerInch: number | null,
   steps: readonly Step[],
-  options: Reading & { upTo?: number; each?: (done: number) => void; cache?: StageCache } = {},
+  options: Reading & {
+    scale?: number;
+    small?: Raster;
+    upTo?: number;
+    each?: (done: number) => void;
+    cache?: StageCache;
+  } = {},
 ): { stage: Stage; remarks: StepRemark[] } {
-  const { scale = 1, heights = null, upTo = steps.length, each, cache } = options;
-  const mm = pixelsPerInch ? 25.4 / pixelsPerInch / scale : null;
-  let stage = openStage(original, mm ? [mm, mm] : null);
+  const { scale = 1, heights = null, side = null, small, upTo = steps.length, each, cache } = options;
+  let stage = opened(original, pixelsPerInch, scale);
+  const chosen = small && new ChoicesOf(opened(small, pixelsPerInch, small.width / original.width), steps, heights);
   const remarks: StepRemark[] = [];
   let key = '';
   for (let i = 0; i < upTo; i++) {
@@ -77,7 +92,7 @@ export function runSteps(
         remarks.push(...known.remarks.map((text) => ({ step: step.id, text })));
       } else {
         const said: string[] = [];
-        stage = runStep(stage, step, (text) => said.push(text), { scale, heights });
+        stage = runStep(stage, step, (text) => said.push(text), { heights, side }, chosen?.at(i));
         cache?.set(key, { stage, remarks: said });
         remarks.push(...said.map((text) => ({ step: step.id, text })));
       }
@@ -85,6 +100,39 @@ export function runSteps(
     each?.(i + 1);
   }
   return { stage, remarks };
+}
+
+function opened(raster: Raster, pixelsPerInch: number | null, scale: number): Stage {
+  const mm = pixelsPerInch ? 25.4 / pixelsPerInch / scale : null;
+  return openStage(raster, mm ? [mm, mm] : null, scale);
+}
+
+/** The smaller picture on which choices are made, done beside the large one as far as the last step that makes any. */
+class ChoicesOf {
+  private readonly last: number;
+
+  constructor(
+    private stage: Stage,
+    private readonly steps: readonly Step[],
+    private readonly heights: Derived['height'],
+  ) {
+    this.last = steps.findLastIndex((s) => s.on && stepOf(s).chooses);
+  }
+
+  /** Does a step on the smaller picture; what was chosen there is chosen on the large one. */
+  at(n: number): Tools['choose'] | undefined {
+    if (n > this.last) return undefined;
+    const { stage } = this;
+    const made: unknown[] = [];
+    const choose: Tools['choose'] = (of) => {
+      const choice = of(stage);
+      made.push(choice);
+      return choice;
+    };
+    this.stage = runStep(stage, this.steps[n], () => {}, { heights: this.heights, side: WORKING_SIDE }, choose);
+    // the same step asks the same questions
+    return <T>() => made.shift() as T;
+  }
 }
 
 /** Stages by the steps that led to them. */

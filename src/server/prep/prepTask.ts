@@ -2,13 +2,15 @@ import sharp from 'sharp';
 import type { Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
-import type { Raster } from '@/core/picture/raster';
+import { type Raster, rasterOfBytes } from '@/core/picture/raster';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
-import { MOST_PIXELS } from '@/core/prep/steps/step';
+import { stepOf } from '@/core/prep/steps/registry';
+import { MOST_PIXELS, WORKING_SIDE } from '@/core/prep/steps/step';
 import { judgeStage } from '@/core/prep/judge';
 import { runSteps, StepError } from '@/core/prep/run';
 import type { Prep } from '@/core/prep/schema';
 import { readBlob } from '../store/data';
+import { shrunkPng } from '../store/images';
 import { Problem } from '../http/problem';
 
 /** What was made of a prepared picture: PNGs by role, and what is known of them. */
@@ -27,7 +29,9 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   const original = await readRaster(prep.picture.image);
   let result: ReturnType<typeof runSteps>;
   try {
+    const small = prep.steps.some((s) => s.on && stepOf(s).chooses) ? await smallOf(prep.picture) : undefined;
     result = runSteps(original, prep.pixelsPerInch, prep.steps, {
+      small,
       heights: prep.derived.height,
       each: (n) => progress(0.05 + (0.6 * n) / Math.max(1, prep.steps.length), `Step ${n} of ${prep.steps.length}`),
     });
@@ -69,6 +73,17 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
 }
 
 const round = (mm: number) => Math.round(mm * 100) / 100;
+
+/** The picture that stands for the original while one works, as the browser reads it: choices are the same on both. */
+async function smallOf({ image, widthPx, heightPx }: Prep['picture']): Promise<Raster> {
+  const larger = Math.max(widthPx, heightPx) > WORKING_SIDE;
+  const { data, info } = await sharp(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image))
+    .toColourspace('srgb')
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return rasterOfBytes(data, info.width, info.height);
+}
 
 /** The stored picture as 16 bit numbers, sRGB. */
 async function readRaster(hash: string): Promise<Raster> {

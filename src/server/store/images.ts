@@ -153,14 +153,19 @@ export async function serveImage(
   if (size === null || size >= Math.max(row.width, row.height)) {
     return { bytes: await readBlob(hash), mime: `image/${row.format}` };
   }
+  return { bytes: await shrunkPng(hash, size), mime: 'image/png' };
+}
+
+/** A stored picture that is larger, `size` pixels on its longer side: from the cache, or made. */
+export async function shrunkPng(hash: string, size: number): Promise<Buffer> {
   const cached = path.join(folder('cache'), `${hash}-${size}.png`);
-  if (existsSync(cached)) return { bytes: await readFile(cached), mime: 'image/png' };
+  if (existsSync(cached)) return readFile(cached);
   const bytes = await sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS })
     .resize(size, size, { fit: 'inside', kernel: 'lanczos3' })
     .png({ compressionLevel: 4 })
     .toBuffer();
   await writeFlushed(cached, bytes);
-  return { bytes, mime: 'image/png' };
+  return bytes;
 }
 
 /** How pictures are compressed for the screen: colours as eyes want them, maps so that light on them shows nothing. */

@@ -7,11 +7,9 @@ import { type Step, stepOf } from '@/core/prep/steps/registry';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
+import { contextOf } from './fields/of';
 import { usePrep } from './prepStore';
 import { LeafHandles, PlaceHandles } from './TableHandles';
-
-/** Steps whose handles lie on what goes into them. */
-const ON_INPUT = ['size', 'corners', 'crop'];
 
 /** The picture on a light table: what goes into the step that is looked at, or what comes out; its handles over it. */
 export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }) {
@@ -19,7 +17,8 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const step = prep?.steps.find((s) => s.id === lookedId) ?? null;
   // their handles come first; what comes out is shown when asked for
   const [outOf, setOutOf] = useState<string | null>(null);
-  const handled = !!step && ON_INPUT.includes(step.kind);
+  const { paint, places, placesAfter } = step ? stepOf<Step>(step) : {};
+  const handled = !!places && !placesAfter;
   const onInput = !!step && (handled ? outOf !== step.id : before);
   const shown = run ? (onInput ? run.before : run.after) : null;
   const box = useRef<HTMLDivElement>(null);
@@ -73,9 +72,9 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const [stroke, setStroke] = useState<Vec2[] | null>(null);
   const [from, setFrom] = useState<Vec2 | null>(null);
   const [pan, setPan] = useState<{ at: Vec2; view: typeof view } | null>(null);
-  const { paint, places } = step ? stepOf<Step>(step) : {};
   const painting = paint && !onInput && !!shown;
-  const placed = step && onInput ? places?.(step) : null;
+  const after = step && !onInput && run ? placesAfter?.(step, contextOf(run)) : null;
+  const placed = (step && onInput && places?.(step)) || (after ? [after] : []);
   const startDraw = (e: PointerEvent) => {
     if (!shown) return;
     if (painting && e.button === 0) {
@@ -154,7 +153,9 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
               onChange={(leaves, g) => change({ leaves }, g)}
             />
           )}
-          {placed && <PlaceHandles places={placed} toScreen={toScreen} toShare={toShare} onChange={set} />}
+          {placed.map((one) => (
+            <PlaceHandles key={one.points[0].label} places={one} toScreen={toScreen} toShare={toShare} onChange={set} />
+          ))}
           {step?.mask && !onInput && (
             <PlaceHandles
               places={placesOfMask(step.mask)}

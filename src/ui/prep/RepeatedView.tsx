@@ -4,10 +4,11 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Blotch, type SeamFigure, shows, worstOf } from '@/core/picture/judge';
 import { UNEVENLY_SHARP } from '@/core/picture/sharpness';
 import { BROKEN } from '@/core/picture/strangeness';
+import { COPIED, type CopyFigure } from '@/core/prep/judge';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { halvings, toCanvas } from './drawShown';
-import { newStep, patchOf, usePrep } from './prepStore';
+import { coverAt, newStep, patchOf, usePrep } from './prepStore';
 
 /** Heights of a hand and a door, to see the size by. */
 const HAND = 190;
@@ -57,8 +58,12 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
     const near = run.blotches.blotches.find(
       (b) => distanceTo(b, x, y, tileHigh / tile) < Math.max(b.radius * 1.5, 0.04),
     );
-    if (!near) return;
-    const stroke = patchOf(near);
+    const stroke = near
+      ? patchOf(near)
+      : run.copies && copyAt(run.copies, x, y)
+        ? coverAt(x, y, run.copies.radius)
+        : null;
+    if (!stroke) return;
     const last = prep.steps.findLast((s) => s.kind === 'heal' && s.on);
     const step = last?.kind === 'heal' ? last : null;
     if (step) {
@@ -92,7 +97,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
           type="button"
           className="tool ml-auto h-6"
           aria-pressed={heat}
-          title="What will be seen to recur, and dots where lines end; click a blotch to mend it"
+          title="What will be seen to recur, what is copied (blue), dots where lines end; click one to mend it"
           onClick={() => setHeat(!heat)}
         >
           Heat
@@ -135,6 +140,12 @@ function distanceTo({ ends: [a, b] }: Blotch, x: number, y: number, high: number
   return least;
 }
 
+/** Whether a place is more like another than any two of the sample are. */
+function copyAt({ heat: { width, height, data }, own }: CopyFigure, x: number, y: number): boolean {
+  const [i, j] = [Math.min(width - 1, Math.floor(x * width)), Math.min(height - 1, Math.floor(y * height))];
+  return data[j * width + i] > own;
+}
+
 function Figures({ run }: { run: PrepRun }) {
   const worseOf = (w: PrepRun['verdict']['wrap']) => worstOf([w.across, w.down]);
   const worse = worseOf(run.verdict.wrap);
@@ -171,6 +182,13 @@ function Figures({ run }: { run: PrepRun }) {
         run.blotches.strongest < 4 ? 'even' : 'it will recur',
         run.blotches.strongest < 4,
       )}
+      {run.copies &&
+        row(
+          'Copies',
+          `up to ${inHundred(run.copies.strongest)}% alike, in the sample ${inHundred(run.copies.own)}%`,
+          run.copies.strongest <= COPIED * run.copies.own ? 'none to be seen' : 'they show',
+          run.copies.strongest <= COPIED * run.copies.own,
+        )}
       <div className={`pt-0.5 leading-tight ${seamless ? 'text-success' : 'text-error'}`}>
         <dt className="sr-only">Verdict</dt>
         <dd>{seamless ? 'Seamless: nobody finds where it closes.' : `Not seamless: ${faults.join('; ')}.`}</dd>
@@ -179,11 +197,14 @@ function Figures({ run }: { run: PrepRun }) {
   );
 }
 
+const inHundred = (share: number) => Math.round(share * 100);
+
 /** How a line compares with those within the picture: one stronger than nearly all of them is seen. */
 const asLines = (percentile: number) => `stronger than ${Math.round(percentile * 100)} of 100 lines in it`;
 
 function heatCanvas(run: PrepRun): HTMLCanvasElement {
   const { heat, strongest } = run.blotches;
+  const { copies } = run;
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [heat.width, heat.height];
   const image = new ImageData(heat.width, heat.height);
@@ -194,8 +215,26 @@ function heatCanvas(run: PrepRun): HTMLCanvasElement {
   }
   const g = canvas.getContext('2d')!;
   g.putImageData(image, 0, 0);
+  if (copies) {
+    g.globalCompositeOperation = 'destination-over';
+    g.drawImage(copiesCanvas(copies), 0, 0, heat.width, heat.height);
+    g.globalCompositeOperation = 'source-over';
+  }
   // where lines end
   g.fillStyle = 'rgb(168 58 46 / 0.8)';
   for (const { x, y } of run.verdict.broken.places) g.fillRect(x * heat.width - 1, y * heat.height - 1, 2, 2);
+  return canvas;
+}
+
+/** The more a place is like another, beyond what the sample has of that, the stronger. */
+function copiesCanvas({ heat: { width, height, data }, own }: CopyFigure): HTMLCanvasElement {
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [width, height];
+  const image = new ImageData(width, height);
+  data.forEach((alike, i) => {
+    const v = Math.max(0, (alike - own) / Math.max(0.02, 1 - own));
+    image.data.set([38, 84, 160, Math.round(v * 190)], i * 4);
+  });
+  canvas.getContext('2d')!.putImageData(image, 0, 0);
   return canvas;
 }

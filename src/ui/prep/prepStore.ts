@@ -3,6 +3,7 @@
 import { create } from 'zustand';
 import type { Moved, OpenPrep } from '@/api/answers';
 import { type PrepCommand, prepCommands, runPrepCommands } from '@/core/prep/commands';
+import type { Vec2 } from '@/core/geometry/vec';
 import type { Prep, PrepChange } from '@/core/prep/schema';
 import type { Stroke } from '@/core/prep/steps/step';
 import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
@@ -24,6 +25,8 @@ interface PrepState {
   step: string | null;
   /** The light table shows what goes into it. */
   before: boolean;
+  /** Size of what comes out of all steps, mm; null while it is not known. */
+  sizeMm: Vec2 | null;
   brush: Brush;
   /** The next click on the table sets where to take from: a place, or a colour. */
   pinning: boolean;
@@ -69,6 +72,7 @@ export const usePrep = create<PrepState>((set, get) => {
     pending: 0,
     step: null,
     before: false,
+    sizeMm: null,
     brush: { kind: 'patch', radius: 0.03, hardness: 0.5, opacity: 1, colour: '#8a7a60' },
     pinning: false,
     error: null,
@@ -98,14 +102,23 @@ export const usePrep = create<PrepState>((set, get) => {
 });
 
 /** A new step of a kind, to be put where it belongs. */
-export const newStep = <K extends StepKind>(kind: K): Step =>
-  ({ id: newId('step'), on: true, mask: null, ...stepOf({ kind }).first }) as unknown as Step;
+export function newStep(kind: StepKind): Step {
+  const { first, begin } = stepOf<Step>({ kind });
+  const made = { id: newId('step'), on: true, mask: null, ...first } as Step;
+  const { sizeMm } = usePrep.getState();
+  return begin && sizeMm ? begin(made, sizeMm) : made;
+}
 
 /** The stroke that covers a blotch from end to end. */
-export const patchOf = ({ ends, radius }: Blotch): Stroke => ({
+export const patchOf = ({ ends, radius }: Blotch): Stroke => cover(ends, Math.min(0.25, radius));
+
+/** The stroke that covers a place. */
+export const coverAt = (x: number, y: number, radius: number): Stroke => cover([[x, y]], radius);
+
+const cover = (points: Vec2[], radius: number): Stroke => ({
   kind: 'patch',
-  points: ends,
-  radius: Math.min(0.25, radius),
+  points,
+  radius,
   hardness: 0.4,
   opacity: 1,
 });

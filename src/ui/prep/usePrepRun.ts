@@ -6,13 +6,10 @@ import { PASSED_OVER } from '@/workers/passedOver';
 import type { PrepRun, PrepService, Shown } from '@/workers/prep.worker';
 import type { Derived } from '@/core/prep/schema';
 import { stepOf } from '@/core/prep/steps/registry';
-import type { AnyStep } from '@/core/prep/steps/step';
+import { type AnyStep, WORKING_SIDE } from '@/core/prep/steps/step';
 import { imageUrl } from '../shared/api';
 import { useLatest } from '../shared/useLatest';
 import { usePrep } from './prepStore';
-
-/** Longest side of the picture that stands for the original while one works. */
-export const WORKING_SIDE = 1024;
 
 let worker: Worker | null = null;
 let service: Remote<PrepService> | null = null;
@@ -106,8 +103,11 @@ export function usePrepRun(): PrepWork {
   );
   const [shown, setShown] = useState<PrepRun | null>(null);
   useEffect(() => {
-    if (answer?.value) setShown(answer.value);
-    else if (!key) setShown(null);
+    if (answer?.value) {
+      setShown(answer.value);
+      const { width, height, mmPerPx } = answer.value.result;
+      usePrep.setState({ sizeMm: mmPerPx && [width * mmPerPx[0], height * mmPerPx[1]] });
+    } else if (!key) setShown(null);
   }, [answer, key]);
   const stopNow = useCallback(() => {
     setStoppedAt(key);

@@ -27,15 +27,17 @@ export const corners = defineStep(
       heightMm: 750,
     },
     hint: () => 'Drag the four corners to those of a rectangle you know.',
-    places: (step) => ({
-      shape: 'outline',
-      through: step.corners,
-      points: step.corners.map((at, n) => ({
-        at,
-        label: ['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'][n],
-        moved: (to) => ({ ...step, corners: step.corners.map((corner, k) => (k === n ? to : corner)) }),
-      })),
-    }),
+    places: (step) => [
+      {
+        shape: 'outline',
+        through: step.corners,
+        points: step.corners.map((at, n) => ({
+          at,
+          label: ['Upper left corner', 'Upper right corner', 'Lower right corner', 'Lower left corner'][n],
+          moved: (to) => ({ ...step, corners: step.corners.map((corner, k) => (k === n ? to : corner)) }),
+        })),
+      },
+    ],
     groups: (of) => [
       {
         label: 'The rectangle',
@@ -50,7 +52,7 @@ export const corners = defineStep(
       `${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
     said: ({ widthMm, heightMm }) =>
       `straightened to ${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
-    run({ raster: r }, step, { fail }) {
+    run({ raster: r, scale }, step, { fail }) {
       if (!isQuadrangle(step.corners))
         fail('the four corners cross or lie on a line; set them clockwise from the upper left.');
       const pixels = step.corners.map(([x, y]): Vec2 => [x * r.width, y * r.height]);
@@ -74,7 +76,7 @@ export const corners = defineStep(
           ],
           pixels,
         ) ?? fail('three of the corners lie on a line.');
-      return openStage(straighten(r, h, width, height), [step.widthMm / width, step.heightMm / height]);
+      return openStage(straighten(r, h, width, height), [step.widthMm / width, step.heightMm / height], scale);
     },
   },
 );

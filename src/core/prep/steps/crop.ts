@@ -11,14 +11,16 @@ export const crop = defineStep(
     label: 'Crop',
     what: 'to what is wanted; to whole periods',
     first: { from: [0.05, 0.05], to: [0.95, 0.95], wholePeriods: false },
-    places: (step) => ({
-      shape: 'box',
-      through: [step.from, step.to],
-      points: [
-        { at: step.from, label: 'Upper left of what is kept', moved: (from) => ({ ...step, from }) },
-        { at: step.to, label: 'Lower right of what is kept', moved: (to) => ({ ...step, to }) },
-      ],
-    }),
+    places: (step) => [
+      {
+        shape: 'box',
+        through: [step.from, step.to],
+        points: [
+          { at: step.from, label: 'Upper left of what is kept', moved: (from) => ({ ...step, from }) },
+          { at: step.to, label: 'Lower right of what is kept', moved: (to) => ({ ...step, to }) },
+        ],
+      },
+    ],
     groups: (of) => [
       {
         label: 'What is kept',
@@ -62,7 +64,8 @@ export const crop = defineStep(
       if (width === r.width && height === r.height && !x0 && !y0) return stage;
       return {
         // a seam in it no longer lies where it did
-        ...openStage(cutOut(r, x0, y0, width, height), mmPerPx),
+        ...openStage(cutOut(r, x0, y0, width, height), mmPerPx, stage.scale),
+        sample: stage.sample,
         closes: { across: stage.closes.across && width === r.width, down: stage.closes.down && height === r.height },
       };
     },

@@ -30,22 +30,35 @@ export function placesOfMask(mask: Mask): Places<Mask> {
         { at: mask.to, label: 'None of the step here', moved: (to) => ({ ...mask, to }) },
       ],
     };
-  const { centre, radius } = mask;
+  return placesOfEllipse(mask, 'the ellipse', (to) => ({ ...mask, ...to }));
+}
+
+interface Ellipse {
+  centre: Vec2;
+  radius: Vec2;
+}
+
+/** An ellipse, to be moved by its middle and made larger by its sides. */
+export function placesOfEllipse<S>(
+  { centre, radius }: Ellipse,
+  name: string,
+  moved: (to: Partial<Ellipse>) => S,
+): Places<S> {
   const reach = (n: 0 | 1, to: Vec2) => Math.max(0.01, Math.abs(to[n] - centre[n]));
   return {
     shape: 'ellipse',
     through: [centre, [centre[0] + radius[0], centre[1] + radius[1]]],
     points: [
-      { at: centre, label: 'Middle of the ellipse', moved: (to) => ({ ...mask, centre: to }) },
+      { at: centre, label: `Middle of ${name}`, moved: (to) => moved({ centre: to }) },
       {
         at: [centre[0] + radius[0], centre[1]],
-        label: 'Width of the ellipse',
-        moved: (to) => ({ ...mask, radius: [reach(0, to), radius[1]] }),
+        label: `Width of ${name}`,
+        moved: (to) => moved({ radius: [reach(0, to), radius[1]] }),
       },
       {
         at: [centre[0], centre[1] + radius[1]],
-        label: 'Height of the ellipse',
-        moved: (to) => ({ ...mask, radius: [radius[0], reach(1, to)] }),
+        label: `Height of ${name}`,
+        moved: (to) => moved({ radius: [radius[0], reach(1, to)] }),
       },
     ],
   };

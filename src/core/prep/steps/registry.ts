@@ -4,6 +4,7 @@ import { corners } from './corners';
 import { crop } from './crop';
 import { dirt } from './dirt';
 import { even } from './even';
+import { extend } from './extend';
 import { heal } from './heal';
 import { heightColour } from './heightColour';
 import { resize } from './resize';
@@ -13,7 +14,20 @@ import type { AnyStep, StepDefinition } from './step';
 import { turn } from './turn';
 
 /** Every step there is, in the usual order of doing; a new one is a file beside these and a name here. */
-export const STEPS = [corners, turn, size, crop, even, colour, seamless, heal, resize, dirt, heightColour] as const;
+export const STEPS = [
+  corners,
+  turn,
+  size,
+  crop,
+  even,
+  colour,
+  extend,
+  seamless,
+  heal,
+  resize,
+  dirt,
+  heightColour,
+] as const;
 
 export type Step = Static<(typeof STEPS)[number]['schema']>;
 export type StepKind = Step['kind'];

@@ -53,8 +53,8 @@ export const resize = defineStep(
     ],
     brief: () => '',
     said: ({ to }) => (to.kind === 'density' ? `made ${to.pxPerMm} pixels per mm` : 'made a power of two'),
-    run(stage, { to }, { fail, remark, scale }) {
-      const { raster: r, mmPerPx, closes } = stage;
+    run(stage, { to }, { fail, remark }) {
+      const { raster: r, mmPerPx, closes, scale } = stage;
       // a smaller picture stands for the original: it becomes what that would become, as much smaller
       const [fullWidth, fullHeight] = [r.width / scale, r.height / scale];
       if (to.kind === 'density' && !mmPerPx) return fail('its size is not known; measure it first.');

@@ -82,8 +82,8 @@ export const seamless = defineStep(
         }
         const closes = { across: step.across || stage.closes.across, down: step.down || stage.closes.down };
         return {
+          ...stage,
           raster: made.raster,
-          mmPerPx,
           closes,
           seam: made.figure,
           seams: seamsOf(made),

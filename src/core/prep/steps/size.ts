@@ -4,6 +4,7 @@ import { RepeatLength } from '../../material/schema';
 import type { Field } from '../../schema/fields';
 import { formatLength } from '../../units/length';
 import { defineStep, Place, type StepContext } from './step';
+import type { Places } from './places';
 
 type By = Static<typeof By>;
 const By = Type.Union([
@@ -65,8 +66,8 @@ export const size = defineStep(
     hint: ({ by }) => ('from' in by ? 'Drag the ends of the line on the picture.' : null),
     places(step) {
       const { by } = step;
-      if (!('from' in by)) return null;
-      return {
+      if (!('from' in by)) return [];
+      const line: Places<typeof step> = {
         shape: 'line',
         through: [by.from, by.to],
         text: formatLength(by.kind === 'line' ? by.lengthMm : by.count * by.pieceMm, 'mm'),
@@ -75,6 +76,7 @@ export const size = defineStep(
           { at: by.to, label: 'End of the line', moved: (to) => ({ ...step, by: { ...by, to } }) },
         ],
       };
+      return [line];
     },
     groups: () => [
       {
@@ -127,8 +129,8 @@ export const size = defineStep(
           return `taken at ${by.pixelsPerInch} pixels per inch`;
       }
     },
-    run(stage, { by }, { fail, remark, scale }) {
-      const { raster: r } = stage;
+    run(stage, { by }, { fail, remark }) {
+      const { raster: r, scale } = stage;
       const sized = (x: number, y = x) => ({ ...stage, mmPerPx: [x, y] as Vec2 });
       switch (by.kind) {
         case 'line':

@@ -18,6 +18,8 @@ export interface Stage {
   raster: Raster;
   /** Millimetres for each pixel, across and down; null while nothing says how large it is. */
   mmPerPx: Vec2 | null;
+  /** Its pixels for each that it has at full size: below 1 while a smaller one stands for it. */
+  scale: number;
   /** It closes on itself, across and down. */
   closes: { across: boolean; down: boolean };
   /** Of its seam, where one was made, and where it runs. */
@@ -29,19 +31,32 @@ export interface Stage {
   ground: Raster | null;
   /** What lies over it and is rougher or smoother, in turn: how much of it at each place, 0..255. */
   coats: readonly { amount: Uint8Array; roughness: number }[];
+  /** The sample it was made larger from, to see what was copied beside; null where it was not. */
+  sample: Sample | null;
+}
+
+/** What a picture was made larger from. */
+export interface Sample {
+  raster: Raster;
+  mmPerPx: Vec2;
 }
 
 /** A picture that closes nowhere. */
-export const openStage = (raster: Raster, mmPerPx: Vec2 | null): Stage => ({
+export const openStage = (raster: Raster, mmPerPx: Vec2 | null, scale: number): Stage => ({
   raster,
   mmPerPx,
+  scale,
   closes: { across: false, down: false },
   seam: null,
   seams: { upright: null, level: null },
   blended: null,
   ground: null,
   coats: [],
+  sample: null,
 });
+
+/** Longest side of the picture that stands for the original while one works, and on which choices are made. */
+export const WORKING_SIDE = 1024;
 
 /** Pixels a picture may have; more would need more memory than there is. */
 export const MOST_PIXELS = 8192 * 8192;
@@ -52,8 +67,13 @@ export interface Tools {
   fail(why: string): never;
   /** Says what people should know, without its having failed. */
   remark(text: string): void;
-  /** Pixels of this picture for each pixel of the original: below 1 while a smaller one stands for it. */
-  scale: number;
+  /** Longest side to which a picture may grow while it stands for a larger one; null at full size. */
+  side: number | null;
+  /**
+   * What depends on how a picture looks is chosen on one of a fixed size that stands for it, so that a step comes out
+   * alike at every size.
+   */
+  choose<T>(of: (stage: Stage) => T): T;
   /** Heights 0..1 of a picture, as its height map has them; its lightness where none is made. */
   heights(of: Raster): Plane;
 }
@@ -91,6 +111,8 @@ export interface AnyStep {
 export interface StepContext {
   /** Its height over its width after the step. */
   aspect: number;
+  /** Its size before the step, mm; null while it is not known. */
+  sizeBefore: Vec2 | null;
 }
 export type StepFields<S> = readonly FieldGroup<S, StepContext>[];
 
@@ -103,16 +125,22 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   schema: TSchema & { static: S };
   /** What a new one starts with. */
   first: Omit<S, 'id' | 'on' | 'mask'>;
+  /** A new one on a picture of a known size, mm. */
+  begin?(step: S, size: Vec2): S;
   /** Its numbers and choices, group by group. */
   groups: StepFields<S>;
   /** What is done with the pointer on the light table. */
   hint?(step: S): string | null;
   /** What of it lies on the picture before it, to be dragged. */
-  places?(step: S): Places<S> | null;
+  places?(step: S): Places<S>[];
+  /** What of it lies on the picture after it. */
+  placesAfter?(step: S, context: StepContext): Places<S> | null;
   /** It is painted on the picture after it: the step with one stroke more. */
   paint?(step: S, stroke: Stroke): S;
   /** It can be limited to a part of the picture. */
   masked?: true;
+  /** It chooses something by how the picture looks. */
+  chooses?: true;
   /** It goes by the picture's heights, so that it is done again when they are read otherwise. */
   readsHeights?: true;
   /** Its values in a few words, beside its name. */

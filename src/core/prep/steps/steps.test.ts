@@ -14,7 +14,7 @@ const picture = blankRaster(80, 60, 3);
 picture.data.forEach((_, i) => (picture.data[i] = (i * 7919) % WHITE));
 const run = (...steps: Step[]) => runSteps(picture, 300, steps);
 
-const context = { aspect: 0.75 };
+const context = { aspect: 0.75, sizeBefore: [600, 450] as [number, number] };
 const fieldsOfStep = (step: Step) => stepOf<AnyStep>(step).groups.flatMap((g) => g.fields);
 
 describe('what is set of a step', () => {
@@ -33,7 +33,7 @@ describe('what is set of a step', () => {
   });
 
   const placed = variants.flatMap(([label, step]): [string, Step][] =>
-    stepOf(step).places?.(step) ? [[label, step]] : [],
+    stepOf(step).places?.(step).length ? [[label, step]] : [],
   );
   test('steps that are set by places are those the artist drags', () => {
     expect(placed.map(([label]) => label)).toEqual(['Four corners', 'Size', 'Crop', 'Size by line', 'Size by count']);
@@ -41,9 +41,9 @@ describe('what is set of a step', () => {
 
   test.each(placed)('%s: a place that is dragged moves alone, and is stored as the schema wants it', (_label, step) => {
     const { places } = stepOf<Step>(step);
-    const before = places!(step)!;
+    const [before] = places!(step);
     before.points.forEach(({ moved }, n) => {
-      const after = places!(moved([0.31, 0.47]))!;
+      const [after] = places!(moved([0.31, 0.47]));
       expect(ajv.validate(Step, moved([0.31, 0.47]))).toBe(true);
       expect(after.points.map(({ at }) => at)).toEqual(before.points.map(({ at }, k) => (k === n ? [0.31, 0.47] : at)));
     });
@@ -102,12 +102,13 @@ describe('steps as definitions', () => {
       const valid = ajv.compile(step.schema);
       const first = made(step.kind);
       expect(valid(first)).toBe(true);
+      const { begin } = stepOf<Step>(first);
       expect(ajv.compile(Step)(first)).toBe(true);
       expect(valid({ ...first, id: undefined })).toBe(false);
       expect(step.what).toMatch(/\w/);
       expect(stepOf(first)).toBe(step);
       expect(typeof stepOf(first).brief(first)).toBe('string');
-      const { stage } = run(first);
+      const { stage } = run(begin ? begin(first, [6.8, 5.1]) : first);
       expect(stage.raster.width).toBeGreaterThan(7);
     },
   );
@@ -121,6 +122,7 @@ describe('steps as definitions', () => {
       'crop',
       'even',
       'colour',
+      'extend',
       'seamless',
       'heal',
       'resize',

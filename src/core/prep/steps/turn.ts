@@ -36,7 +36,7 @@ export const turn = defineStep(
       if (mmPerPx && Math.abs(mmPerPx[0] / mmPerPx[1] - 1) > 0.005) {
         remark('Its pixels are not square: turned, width and height are taken to be alike.');
       }
-      return openStage(straighten(r, h, width, height), mm);
+      return openStage(straighten(r, h, width, height), mm, stage.scale);
     },
   },
 );

@@ -8,10 +8,16 @@ import { FieldGroups } from '../../shared/FieldView';
 import { Brushes } from './Brushes';
 import { FindGrain } from './FindGrain';
 import { Histogram } from './Histogram';
-import type { Of } from './of';
+import { Marks } from './Marks';
+import { contextOf, type Of } from './of';
 
 /** What a few kinds have on screen besides their fields. */
-const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = { turn: FindGrain, colour: Histogram, heal: Brushes };
+const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
+  turn: FindGrain,
+  colour: Histogram,
+  heal: Brushes,
+  extend: Marks,
+};
 
 /** The numbers of one step, as its definition describes them. Places are set on the light table. */
 export function StepFields<K extends StepKind>(props: Of<K>) {
@@ -20,7 +26,7 @@ export function StepFields<K extends StepKind>(props: Of<K>) {
   const { groups, hint, masked } = stepOf(step);
   // a kind's tools take steps of that kind
   const Tools = TOOLS[step.kind as K] as ComponentType<Of<K>> | undefined;
-  const context = { aspect: run?.after ? run.after.height / run.after.width : 0.75 };
+  const context = contextOf(run);
   const said = hint?.(step);
   const rest = {
     specs: [step],
