@@ -8,6 +8,8 @@ import { makeSeamless } from '@/core/picture/seamless';
 import { findHomography, straighten } from '@/core/picture/straighten';
 import { hashUnit, tileNoise } from '@/core/noise/tiles';
 import { deriveMaps, MAP_PRESETS } from '@/core/prep/maps';
+import { runSteps } from '@/core/prep/run';
+import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
 import { compare, type Rows } from './measure';
 
 const SIDE = 2048;
@@ -76,6 +78,14 @@ export async function benchPictures(rows: Rows): Promise<void> {
     left: Math.round(x * SIDE),
     top: Math.round(y * SIDE),
   }));
+  const multiplied = [
+    {
+      input: await sharp({ create: { width: SIDE, height: SIDE, channels: 4, background: '#8a7a60' } })
+        .png()
+        .toBuffer(),
+      blend: 'multiply' as const,
+    },
+  ];
   const sobel = { width: 3, height: 3, kernel: [-1, 0, 1, -2, 0, 2, -1, 0, 1] };
   const mapsByVips = async () => {
     await out(vips().greyscale().linear(1.2, 10));
@@ -156,6 +166,25 @@ export async function benchPictures(rows: Rows): Promise<void> {
     ratio,
     budget: 12,
   });
+  const later: [StepKind, object, string, () => Promise<unknown>, number][] = [
+    // the sample is cut anew each time: a picture that was looked through once is known
+    ['extend', { widthMm: SIDE, heightMm: SIDE }, 'Gaussian blur, sigma 40', () => out(vips().blur(40)), 40],
+    ['dirt', {}, 'blur and composite, multiplied', () => out(vips().blur(6).composite(multiplied)), 3],
+    ['heightColour', {}, 'blur and composite, multiplied', () => out(vips().blur(6).composite(multiplied)), 3],
+  ];
+  for (const [kind, change, against, reference, budget] of later) {
+    const step = { id: kind, on: true, mask: null, ...stepOf({ kind }).first, ...change } as unknown as Step;
+    const work = () => runSteps(kind === 'extend' ? cutOut(r, 0, 0, 720, 480) : r, 25.4, [step]);
+    const row = await compare(work, reference, 3);
+    rows.push({
+      name: `${stepOf(step).label.toLowerCase()}, ${SIDE}²`,
+      value: row.taken,
+      unit: 'ms',
+      against: `libvips ${against}, ${row.base.toFixed(0)} ms`,
+      ratio: row.ratio,
+      budget,
+    });
+  }
 }
 
 const LARGEST: Record<string, (r: Raster) => unknown> = {

@@ -16,6 +16,16 @@ export interface Laid {
 
 /** Bricks, tiles, boards, checks: whatever comes round along an axis at least; null where nothing does. */
 export function findLaid(of: Raster): Laid | null {
+  const before = known.get(of);
+  if (before !== undefined) return before;
+  const found = lookFor(of);
+  known.set(of, found);
+  return found;
+}
+/** A picture is looked through once, however often a step after it is set anew. */
+const known = new WeakMap<Raster, Laid | null>();
+
+function lookFor(of: Raster): Laid | null {
   const by = shrinkFor(of, SIDE);
   const found = laidIn(shrinkBy(of, by));
   const inPixels = (p: Period | null) => p && { ...p, pixels: p.pixels * by };

@@ -87,8 +87,8 @@ export const extend = defineStep(
             label: 'Grows',
             span: 2,
             options: [
-              ['found', 'on whole periods of what is laid, else freely'],
-              ['freely', 'freely, whatever lies laid in it'],
+              ['found', 'by whole periods where it is laid'],
+              ['freely', 'freely, whatever lies in it'],
             ],
             get: (s) => s.grows,
             set: (s, grows) => ({ ...s, grows: grows as typeof s.grows }),
