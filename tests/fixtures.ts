@@ -124,7 +124,8 @@ export async function stepHistory(page: Page, which: 'Undo' | 'Redo', project: s
 export async function photograph(page: Page, ground: string, at: string | null = '/projects/pellow-landing/prep') {
   if (at) await page.goto(at);
   await page.getByRole('button', { name: 'Photograph', exact: true }).click();
-  await page.getByRole('button', { name: ground }).click();
+  // pictures that were taken before lie about as cards, with the ground in their names
+  await page.getByRole('button', { name: ground, exact: true }).click();
   await expect(page.getByText('Three things make a photograph a material:')).toBeVisible({ timeout: 60_000 });
   await settled(page);
 }

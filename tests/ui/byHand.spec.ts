@@ -189,8 +189,10 @@ test('zones are drawn as circle, outline and margin, and areas add up', async ({
   await expect(line(page)).toContainText('outline');
   await settled(page);
   await back();
-  const zones = (await surfacesOf(page, id)).filter((s) => s.zone);
-  expect(zones.map((z) => z.zone!.shape.kind).sort()).toEqual(['circle', 'polygon']);
+  // what is drawn is seen before it is stored
+  const drawn = async () => (await surfacesOf(page, id)).filter((s) => s.zone);
+  await expect.poll(async () => (await drawn()).map((z) => z.zone!.shape.kind).sort()).toEqual(['circle', 'polygon']);
+  const zones = await drawn();
   const round = zones.find((z) => z.zone!.shape.kind === 'circle')!;
   expect(round.areaMm2 / (Math.PI * 500 ** 2)).toBeCloseTo(1, 2);
   // what the list says of the floor is what its zones leave
