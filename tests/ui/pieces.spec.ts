@@ -71,10 +71,15 @@ test('herringbone by hand: layout, size, joints, shuffle, pin, shuffle, undo all
   const sheet = (await page.getByTestId('slide-area').boundingBox())!;
   await page.mouse.click(sheet.x + sheet.width * 0.68, sheet.y + sheet.height * 0.47);
   await expect(line(page)).toContainText('1 pinned');
-  const { project } = (await (await get(page, PROJECT)).json()) as {
-    project: { surfaces: Record<string, { spec: { variation: { pins: { course: number; index: number }[] } } }> };
+  const pins = async () => {
+    const { project } = (await (await get(page, PROJECT)).json()) as {
+      project: { surfaces: Record<string, { spec: { variation: { pins: { course: number; index: number }[] } } }> };
+    };
+    return project.surfaces[id].spec.variation.pins;
   };
-  const [pin] = project.surfaces[id].spec.variation.pins;
+  // what is pinned is seen before it is stored
+  await expect.poll(async () => (await pins()).length).toBe(1);
+  const [pin] = await pins();
   const first = await pieces(page, id);
   await page.keyboard.press('Escape');
   await page.locator('body').click({ position: { x: 640, y: 20 } });
