@@ -4,7 +4,9 @@ import { histogram } from '@/core/picture/colour';
 import { type GrainDirection, findGrain } from '@/core/picture/direction';
 import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/core/picture/judge';
 import { findLaid, type Laid } from '@/core/picture/laid';
+import { findPieces } from '@/core/picture/pieces';
 import type { Raster } from '@/core/picture/raster';
+import type { LeafPlace } from '@/core/material/schema';
 import { type CopyFigure, judgeCopies, judgeStage, type Verdict } from '@/core/prep/judge';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
@@ -144,6 +146,18 @@ const service = {
     const { raster, scale } = original!;
     const { stage } = runSteps(raster, pixelsPerInch, steps, { scale, side: WORKING_SIDE, upTo, cache });
     return { grain: findGrain(stage.raster), laid: findLaid(stage.raster) };
+  },
+
+  /** The whole pieces that lie laid in the last run's result, in shares of it. */
+  pieces(): LeafPlace[] {
+    if (!last) return [];
+    const { width, height } = last.raster;
+    return findPieces(last.raster).map((p) => ({
+      x: p.x / width,
+      y: p.y / height,
+      width: p.width / width,
+      height: p.height / height,
+    }));
   },
 
   /** The maps of the last run's result. */

@@ -78,10 +78,20 @@ export const Maps = Type.Partial(
   }),
 );
 
+/** Leaves that lie in no grid. */
+export const MOST_PLACES = 600;
+
 /** A line between leaves, as a share of the picture. */
 const Lines = Type.Array(Type.Number({ exclusiveMinimum: 0, exclusiveMaximum: 1 }), { maxItems: 63 });
 
-/** Many pieces in one picture: columns and rows, even ones unless their inner lines are given. One column: strips. */
+/** Where a leaf lies that was found or drawn by itself, in shares of the picture from its upper left. */
+export const LeafPlace = Type.Object({ x: Share, y: Share, width: Share, height: Share });
+export type LeafPlace = Static<typeof LeafPlace>;
+
+/**
+ * Many pieces in one picture: columns and rows, even ones unless their inner lines are given. One column: strips. Where
+ * places are given those are the leaves, and columns and rows count for nothing.
+ */
 export const Leaves = Type.Object({
   columns: Type.Integer({ minimum: 1, maximum: 64 }),
   rows: Type.Integer({ minimum: 1, maximum: 64 }),
@@ -90,6 +100,7 @@ export const Leaves = Type.Object({
   /** Lines between columns, from the left, and between rows, from the top. */
   columnLines: Type.Optional(Lines),
   rowLines: Type.Optional(Lines),
+  places: Type.Optional(Type.Array(LeafPlace, { minItems: 1, maxItems: MOST_PLACES })),
 });
 export type Leaves = Static<typeof Leaves>;
 

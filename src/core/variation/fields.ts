@@ -1,3 +1,4 @@
+import { leafNames } from '../material/leaves';
 import { type Leaves, type Material, ROLE_LABELS, ROLES } from '../material/schema';
 import type { Field, FieldGroup, SampleLook } from '../schema/fields';
 import type { PercentRange, Slide, VariationSpec } from './schema';
@@ -93,11 +94,15 @@ const slide = (label: string, key: 'slideAlong' | 'slideAcross', look: keyof Sam
 
 const SLIDES = [...slide('Slide along', 'slideAlong', 'alongMm'), ...slide('Slide across', 'slideAcross', 'acrossMm')];
 
-const leafOptions = ({ columns, rows }: Leaves): [string, string][] =>
-  Array.from({ length: columns * rows }, (_, i) => {
-    const [c, r] = [i % columns, Math.floor(i / columns)];
-    return [`${c},${r}`, columns === 1 ? `only strip ${r + 1}, from the top` : `only column ${c + 1}, row ${r + 1}`];
-  });
+const leafOptions = (leaves: Leaves): [string, string][] =>
+  leafNames(leaves).map(({ column: c, row: r }) => [
+    `${c},${r}`,
+    leaves.places
+      ? `only leaf ${c + 1}`
+      : leaves.columns === 1
+        ? `only strip ${r + 1}, from the top`
+        : `only column ${c + 1}, row ${r + 1}`,
+  ]);
 
 const LEAF: Field<Of> = {
   kind: 'choice',
@@ -111,7 +116,8 @@ const LEAF: Field<Of> = {
     const [column, row] = text.split(',').map(Number);
     if (text === 'dealt') return having(of, { leaf: null });
     // a picture that has no such leaf keeps what it has
-    return leaves && column < leaves.columns && row < leaves.rows ? having(of, { leaf: { column, row } }) : of;
+    const known = leaves && leafNames(leaves).some((n) => n.column === column && n.row === row);
+    return known ? having(of, { leaf: { column, row } }) : of;
   },
 };
 

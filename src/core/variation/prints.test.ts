@@ -215,3 +215,35 @@ test('turns: the grain along the piece, and steps on it', () => {
   expect(degrees({ grain: 'y' }, { turnStepDeg: 180 })).toEqual([90, -90]);
   expect(degrees({}, { turnStepDeg: 120 })).toEqual([0, 120, -120]);
 });
+
+test('leaves that lie in no grid: a piece comes from one in which it has room, or the one that is chosen', () => {
+  const places = [
+    { x: 0.05, y: 0.1, width: 0.3, height: 0.2 },
+    { x: 0.4, y: 0.1, width: 0.5, height: 0.2 },
+    { x: 0.05, y: 0.5, width: 0.4, height: 0.4 },
+  ];
+  const leaves = { columns: 1, rows: 1, insetMm: 5, places };
+  // mm from the picture's lower left
+  const boxes = places.map(({ x, y, width, height }) => ({
+    x: [x * 2000 + 5, (x + width) * 2000 - 5],
+    y: [(1 - y - height) * 1000 + 5, (1 - y) * 1000 - 5],
+  }));
+  const lieIn = (prints: ReturnType<typeof open>, w: number, h: number, among: number[]) =>
+    middles(prints).every(([u, v]) =>
+      among.some((n) => {
+        const { x, y } = boxes[n];
+        return (
+          u - w / 2 >= x[0] - 1e-6 && u + w / 2 <= x[1] + 1e-6 && v - h / 2 >= y[0] - 1e-6 && v + h / 2 <= y[1] + 1e-6
+        );
+      }),
+    );
+  const small = open({ leaves }, [300, 100]);
+  expect(small.leaves).toBe(3);
+  expect(lieIn(small, 300, 100, [0, 1, 2])).toBe(true);
+  // only the second is so long
+  const long = open({ leaves }, [900, 100]);
+  expect([long.leaves, long.enlarged]).toEqual([1, 1]);
+  expect(lieIn(long, 900, 100, [1])).toBe(true);
+  const chosen = open({ leaves }, [300, 100], { leaf: { column: 2, row: 0 } });
+  expect([chosen.leaves, lieIn(chosen, 300, 100, [2])]).toEqual([1, true]);
+});

@@ -1,5 +1,5 @@
 import { turnOf } from '../geometry/turn';
-import { leafBorders } from '../material/leaves';
+import { leafNumber, leafPlaces } from '../material/leaves';
 import type { Material } from '../material/schema';
 import { below, rehash, unit } from '../noise/hash';
 import type { Slide, VariationSpec } from './schema';
@@ -173,19 +173,17 @@ function fittingLeaves(
   fh: number,
 ) {
   const declared = material.leaves ?? { columns: 1, rows: 1, insetMm: 0 };
-  const { columns, rows } = declared;
-  const borders = leafBorders(declared);
+  const { columns, rows, places } = declared;
+  const declaredPlaces = leafPlaces(declared);
   // a single column of a picture that closes on itself has no edge there
-  const wraps = [material.seamless && columns === 1, material.seamless && rows === 1];
+  const wraps = [columns, rows].map((n) => material.seamless && !places && n === 1);
   const [insetX, insetY] = wraps.map((closed) => (closed ? 0 : declared.insetMm));
-  const all = Array.from({ length: chosen ? 1 : columns * rows }, (_, n) => {
-    const which = chosen ? Math.min(chosen.row, rows - 1) * columns + Math.min(chosen.column, columns - 1) : n;
-    const [c, r] = [which % columns, Math.floor(which / columns)];
-    const width = (borders.x[c + 1] - borders.x[c]) * w - 2 * insetX;
-    const height = (borders.y[r + 1] - borders.y[r]) * h - 2 * insetY;
+  const all = (chosen ? [declaredPlaces[leafNumber(declared, chosen)]] : declaredPlaces).map((place) => {
+    const width = place.width * w - 2 * insetX;
+    const height = place.height * h - 2 * insetY;
     const larger = Math.max(wraps[0] ? 1 : fw / Math.max(width, 0.01), wraps[1] ? 1 : fh / Math.max(height, 0.01));
     const short = larger > 1 + 1e-9 ? larger : 1;
-    return { x: borders.x[c] * w + insetX, y: (1 - borders.y[r + 1]) * h + insetY, width, height, short };
+    return { x: place.x * w + insetX, y: (1 - place.y - place.height) * h + insetY, width, height, short };
   });
   const least = Math.min(...all.map((l) => l.short));
   const leaves = all.filter((l) => l.short <= least * A_HAIR);

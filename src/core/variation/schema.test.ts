@@ -26,7 +26,7 @@ test.each<[string, object]>([
   ['a turn beyond half a round', { turnStepDeg: 181 }],
   ['a picture of a twentieth', { sizePercent: { from: 5, to: 100 } }],
   ['a picture eleven times as large', { sizePercent: { from: 100, to: 1100 } }],
-  ['a leaf beyond the last there can be', { leaf: { column: 64, row: 0 } }],
+  ['a leaf beyond the last there can be', { leaf: { column: 600, row: 0 } }],
   ['an overlap that leaves nothing', { overlapShare: 0.95 }],
   ['a tone beyond black', { tone: { ...plainVariation().tone, lightness: { from: -101, to: 0 } } }],
   ['a lean of eleven degrees', { tiltDeg: 11 }],

@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../schema/choice';
-import { type Role, ROLES } from '../material/schema';
+import { MOST_PLACES, type Role, ROLES } from '../material/schema';
 
 const Millimetres = Type.Number({ minimum: -100_000, maximum: 100_000 });
 /** From … to, in steps of `stepMm`, or any value between when the step is 0. */
@@ -38,7 +38,11 @@ export const VariationSpec = Type.Object({
   }),
   /** Null deals the leaves of a many-piece picture; else this one, counted from the upper left. */
   leaf: Type.Union([
-    Type.Object({ column: Type.Integer({ minimum: 0, maximum: 63 }), row: Type.Integer({ minimum: 0, maximum: 63 }) }),
+    Type.Object({
+      // those that lie in no grid are one row
+      column: Type.Integer({ minimum: 0, maximum: MOST_PLACES - 1 }),
+      row: Type.Integer({ minimum: 0, maximum: 63 }),
+    }),
     Type.Null(),
   ]),
   /** Prints that overlap by more than this share count as the same. */

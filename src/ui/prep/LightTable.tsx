@@ -9,7 +9,8 @@ import type { PrepRun } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
 import { contextOf } from './fields/of';
 import { usePrep } from './prepStore';
-import { LeafHandles, PlaceHandles } from './TableHandles';
+import { LeafHandles } from './LeafHandles';
+import { PlaceHandles } from './TableHandles';
 
 /** The picture on a light table: what goes into the step that is looked at, or what comes out; its handles over it. */
 export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }) {

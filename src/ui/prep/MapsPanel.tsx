@@ -3,11 +3,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { MAP_PRESETS } from '@/core/prep/maps';
 import type { Curve, Derived } from '@/core/prep/schema';
-import type { Leaves } from '@/core/material/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { Select, Tick } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { toCanvas } from './drawShown';
+import { LeafFields } from './fields/LeafFields';
 import { usePrep } from './prepStore';
 import { SampleBoard } from './SampleBoard';
 
@@ -102,59 +102,6 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
         <SampleBoard run={run} maps={maps} />
       </div>
     </section>
-  );
-}
-
-/**
- * Many pieces in one picture: so many columns and rows, each with an inset; their lines are dragged on the light
- * table.
- */
-function LeafFields() {
-  const { prep, change } = usePrep();
-  const leaves: Leaves = prep!.leaves ?? { columns: 1, rows: 1, insetMm: 0 };
-  const set = (c: Partial<Leaves>, gesture?: string) => {
-    const next = { ...leaves, ...c };
-    change({ leaves: next.columns * next.rows > 1 ? next : null }, gesture);
-  };
-  // other counts begin with even lines again
-  const count = (label: string, key: 'columns' | 'rows', lines: 'columnLines' | 'rowLines') => (
-    <ValueField
-      label={label}
-      kind="number"
-      decimals={0}
-      min={1}
-      max={64}
-      value={leaves[key]}
-      onChange={(v, g) => Math.round(v) !== leaves[key] && set({ [key]: Math.round(v), [lines]: undefined }, g)}
-    />
-  );
-  const uneven = !!(leaves.columnLines ?? leaves.rowLines);
-  return (
-    <>
-      <div className="grid grid-cols-3 gap-1">
-        {count('Leaves', 'columns', 'columnLines')}
-        {count('by', 'rows', 'rowLines')}
-        <ValueField
-          label="Inset"
-          kind="length"
-          unit="mm"
-          min={0}
-          max={1000}
-          disabled={!prep!.leaves}
-          value={leaves.insetMm}
-          onChange={(insetMm, g) => set({ insetMm }, g)}
-        />
-      </div>
-      {uneven && (
-        <button
-          type="button"
-          className="tool h-[20px] px-1 text-2xs"
-          onClick={() => set({ columnLines: undefined, rowLines: undefined })}
-        >
-          Even lines
-        </button>
-      )}
-    </>
   );
 }
 

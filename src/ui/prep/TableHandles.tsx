@@ -2,11 +2,7 @@
 
 import { useRef } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
-import { leafBorders, moveLine } from '@/core/material/leaves';
-import type { Leaves } from '@/core/material/schema';
 import type { Places } from '@/core/prep/steps/places';
-import { formatLength } from '@/core/units/length';
-import type { Shown } from '@/workers/prep.worker';
 import { newId } from '../shared/ids';
 
 export interface Handles {
@@ -15,7 +11,7 @@ export interface Handles {
 }
 
 /** A point that can be dragged; one drag is one gesture. */
-function Handle({
+export function Handle({
   at,
   label,
   toScreen,
@@ -106,83 +102,5 @@ export function PlaceHandles<S>({
         />
       ))}
     </>
-  );
-}
-
-/** Where the leaves of a many-piece picture lie; the lines between them are dragged by their ends. */
-export function LeafHandles({
-  leaves,
-  shown,
-  onChange,
-  toScreen,
-  toShare,
-}: Handles & { leaves: Leaves; shown: Shown; onChange: (leaves: Leaves, gesture?: string) => void }) {
-  const { columns, rows, insetMm, columnLines, rowLines } = leaves;
-  const { x, y } = leafBorders(leaves);
-  const mm = shown.mmPerPx ?? [1, 1];
-  const [width, height] = [shown.width * mm[0], shown.height * mm[1]];
-  const inset = [insetMm / width, insetMm / height];
-  const size = (share: number, of: number) => formatLength(share * of, 'mm', { decimals: 0 });
-  const label = {
-    className: 'num',
-    fontSize: 11,
-    fill: 'var(--color-secondary)',
-    stroke: 'var(--color-base-100)',
-    strokeWidth: 3,
-    paintOrder: 'stroke',
-  };
-  return (
-    <g>
-      <g fill="none" stroke="var(--color-secondary)" strokeWidth="1.2">
-        {Array.from({ length: columns * rows }, (_, n) => {
-          const [i, j] = [n % columns, Math.floor(n / columns)];
-          const [a, b] = [
-            toScreen([x[i] + inset[0], y[j] + inset[1]]),
-            toScreen([x[i + 1] - inset[0], y[j + 1] - inset[1]]),
-          ];
-          return <rect key={n} x={a[0]} y={a[1]} width={Math.max(0, b[0] - a[0])} height={Math.max(0, b[1] - a[1])} />;
-        })}
-      </g>
-      {shown.mmPerPx &&
-        rowLines &&
-        y.slice(1).map((to, j) => {
-          const [px, py] = toScreen([1, (y[j] + to) / 2]);
-          return (
-            <text key={j} x={px - 6} y={py + 4} textAnchor="end" {...label}>
-              {size(to - y[j], height)}
-            </text>
-          );
-        })}
-      {shown.mmPerPx &&
-        columnLines &&
-        x.slice(1).map((to, i) => {
-          const [px, py] = toScreen([(x[i] + to) / 2, 1]);
-          return (
-            <text key={i} x={px} y={py - 6} textAnchor="middle" {...label}>
-              {size(to - x[i], width)}
-            </text>
-          );
-        })}
-      {x.slice(1, -1).map((at, n) => (
-        <Handle
-          key={`x${n}`}
-          toScreen={toScreen}
-          toShare={toShare}
-          at={[at, 0]}
-          label={`Line ${n + 1} between columns`}
-          onMove={(p, g) => onChange(moveLine(leaves, 'columnLines', n, p[0]), g)}
-        />
-      ))}
-      {y.slice(1, -1).map((at, n) => (
-        <Handle
-          key={`y${n}`}
-          toScreen={toScreen}
-          toShare={toShare}
-          at={[0, at]}
-          label={`Line ${n + 1} between rows`}
-          onMove={(p, g) => onChange(moveLine(leaves, 'rowLines', n, p[1]), g)}
-        />
-      ))}
-    </g>
   );
 }

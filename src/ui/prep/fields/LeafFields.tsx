@@ -1,0 +1,153 @@
+'use client';
+
+import { LoaderCircle } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { type Leaves, MOST_PLACES } from '@/core/material/schema';
+import { messageOf } from '../../shared/api';
+import { ValueField } from '../../shared/ValueField';
+import { usePrep } from '../prepStore';
+import { prepService } from '../usePrepRun';
+
+const NONE: Leaves = { columns: 1, rows: 1, insetMm: 0 };
+/** Arrises of what was photographed are left off by this. */
+const FOUND_INSET = 1;
+
+/**
+ * Many pieces in one picture: so many columns and rows, each with an inset, or as they were found by their joints. They
+ * are set right on the light table.
+ */
+export function LeafFields() {
+  const { prep, change } = usePrep();
+  const leaves = prep!.leaves ?? NONE;
+  const { places } = leaves;
+  const put = (next: Leaves, gesture?: string) =>
+    change({ leaves: next.places || next.columns * next.rows > 1 ? next : null }, gesture);
+  return (
+    <>
+      {places ? <Found leaves={leaves} put={put} /> : <Grid leaves={leaves} put={put} />}
+      <FindPieces leaves={leaves} put={put} />
+    </>
+  );
+}
+
+interface Of {
+  leaves: Leaves;
+  put: (leaves: Leaves, gesture?: string) => void;
+}
+
+const Inset = ({ leaves, put, disabled }: Of & { disabled?: boolean }) => (
+  <ValueField
+    label="Inset"
+    kind="length"
+    unit="mm"
+    min={0}
+    max={1000}
+    disabled={disabled}
+    value={leaves.insetMm}
+    onChange={(insetMm, g) => put({ ...leaves, insetMm }, g)}
+  />
+);
+
+function Grid({ leaves, put }: Of) {
+  // other counts begin with even lines again
+  const count = (label: string, key: 'columns' | 'rows', lines: 'columnLines' | 'rowLines') => (
+    <ValueField
+      label={label}
+      kind="number"
+      decimals={0}
+      min={1}
+      max={64}
+      value={leaves[key]}
+      onChange={(v, g) =>
+        Math.round(v) !== leaves[key] && put({ ...leaves, [key]: Math.round(v), [lines]: undefined }, g)
+      }
+    />
+  );
+  return (
+    <>
+      <div className="grid grid-cols-3 gap-1">
+        {count('Leaves', 'columns', 'columnLines')}
+        {count('by', 'rows', 'rowLines')}
+        <Inset leaves={leaves} put={put} disabled={leaves.columns * leaves.rows === 1} />
+      </div>
+      {(leaves.columnLines ?? leaves.rowLines) && (
+        <button
+          type="button"
+          className="tool h-[20px] px-1 text-2xs"
+          onClick={() => put({ ...leaves, columnLines: undefined, rowLines: undefined })}
+        >
+          Even lines
+        </button>
+      )}
+    </>
+  );
+}
+
+function Found({ leaves, put }: Of) {
+  const places = leaves.places!;
+  const add = () => put({ ...leaves, places: [...places, { x: 0.4, y: 0.4, width: 0.2, height: 0.2 }] });
+  return (
+    <>
+      <div className="grid grid-cols-[1fr_1fr] items-end gap-1">
+        <output className="num pb-1 text-2xs" data-testid="leaf-count">
+          {places.length} {places.length === 1 ? 'leaf' : 'leaves'}
+        </output>
+        <Inset leaves={leaves} put={put} />
+      </div>
+      <div className="flex flex-wrap gap-1">
+        <button
+          type="button"
+          className="tool h-[20px] px-1 text-2xs"
+          disabled={places.length >= MOST_PLACES}
+          title="One more, in the middle of the picture; drag its corners on the light table"
+          onClick={add}
+        >
+          Add a leaf
+        </button>
+        <button
+          type="button"
+          className="tool h-[20px] px-1 text-2xs"
+          title="Columns and rows instead"
+          onClick={() => put({ ...leaves, places: undefined })}
+        >
+          Columns and rows
+        </button>
+      </div>
+    </>
+  );
+}
+
+/** Looks for what lies laid in the picture; each whole piece becomes a leaf, its joint left out. */
+function FindPieces({ leaves, put }: Of) {
+  const [busy, setBusy] = useState(false);
+  const find = async () => {
+    setBusy(true);
+    try {
+      const places = (await prepService().pieces()).slice(0, MOST_PLACES);
+      if (places.length) put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places });
+      else
+        toast.error('No pieces were found', {
+          description:
+            'Pieces are found by joints that run straight through, level or upright. ' +
+            'Turn and crop the picture first, or set columns and rows.',
+          duration: 12_000,
+        });
+    } catch (e) {
+      toast.error(messageOf(e));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <button
+      type="button"
+      className="tool tool-line h-[22px] px-1.5 text-2xs"
+      disabled={busy}
+      title="Boards, bricks or tiles in the picture, by their joints: each becomes a leaf"
+      onClick={() => void find()}
+    >
+      {busy && <LoaderCircle size={11} className="animate-spin" />} Find the pieces
+    </button>
+  );
+}
