@@ -148,16 +148,17 @@ const service = {
     return { grain: findGrain(stage.raster), laid: findLaid(stage.raster) };
   },
 
-  /** The whole pieces that lie laid in the last run's result, in shares of it. */
-  pieces(): LeafPlace[] {
-    if (!last) return [];
+  /** The whole pieces that lie laid in the last run's result, shares of it; by how much they must be turned first. */
+  pieces(): { places: LeafPlace[]; turnDeg: number } {
+    if (!last) return { places: [], turnDeg: 0 };
     const { width, height } = last.raster;
-    return findPieces(last.raster).map((p) => ({
+    const places = findPieces(last.raster).map((p) => ({
       x: p.x / width,
       y: p.y / height,
       width: p.width / width,
       height: p.height / height,
     }));
+    return { places, turnDeg: places.length ? 0 : (findLaid(last.raster)?.turnDeg ?? 0) };
   },
 
   /** The maps of the last run's result. */

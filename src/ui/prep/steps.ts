@@ -20,6 +20,16 @@ export function addStep(kind: StepKind): void {
   usePrep.getState().look(made.id);
 }
 
+/** Turns the picture before all that is done to it but its four corners. */
+export function turnBy(turnDeg: number): void {
+  const turn = { ...newStep('turn'), turnDeg: Math.round(turnDeg * 10) / 10 } as Step;
+  const steps = stepsNow();
+  const at = steps.findLastIndex((s) => s.kind === 'corners') + 1;
+  setSteps([...steps.slice(0, at), turn, ...steps.slice(at)]);
+  // the maps, from where it was asked for, stay in sight
+  usePrep.getState().look(null);
+}
+
 /** A whole way to begin, in place of all there is. */
 export function beginWith({ steps: of }: (typeof STACKS)[number]): void {
   const made = ORDER.filter((k) => of[k]).map((k) => ({ ...newStep(k), ...of[k] }) as Step);

@@ -7,6 +7,7 @@ import { type Leaves, MOST_PLACES } from '@/core/material/schema';
 import { messageOf } from '../../shared/api';
 import { ValueField } from '../../shared/ValueField';
 import { usePrep } from '../prepStore';
+import { turnBy } from '../steps';
 import { prepService } from '../usePrepRun';
 
 const NONE: Leaves = { columns: 1, rows: 1, insetMm: 0 };
@@ -124,9 +125,17 @@ function FindPieces({ leaves, put }: Of) {
   const find = async () => {
     setBusy(true);
     try {
-      const places = (await prepService().pieces()).slice(0, MOST_PLACES);
-      if (places.length) put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places });
-      else
+      const { places, turnDeg } = await prepService().pieces();
+      if (places.length)
+        put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places: places.slice(0, MOST_PLACES) });
+      else if (turnDeg) {
+        const turn = `Turn it by ${turnDeg.toFixed(1)}°`;
+        toast.error('Its courses do not lie level', {
+          description: `${turn}, then find the pieces once more.`,
+          duration: 20_000,
+          action: { label: turn, onClick: () => turnBy(turnDeg) },
+        });
+      } else
         toast.error('No pieces were found', {
           description:
             'Pieces are found by joints that run straight through, level or upright. ' +
