@@ -21,7 +21,9 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const { paint, places, placesAfter } = step ? stepOf<Step>(step) : {};
   const handled = !!places && !placesAfter;
   const onInput = !!step && (handled ? outOf !== step.id : before);
-  const shown = run ? (onInput ? run.before : run.after) : null;
+  // leaves and maps are of the finished picture, which is shown while no step is looked at
+  const finished = !step || step.id === prep!.steps.at(-1)!.id;
+  const shown = run ? (onInput ? run.before : step ? run.after : run.result) : null;
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Vec2>([600, 400]);
@@ -145,7 +147,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       )}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
-          {!onInput && prep?.leaves && (
+          {!onInput && finished && prep?.leaves && (
             <LeafHandles
               leaves={prep.leaves}
               shown={shown}
