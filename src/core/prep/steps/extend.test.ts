@@ -69,6 +69,7 @@ test('what is laid closes on whole periods, and says so', () => {
   expect(Math.abs(width / 225 - 8)).toBeLessThan(0.05);
   expect(Math.abs(height / 150 - 7)).toBeLessThan(0.05);
   expect(remarks.map((r) => r.text).join(' ')).toContain('Whole periods alone close');
+  expect(remarks[0].text).toMatch(/in half bond, again after 22[456] × 1(49|50|51) mm/);
   const freely = [sized(900), extended({ widthMm: 1700, heightMm: 1000, grows: 'freely' })];
   expect(runSteps(brick, null, freely).remarks).toEqual([]);
 });

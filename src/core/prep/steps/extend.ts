@@ -115,10 +115,9 @@ export const extend = defineStep(
       } catch (error) {
         return fail(`${(error as Error).message}.`);
       }
-      const { plan, o, sample, laid, times } = planned;
-      if (laid?.turnDeg)
-        remark(`It is ${wordsOfLaid(laid, mmPerPx)}: it grows freely. Turn it by ${laid.turnDeg.toFixed(1)}° first.`);
-      else if (laid) remark(`It grows by whole periods: ${wordsOfLaid(laid, null)}.`);
+      const { plan, o, sample, laid, words, times } = planned;
+      if (laid?.turnDeg) remark(`It is ${words}: it grows freely. Turn it by ${laid.turnDeg.toFixed(1)}° first.`);
+      else if (laid) remark(`It grows by whole periods: ${words}.`);
       const by: Vec2 = [raster.width / sample[0], raster.height / sample[1]];
       const sizes = [step.widthMm, step.heightMm];
       const wanted = sizes.map((mm, axis) =>
@@ -207,6 +206,8 @@ interface Planned {
   /** Pixels of the sample it was planned with. */
   sample: Vec2;
   laid: Laid | null;
+  /** What lies laid in it, in words. */
+  words: string;
   /** How many periods close, across and down; null where none are counted. */
   times: [number | null, number | null];
 }
@@ -217,6 +218,7 @@ function planFor(stage: Stage, step: Extend, sizeMm: Vec2): Planned {
   const sample: Vec2 = [Math.round(width * shrink), Math.round(height * shrink)];
   const small = resize(stage.raster, ...sample, false);
   const laid = step.grows === 'found' ? findLaid(stage.raster) : null;
+  const words = laid ? wordsOfLaid(laid, stage.mmPerPx) : '';
   const level = laid && !laid.turnDeg ? laid.period : null;
   const pixelsOf = (p: Period | null | undefined) => (p ? p.pixels * shrink : null);
   const period: Extending['period'] = [pixelsOf(level?.x), pixelsOf(level?.y)];
@@ -247,5 +249,5 @@ function planFor(stage: Stage, step: Extend, sizeMm: Vec2): Planned {
     throw new Error(`it would take ${patchesFor(o)} patches, and ${MOST_PATCHES} are laid: make them larger`);
   // what comes round is no feature of its own
   const features = period[0] || period[1] ? [] : featuresOf(small, side);
-  return { plan: planExtension(small, o, features), o, sample, laid, times };
+  return { plan: planExtension(small, o, features), o, sample, laid, words, times };
 }
