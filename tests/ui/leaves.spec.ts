@@ -1,0 +1,104 @@
+import type { Page } from '@playwright/test';
+import { addStep, card, dragHandle, settled, useDraft } from '../fixtures';
+import { expect, test } from '../test';
+
+const PROJECT = '/api/projects/pellow-landing';
+
+/** A photograph of a wall, straightened by four corners that are known, and cropped free of its rule. */
+async function straightened(page: Page): Promise<string> {
+  const prep = (await (
+    await page.request.post('/api/preps/simulated', { data: { ground: 'brick', seed: 1 } })
+  ).json()) as { id: string };
+  const step = (kind: string, values: object) => ({ id: kind, kind, on: true, mask: null, ...values });
+  const corners = [
+    [0.05, 0.06],
+    [0.95, 0.03],
+    [0.98, 0.96],
+    [0.03, 0.93],
+  ];
+  const steps = [
+    step('corners', { corners, widthMm: 1200, heightMm: 900 }),
+    step('crop', { from: [0, 0], to: [1, 0.86], wholePeriods: false }),
+  ];
+  const changed = await page.request.post(`/api/preps/${prep.id}/changes`, {
+    data: { baseRevision: 0, commands: [{ kind: 'setSteps', steps }] },
+  });
+  expect(changed.ok()).toBe(true);
+  return prep.id;
+}
+
+test('a photographed wall becomes leaves by its joints, and is laid in herringbone', async ({ page }) => {
+  test.setTimeout(300_000);
+  await useDraft(page);
+  const id = await straightened(page);
+  await page.goto('/projects/pellow-landing');
+  await settled(page);
+  await page.getByLabel('Find surfaces').fill('watch room floor');
+  await page.getByRole('button', { name: 'Floor', exact: true }).first().click();
+  await settled(page);
+  await page.getByRole('link', { name: 'Prep' }).click();
+  await page.getByRole('combobox', { name: 'Picture' }).selectOption(id);
+  await settled(page);
+  await addStep(page, 'Dirt');
+  await page.getByLabel('Where it lies').selectOption('in joints');
+  await settled(page);
+
+  // its courses slant: that is said, and set right by a click
+  await page.getByRole('button', { name: 'Unfold Maps' }).click();
+  await settled(page);
+  const find = page.getByRole('button', { name: 'Find the pieces' });
+  await find.click();
+  await page.getByRole('button', { name: /^Turn it by -2\.\d°$/ }).click();
+  await settled(page);
+  await expect(page.getByTestId('step-line')).toContainText('turned -2.');
+  await find.click();
+  const count = page.getByTestId('leaf-count');
+  await expect(count).toHaveText('21 leaves', { timeout: 60_000 });
+
+  // one is removed, and comes back; another is made smaller by its corner
+  await page.getByLabel('Leaf 4', { exact: true }).click();
+  await page.keyboard.press('Delete');
+  await expect(count).toHaveText('20 leaves');
+  await page.getByRole('button', { name: 'Undo in prep' }).click();
+  await expect(count).toHaveText('21 leaves');
+  await settled(page);
+  const leaf = page.getByLabel('Leaf 4', { exact: true });
+  await leaf.click();
+  const before = (await leaf.boundingBox())!;
+  const corner = (await page.getByLabel('Lower right of the leaf').boundingBox())!;
+  await dragHandle(page, 'Lower right of the leaf', [corner.x - 20, corner.y]);
+  await expect.poll(async () => (await leaf.boundingBox())!.width).toBeLessThan(before.width - 15);
+
+  const name = page.getByRole('textbox', { name: 'Name of the material' });
+  await name.fill('Old yard brick');
+  await name.press('Enter');
+  await page.getByRole('button', { name: 'Make the material' }).click();
+  await page.getByRole('button', { name: /^Lay it on/ }).click({ timeout: 120_000 });
+  const made = (
+    (await (await page.request.get('/api/materials')).json()) as { name: string; leaves?: { places?: object[] } }[]
+  ).find((m) => m.name === 'Old yard brick')!;
+  expect(made.leaves?.places).toHaveLength(21);
+
+  await page.getByRole('link', { name: 'Studio' }).click();
+  await settled(page);
+  await (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' }).selectOption('herringbone');
+  const size = (await card(page, 'Pieces')).getByRole('textbox', { name: 'Plank' });
+  await size.fill('200 x 60');
+  await size.press('Enter');
+  await settled(page);
+  await expect(page.getByTestId('spec-line')).toContainText('Old yard brick');
+  const { project } = (await (await page.request.get(PROJECT)).json()) as {
+    project: {
+      parts: Record<string, { name: string }>;
+      surfaces: Record<string, { id: string; name: string; part: string }>;
+    };
+  };
+  const floor = Object.values(project.surfaces).find(
+    (s) => s.name === 'Floor' && project.parts[s.part].name === 'Watch room floor',
+  )!;
+  const laid = (await (await page.request.get(`${PROJECT}/surfaces/${floor.id}/pieces`)).json()) as {
+    pieces: { print: { number: number } }[];
+  };
+  // pieces come from many leaves, no joint of the photograph among them
+  expect(new Set(laid.pieces.map((p) => p.print.number)).size).toBeGreaterThan(10);
+});
