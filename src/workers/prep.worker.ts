@@ -45,6 +45,8 @@ export interface PrepRun {
 }
 
 let original: { url: string; raster: Raster; scale: number; untouched: PrepRun['untouched'] } | null = null;
+/** Other pictures that steps take. */
+const otherPictures = new Map<string, Raster>();
 let cache: StageCache = new Map();
 let last: Stage | null = null;
 /** Counts the runs asked for; one that is no longer the newest stops at its next step. */
@@ -69,6 +71,7 @@ const service = {
   /**
    * @param looked number of the step that is looked at; −1 for the original
    * @param heights how they are read, for steps that go by them
+   * @param others where other pictures that steps take are found, by the hashes of their files
    * @param each told which step is under way
    * @throws Error PASSED_OVER when something newer is wanted
    */
@@ -77,11 +80,13 @@ const service = {
     pixelsPerInch: number | null,
     looked: number,
     heights: Derived['height'],
+    others: Record<string, string>,
     each: (step: number) => void,
   ): Promise<PrepRun> {
     if (!original) throw new Error('no picture is open');
     const own = ++newest;
     const { raster, scale } = original;
+    await openOthers(others);
     const used: StageCache = new Map();
     const kept: StageCache = {
       get: (k: string) => remember(used, k),
@@ -96,6 +101,7 @@ const service = {
             scale,
             heights,
             side: WORKING_SIDE,
+            pictures: otherPictures,
             upTo: count,
             cache: kept,
           });
@@ -144,7 +150,13 @@ const service = {
   /** The grain of what goes into a step, and what lies laid in it. */
   inspect(steps: Step[], pixelsPerInch: number | null, upTo: number): { grain: GrainDirection; laid: Laid | null } {
     const { raster, scale } = original!;
-    const { stage } = runSteps(raster, pixelsPerInch, steps, { scale, side: WORKING_SIDE, upTo, cache });
+    const { stage } = runSteps(raster, pixelsPerInch, steps, {
+      scale,
+      side: WORKING_SIDE,
+      pictures: otherPictures,
+      upTo,
+      cache,
+    });
     return { grain: findGrain(stage.raster), laid: findLaid(stage.raster) };
   },
 
@@ -172,6 +184,16 @@ const service = {
     );
   },
 };
+
+/** Those that are no longer there are left out: the step that takes one says so. */
+async function openOthers(urls: Record<string, string>): Promise<void> {
+  for (const hash of otherPictures.keys()) if (!(hash in urls)) otherPictures.delete(hash);
+  for (const [hash, url] of Object.entries(urls)) {
+    if (otherPictures.has(hash)) continue;
+    const opened = await openRaster(url).catch(() => null);
+    if (opened) otherPictures.set(hash, opened);
+  }
+}
 
 function remember(used: StageCache, key: string) {
   const known = used.get(key) ?? cache.get(key);

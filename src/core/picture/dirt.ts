@@ -1,3 +1,4 @@
+import type { Vec2 } from '../geometry/vec';
 import { tileFractal } from '../noise/tiles';
 import { blur } from './blur';
 import type { Plane } from './raster';
@@ -6,10 +7,6 @@ import type { Plane } from './raster';
 export type DirtPlace = 'everywhere' | 'joints' | 'edges' | 'hollows';
 
 export interface DirtOptions {
-  /** Size of its largest patches, pixels across and down; they come round at the picture's edges. */
-  size: readonly [number, number];
-  octaves: number;
-  seed: number;
   /** Share of the picture it covers, and how softly it ends. */
   cover: number;
   softness: number;
@@ -17,6 +14,16 @@ export interface DirtOptions {
   place: DirtPlace;
   /** How far edges and hollows reach, pixels. */
   reach: number;
+}
+
+/** What dirt is made of: it lies where this is high. */
+export interface DirtSource {
+  /** At a place of the picture, pixels. */
+  at(x: number, y: number): number;
+  /** What so much of it lies above. */
+  limit(cover: number): number;
+  /** How far what is common goes from low to high. */
+  spread: number;
 }
 
 const smooth = (from: number, to: number, v: number) => {
@@ -33,7 +40,7 @@ const STEEP = 0.25;
  * How much dirt lies at each place, 0..255.
  * @param heights 0..1, of a picture that closes on itself where `closes`
  */
-export function dirtAmounts(heights: Plane, o: DirtOptions, closes: boolean): Uint8Array {
+export function dirtAmounts(heights: Plane, source: DirtSource, o: DirtOptions, closes: boolean): Uint8Array {
   const { width, height, data } = heights;
   const around =
     o.place === 'edges' || o.place === 'hollows'
@@ -45,34 +52,85 @@ export function dirtAmounts(heights: Plane, o: DirtOptions, closes: boolean): Ui
     const above = (data[i] - around![i]) / STEEP;
     return Math.min(1, Math.max(0, o.place === 'edges' ? above : -above));
   };
-  const cellsX = Math.max(1, Math.round(width / o.size[0]));
-  const cellsY = Math.max(1, Math.round(height / o.size[1]));
-  const limit = limitFor(o.cover, o);
-  const soft = 0.02 + o.softness;
+  const limit = o.cover >= 1 ? -Infinity : o.cover <= 0 ? Infinity : source.limit(o.cover);
+  const soft = (0.02 + o.softness) * source.spread;
   const out = new Uint8Array(width * height);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       const share = lies(i);
       if (!share) continue;
-      const v = noise(((x + 0.5) / width) * cellsX, ((y + 0.5) / height) * cellsY, cellsX, cellsY, o);
-      out[i] = 255 * o.strength * share * smooth(limit - soft / 2, limit + soft / 2, v) + 0.5;
+      const much = Number.isFinite(limit)
+        ? smooth(limit - soft / 2, limit + soft / 2, source.at(x + 0.5, y + 0.5))
+        : Number(limit < 0);
+      out[i] = 255 * o.strength * share * much + 0.5;
     }
   }
   return out;
 }
 
-const noise = (x: number, y: number, cellsX: number, cellsY: number, o: Pick<DirtOptions, 'seed' | 'octaves'>) =>
-  tileFractal(x, y, cellsX, cellsY, o.seed, o.octaves);
+/** Patches of noise. */
+export interface NoiseOptions {
+  /** Size of the largest, pixels across and down; they come round at the picture's edges. */
+  size: Readonly<Vec2>;
+  octaves: number;
+  seed: number;
+}
 
 /** Places of the noise that are looked at to know how high it has to be to cover a share. */
 const LOOKED = 48;
 
-/** The value that so much of the noise lies above. */
-function limitFor(cover: number, o: Pick<DirtOptions, 'seed' | 'octaves'>): number {
-  if (cover >= 1) return -2;
-  if (cover <= 0) return 2;
-  const values = Float64Array.from({ length: LOOKED * LOOKED }, (_, k) =>
-    noise(((k % LOOKED) + 0.5) / 3, (Math.floor(k / LOOKED) + 0.5) / 3, 4096, 4096, o),
-  ).sort();
-  return values[Math.min(values.length - 1, Math.floor((1 - cover) * values.length))];
+/** Patches of noise that come round at the edges of a picture so large. */
+export function noiseSource({ width, height }: Pick<Plane, 'width' | 'height'>, o: NoiseOptions): DirtSource {
+  const cellsX = Math.max(1, Math.round(width / o.size[0]));
+  const cellsY = Math.max(1, Math.round(height / o.size[1]));
+  return {
+    at: (x, y) => tileFractal((x / width) * cellsX, (y / height) * cellsY, cellsX, cellsY, o.seed, o.octaves),
+    limit: (cover) =>
+      quantile(
+        Float64Array.from({ length: LOOKED * LOOKED }, (_, k) =>
+          tileFractal(((k % LOOKED) + 0.5) / 3, (Math.floor(k / LOOKED) + 0.5) / 3, 4096, 4096, o.seed, o.octaves),
+        ),
+        1 - cover,
+      ),
+    spread: 1,
+  };
+}
+
+/**
+ * The lights or the darks of another picture, repeated at its own size.
+ * @param size of one repeat, pixels of the picture it lies over
+ */
+export function pictureSource(of: Plane, size: Readonly<Vec2>, lies: 'lights' | 'darks'): DirtSource {
+  const { width, height, data } = of;
+  const sign = lies === 'lights' ? 1 : -1;
+  const some = Float64Array.from({ length: LOOKED * LOOKED }, (_, k) => {
+    const [x, y] = [(k % LOOKED) + 0.5, Math.floor(k / LOOKED) + 0.5];
+    return sign * data[Math.floor((y / LOOKED) * height) * width + Math.floor((x / LOOKED) * width)];
+  });
+  const [low, high] = [0.05, 0.95].map((share) => quantile(some, share));
+  return {
+    at: (x, y) => sign * sampleRound(of, (x / size[0]) * width, (y / size[1]) * height),
+    limit: (cover) => quantile(some, 1 - cover),
+    spread: Math.max(0.02, high - low),
+  };
+}
+
+/** A picture's value between its pixels, which comes round at its edges. */
+function sampleRound({ width, height, data }: Plane, x: number, y: number): number {
+  const [i, j] = [Math.floor(x - 0.5), Math.floor(y - 0.5)];
+  const [u, v] = [x - 0.5 - i, y - 0.5 - j];
+  const at = (a: number, b: number) =>
+    data[(((b % height) + height) % height) * width + (((a % width) + width) % width)];
+  const upper = at(i, j) * (1 - u) + at(i + 1, j) * u;
+  const lower = at(i, j + 1) * (1 - u) + at(i + 1, j + 1) * u;
+  return upper * (1 - v) + lower * v;
+}
+
+/** The value that a share of all lies below: halfway between the two it parts. */
+function quantile(of: Float64Array, share: number): number {
+  const sorted = of.slice().sort();
+  const at = Math.max(0, Math.min(sorted.length - 1, share * sorted.length - 0.5));
+  const below = Math.floor(at);
+  const above = Math.min(sorted.length - 1, below + 1);
+  return sorted[below] + (sorted[above] - sorted[below]) * (at - below);
 }

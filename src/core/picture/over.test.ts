@@ -1,4 +1,4 @@
-import { BLENDS, colourByHeight, coverWith, scaleOf } from './over';
+import { BLENDS, colourByHeight, coverWith, oneColour, scaleOf, tintedPicture } from './over';
 import { blankPlane, blankRaster, WHITE } from './raster';
 
 const rasterOf = (...pixels: [number, number, number][]) => {
@@ -56,6 +56,23 @@ test('a picture coloured by its height, at three places by hand', () => {
 test('a cover lies as thick as is said, and opacity stays', () => {
   const r = blankRaster(2, 1, 4);
   r.data.set([WHITE, WHITE, WHITE, 1234, WHITE, WHITE, WHITE, 4321]);
-  const { data } = coverWith(r, Uint8Array.from([0, 255]), '#ff0000', 'multiply');
+  const { data } = coverWith(r, Uint8Array.from([0, 255]), oneColour('#ff0000'), 'multiply');
   expect([...data]).toEqual([WHITE, WHITE, WHITE, 1234, WHITE, 0, 0, 4321]);
+});
+
+test('another picture lies over in its own colours, or in one with its lightness, repeated', () => {
+  const two = rasterOf([0.2, 0.4, 0.6], [0.6, 0.4, 0.2]);
+  const at = (tint: number, x: number) => {
+    const out = new Float64Array(3);
+    tintedPicture(two, [10, 5], tint, '#ff0000')(x, 2, out);
+    return [...out].map((v) => Math.round(v * 1000) / 1000);
+  };
+  expect([at(0, 2), at(0, 7), at(0, 12)]).toEqual([
+    [0.2, 0.4, 0.6],
+    [0.6, 0.4, 0.2],
+    [0.2, 0.4, 0.6],
+  ]);
+  // the first is .3720 light, the second .4280: their mean is .4
+  expect(at(1, 2)).toEqual([0.93, 0, 0]);
+  expect(at(1, 7)).toEqual([1, 0, 0]);
 });

@@ -61,13 +61,50 @@ export function colourByHeight(
   return out;
 }
 
-/** A picture with one colour over it, so much of it at each place. @param amount 0..255 */
-export function coverWith(r: Raster, amount: Uint8Array, colour: string, blend: Blend): Raster {
-  const above = [0, 1, 2].map((c) => channel(colour, c));
+/** What lies over a picture at a place: written into three numbers, 0..1. */
+export type Above = (x: number, y: number, out: Float64Array) => void;
+
+/** One colour all over. */
+export const oneColour = (hex: string): Above => {
+  const of = [0, 1, 2].map((c) => channel(hex, c));
+  return (_x, _y, out) => out.set(of);
+};
+
+/**
+ * Another picture, repeated at its own size, tinted towards a colour.
+ * @param size of one repeat, pixels of the picture it lies over
+ * @param tint 0 for its own colours, 1 for the colour with its lightness alone
+ */
+export function tintedPicture(of: Raster, size: readonly [number, number], tint: number, hex: string): Above {
+  const { width, height, channels, data } = of;
+  const colour = [0, 1, 2].map((c) => channel(hex, c));
+  const mean = meanLightness(of);
+  return (x, y, out) => {
+    const u = ((Math.floor((x / size[0]) * width) % width) + width) % width;
+    const v = ((Math.floor((y / size[1]) * height) % height) + height) % height;
+    const at = (v * width + u) * channels;
+    const light = (0.2126 * data[at] + 0.7152 * data[at + 1] + 0.0722 * data[at + 2]) / WHITE / mean;
+    for (let c = 0; c < 3; c++) {
+      const own = data[at + c] / WHITE;
+      out[c] = Math.min(1, own + (colour[c] * light - own) * tint);
+    }
+  };
+}
+
+function meanLightness({ data, channels }: Raster): number {
+  let sum = 0;
+  for (let i = 0; i < data.length; i += channels) sum += 0.2126 * data[i] + 0.7152 * data[i + 1] + 0.0722 * data[i + 2];
+  return Math.max(0.01, sum / WHITE / (data.length / channels));
+}
+
+/** A picture with something over it, so much of it at each place. @param amount 0..255 */
+export function coverWith(r: Raster, amount: Uint8Array, over: Above, blend: Blend): Raster {
+  const above = new Float64Array(3);
   const out = blankRaster(r.width, r.height, r.channels);
   const n = r.channels;
   for (let i = 0; i < amount.length; i++) {
     const share = amount[i] / 255;
+    if (share) over((i % r.width) + 0.5, Math.floor(i / r.width) + 0.5, above);
     for (let c = 0; c < 3; c++) {
       const below = r.data[i * n + c] / WHITE;
       out.data[i * n + c] = (below + (BLENDS[blend](below, above[c]) - below) * share) * WHITE + 0.5;

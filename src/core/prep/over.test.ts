@@ -1,7 +1,7 @@
 import { blankRaster, WHITE } from '../picture/raster';
 import { mapsOf, MAP_PRESETS } from './maps';
-import { runSteps } from './run';
-import { type Step, type StepKind, stepOf } from './steps/registry';
+import { picturesOf, runSteps } from './run';
+import { type Step, type StepKind, type StepOf, stepOf } from './steps/registry';
 
 /** A plate of 120 × 80 mm: light faces, a dark joint every 40 mm; one pixel for each millimetre. */
 const picture = blankRaster(120, 80, 3);
@@ -99,4 +99,60 @@ test('loud and alone the scale hides the picture, and that is said', () => {
   const { stage, remarks } = run([step('heightColour', { alone: true })]);
   expect(remarks[0].text).toMatch(/seen alone/);
   expect(stage.raster.data[(40 * 120 + 42) * 3 + 2]).toBeGreaterThan(0.9 * WHITE);
+});
+
+describe('dirt of another picture', () => {
+  const hash = 'd'.repeat(64);
+  /** 20 × 10 px: black on its left half, rust on its right. */
+  const other = blankRaster(20, 10, 3);
+  for (let i = 0; i < 200; i++) other.data.set(i % 20 < 10 ? [0, 0, 0] : [52_000, 26_000, 13_000], i * 3);
+  const from = (rest: object = {}): StepOf<'dirt'> =>
+    step('dirt', {
+      cover: 0.5,
+      softness: 0,
+      strength: 1,
+      blend: 'mix',
+      picture: { image: hash, name: 'Rust', widthMm: 40, heightMm: 20, lies: 'darks', blurMm: 0, tint: 0, ...rest },
+    }) as StepOf<'dirt'>;
+  const made = (rest: object = {}) =>
+    runSteps(picture, ppi, [from(rest)], { pictures: new Map([[hash, other]]) }).stage;
+  const at = (data: Uint16Array, x: number) => [...data.subarray((40 * 120 + x) * 3, (40 * 120 + x) * 3 + 3)];
+
+  test('lies at its own size, where it is dark or where it is light', () => {
+    const darks = made().raster.data;
+    // one millimetre a pixel: dark for 20, then seen through
+    expect([at(darks, 10), at(darks, 50), at(darks, 90)]).toEqual(Array(3).fill([0, 0, 0]));
+    expect(at(darks, 30)).toEqual(at(picture.data, 30));
+    const lights = made({ lies: 'lights' }).raster.data;
+    expect(at(lights, 30)).toEqual([52_000, 26_000, 13_000]);
+    expect(at(lights, 10)).toEqual(at(picture.data, 10));
+  });
+
+  test('tinted, as rough as is said, and half as large where that is typed', () => {
+    const tinted = step('dirt', { ...from(), cover: 1, colour: '#00ff00' });
+    const { raster } = runSteps(picture, ppi, [{ ...tinted, picture: { ...from().picture, tint: 1 } }] as Step[], {
+      pictures: new Map([[hash, other]]),
+    }).stage;
+    expect(at(raster.data, 30).map((v) => v > 0)).toEqual([false, true, false]);
+    expect(made().coats).toHaveLength(1);
+    const half = made({ widthMm: 20, heightMm: 10 }).raster.data;
+    expect(at(half, 5)).toEqual([0, 0, 0]);
+    expect(at(half, 15)).toEqual(at(picture.data, 15));
+  });
+
+  test('one that is not at hand is said; one switched off is not asked for', () => {
+    expect(() => runSteps(picture, ppi, [from()])).toThrow('Dirt: its picture is no longer there; choose another.');
+    expect(picturesOf([from(), from()])).toEqual([hash]);
+    expect(picturesOf([{ ...from(), on: false }, step('dirt')])).toEqual([]);
+  });
+
+  test('larger than a picture that closes, it says that it breaks off', () => {
+    const closed = step('seamless', { overlap: 0.2 });
+    const said = (widthMm: number) =>
+      runSteps(picture, ppi, [closed, from({ widthMm, heightMm: 20 })], {
+        pictures: new Map([[hash, other]]),
+      }).remarks.map((r) => r.text);
+    expect(said(300)).toContain('Rust is larger than this picture: it breaks off where this one closes.');
+    expect(said(40).filter((t) => t.includes('breaks off'))).toEqual([]);
+  });
 });

@@ -24,6 +24,8 @@ export interface StepRemark {
 export interface Reading {
   /** Of its height map; null where none is made. */
   heights?: Derived['height'];
+  /** Other pictures that steps take, by the hashes of their files. */
+  pictures?: ReadonlyMap<string, Raster>;
   /** Longest side to which it may grow while it stands for a larger one; null at full size. */
   side?: number | null;
 }
@@ -36,7 +38,7 @@ export function runStep(
   stage: Stage,
   step: Step,
   remark: (text: string) => void,
-  { heights = null, side = null }: Reading = {},
+  { heights = null, side = null, pictures }: Reading = {},
   choose: Tools['choose'] = (of) => of(stage),
 ): Stage {
   const { label, run } = stepOf(step);
@@ -48,6 +50,7 @@ export function runStep(
     remark,
     side,
     choose,
+    picture: (hash) => pictures?.get(hash) ?? fail('its picture is no longer there; choose another.'),
     heights: (of) => heightsOf(of, stage.mmPerPx, heights),
   });
   const { ground, raster } = made;
@@ -76,9 +79,10 @@ export function runSteps(
     cache?: StageCache;
   } = {},
 ): { stage: Stage; remarks: StepRemark[] } {
-  const { scale = 1, heights = null, side = null, small, upTo = steps.length, each, cache } = options;
+  const { scale = 1, heights = null, side = null, pictures, small, upTo = steps.length, each, cache } = options;
   let stage = opened(original, pixelsPerInch, scale);
-  const chosen = small && new ChoicesOf(opened(small, pixelsPerInch, small.width / original.width), steps, heights);
+  const chosen =
+    small && new ChoicesOf(opened(small, pixelsPerInch, small.width / original.width), steps, { heights, pictures });
   const remarks: StepRemark[] = [];
   let key = '';
   for (let i = 0; i < upTo; i++) {
@@ -92,7 +96,7 @@ export function runSteps(
         remarks.push(...known.remarks.map((text) => ({ step: step.id, text })));
       } else {
         const said: string[] = [];
-        stage = runStep(stage, step, (text) => said.push(text), { heights, side }, chosen?.at(i));
+        stage = runStep(stage, step, (text) => said.push(text), { heights, side, pictures }, chosen?.at(i));
         cache?.set(key, { stage, remarks: said });
         remarks.push(...said.map((text) => ({ step: step.id, text })));
       }
@@ -114,7 +118,7 @@ class ChoicesOf {
   constructor(
     private stage: Stage,
     private readonly steps: readonly Step[],
-    private readonly heights: Derived['height'],
+    private readonly reading: Pick<Reading, 'heights' | 'pictures'>,
   ) {
     this.last = steps.findLastIndex((s) => s.on && stepOf(s).chooses);
   }
@@ -129,11 +133,16 @@ class ChoicesOf {
       made.push(choice);
       return choice;
     };
-    this.stage = runStep(stage, this.steps[n], () => {}, { heights: this.heights, side: WORKING_SIDE }, choose);
+    this.stage = runStep(stage, this.steps[n], () => {}, { ...this.reading, side: WORKING_SIDE }, choose);
     // the same step asks the same questions
     return <T>() => made.shift() as T;
   }
 }
+
+/** Hashes of all other pictures that steps take which are switched on. */
+export const picturesOf = (steps: readonly Step[]): string[] => [
+  ...new Set(steps.flatMap((s) => (s.on ? (stepOf(s).pictures?.(s) ?? []) : []))),
+];
 
 /** Stages by the steps that led to them. */
 export type StageCache = Map<string, { stage: Stage; remarks: string[] }>;

@@ -7,9 +7,9 @@ import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { stepOf } from '@/core/prep/steps/registry';
 import { MOST_PIXELS, WORKING_SIDE } from '@/core/prep/steps/step';
 import { judgeStage } from '@/core/prep/judge';
-import { runSteps, StepError } from '@/core/prep/run';
+import { picturesOf, runSteps, StepError } from '@/core/prep/run';
 import type { Prep } from '@/core/prep/schema';
-import { readBlob } from '../store/data';
+import { hasBlob, readBlob } from '../store/data';
 import { shrunkPng } from '../store/images';
 import { Problem } from '../http/problem';
 
@@ -30,7 +30,10 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   let result: ReturnType<typeof runSteps>;
   try {
     const small = prep.steps.some((s) => s.on && stepOf(s).chooses) ? await smallOf(prep.picture) : undefined;
+    const pictures = new Map<string, Raster>();
+    for (const hash of picturesOf(prep.steps)) if (hasBlob(hash)) pictures.set(hash, await otherPicture(hash));
     result = runSteps(original, prep.pixelsPerInch, prep.steps, {
+      pictures,
       small,
       heights: prep.derived.height,
       each: (n) => progress(0.05 + (0.6 * n) / Math.max(1, prep.steps.length), `Step ${n} of ${prep.steps.length}`),
@@ -77,7 +80,21 @@ const round = (mm: number) => Math.round(mm * 100) / 100;
 /** The picture that stands for the original while one works, as the browser reads it: choices are the same on both. */
 async function smallOf({ image, widthPx, heightPx }: Prep['picture']): Promise<Raster> {
   const larger = Math.max(widthPx, heightPx) > WORKING_SIDE;
-  const { data, info } = await sharp(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image))
+  return inBytes(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image));
+}
+
+/** Longest side at which another picture that a step takes is read, pixels. */
+const OTHER_SIDE = 2048;
+
+async function otherPicture(hash: string): Promise<Raster> {
+  const bytes = await readBlob(hash);
+  const { width, height } = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata();
+  return inBytes(Math.max(width!, height!) > OTHER_SIDE ? await shrunkPng(hash, OTHER_SIDE) : bytes);
+}
+
+/** A picture of 8 bits a channel. */
+async function inBytes(bytes: Buffer): Promise<Raster> {
+  const { data, info } = await sharp(bytes)
     .toColourspace('srgb')
     .ensureAlpha()
     .raw()

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { PASSED_OVER } from '@/workers/passedOver';
 import type { PrepRun, PrepService, Shown } from '@/workers/prep.worker';
 import type { Derived } from '@/core/prep/schema';
+import { picturesOf } from '@/core/prep/run';
 import { stepOf } from '@/core/prep/steps/registry';
 import { type AnyStep, WORKING_SIDE } from '@/core/prep/steps/step';
 import { imageUrl } from '../shared/api';
@@ -80,6 +81,7 @@ export function usePrepRun(): PrepWork {
             pixelsPerInch,
             steps.findIndex((x) => x.id === now.step),
             derived.height,
+            Object.fromEntries(picturesOf(steps).map((hash) => [hash, imageUrl(hash, WORKING_SIDE)])),
             proxy(setAt),
           );
         })(),

@@ -1,11 +1,29 @@
-import { Type } from '@sinclair/typebox';
-import { dirtAmounts } from '../../picture/dirt';
-import { coverWith } from '../../picture/over';
-import { Colour } from '../../schema/basics';
+import { type Static, Type } from '@sinclair/typebox';
+import type { Vec2 } from '../../geometry/vec';
+import { blur } from '../../picture/blur';
+import { dirtAmounts, type DirtSource, noiseSource, pictureSource } from '../../picture/dirt';
+import { type Above, coverWith, oneColour, tintedPicture } from '../../picture/over';
+import { lightnessOf } from '../../picture/raster';
+import { Colour, Hash } from '../../schema/basics';
 import { oneOf } from '../../schema/choice';
 import { shareAt } from './mask';
 import { BlendMode, blendField } from './blendField';
-import { defineStep, Share } from './step';
+import { defineStep, Share, type Stage, type Tools } from './step';
+
+/** Another picture that dirt is made of, with a real size of its own. */
+export const DirtPicture = Type.Object({
+  image: Hash,
+  name: Type.String({ maxLength: 200 }),
+  widthMm: Type.Number({ minimum: 0.5, maximum: 1e6 }),
+  /** Follows the width. */
+  heightMm: Type.Number({ exclusiveMinimum: 0 }),
+  /** What of it lies; the rest is seen through. */
+  lies: oneOf('lights', 'darks'),
+  blurMm: Type.Number({ minimum: 0, maximum: 1000 }),
+  /** 0 for its own colours, 1 for the dirt's. */
+  tint: Share,
+});
+export type DirtPicture = Static<typeof DirtPicture>;
 
 /** Dirt over the top, in patches of a true size: in joints, on edges, in hollows, or everywhere. */
 export const dirt = defineStep(
@@ -23,6 +41,7 @@ export const dirt = defineStep(
     place: oneOf('everywhere', 'joints', 'edges', 'hollows'),
     reachMm: Type.Number({ minimum: 0.1, maximum: 1000 }),
     counts: Type.Boolean(),
+    picture: Type.Optional(Type.Union([Type.Null(), DirtPicture])),
   },
   {
     label: 'Dirt',
@@ -43,14 +62,59 @@ export const dirt = defineStep(
     },
     masked: true,
     readsHeights: true,
+    pictures: ({ picture }) => (picture ? [picture.image] : []),
     groups: (of) => [
       {
         label: 'Patches',
         columns: 3,
         fields: [
-          of.length('Size', 'sizeMm', { min: 0.5, max: 10_000 }),
-          { ...of.number('Octaves', 'octaves', { min: 1, max: 8 }), integer: true } as ReturnType<typeof of.number>,
-          { ...of.number('Shuffle', 'seed', { min: 1, max: 9999 }), integer: true } as ReturnType<typeof of.number>,
+          { ...of.length('Size', 'sizeMm', { min: 0.5, max: 10_000 }), shown: (s) => !s.picture },
+          {
+            ...of.number('Octaves', 'octaves', { min: 1, max: 8 }),
+            integer: true,
+            shown: (s) => !s.picture,
+          } as ReturnType<typeof of.number>,
+          {
+            ...of.number('Shuffle', 'seed', { min: 1, max: 9999 }),
+            integer: true,
+            shown: (s) => !s.picture,
+          } as ReturnType<typeof of.number>,
+          {
+            kind: 'length',
+            label: 'Its width',
+            min: 0.5,
+            max: 1e6,
+            shown: (s) => !!s.picture,
+            get: (s) => s.picture?.widthMm ?? 1,
+            set: (s, widthMm) => {
+              const { picture } = s;
+              if (!picture) return s;
+              return {
+                ...s,
+                picture: { ...picture, widthMm, heightMm: (picture.heightMm * widthMm) / picture.widthMm },
+              };
+            },
+          },
+          {
+            kind: 'choice',
+            label: 'What lies',
+            options: [
+              ['darks', 'its darks'],
+              ['lights', 'its lights'],
+            ],
+            shown: (s) => !!s.picture,
+            get: (s) => s.picture?.lies ?? 'darks',
+            set: (s, lies) => (s.picture ? { ...s, picture: { ...s.picture, lies: lies as DirtPicture['lies'] } } : s),
+          },
+          {
+            kind: 'length',
+            label: 'Blur',
+            min: 0,
+            max: 1000,
+            shown: (s) => !!s.picture,
+            get: (s) => s.picture?.blurMm ?? 0,
+            set: (s, blurMm) => (s.picture ? { ...s, picture: { ...s.picture, blurMm } } : s),
+          },
           of.share('Cover', 'cover'),
           of.share('Softness', 'softness'),
           of.share('Strength', 'strength'),
@@ -85,6 +149,18 @@ export const dirt = defineStep(
             get: (s) => s.colour,
             set: (s, colour) => ({ ...s, colour }),
           },
+          {
+            kind: 'number',
+            label: 'Tint',
+            title: 'How far the picture’s own colours go over into this one',
+            suffix: ' %',
+            min: 0,
+            max: 100,
+            step: 5,
+            shown: (s) => !!s.picture,
+            get: (s) => Math.round((s.picture?.tint ?? 0) * 1e4) / 100,
+            set: (s, percent) => (s.picture ? { ...s, picture: { ...s.picture, tint: percent / 100 } } : s),
+          },
           of.share('Roughness', 'roughness'),
           {
             ...of.length('Reach', 'reachMm', { min: 0.1, max: 1000 }),
@@ -96,27 +172,22 @@ export const dirt = defineStep(
     ],
     brief: ({ place }) => (place === 'everywhere' ? '' : PLACES[place]),
     said: ({ place }) => `with dirt ${PLACES[place]}`,
-    run(stage, step, { heights, fail }) {
+    run(stage, step, tools) {
       const { raster: r, ground, mmPerPx, closes } = stage;
-      if (!mmPerPx) return fail('its size is not known; measure it first, for the dirt to be as large as is said.');
-      const amount = dirtAmounts(
-        heights(ground ?? r),
-        {
-          ...step,
-          size: [step.sizeMm / mmPerPx[0], step.sizeMm / mmPerPx[1]],
-          reach: step.reachMm / ((mmPerPx[0] + mmPerPx[1]) / 2),
-        },
-        closes.across && closes.down,
-      );
+      if (!mmPerPx)
+        return tools.fail('its size is not known; measure it first, for the dirt to be as large as is said.');
+      const { source, over } = madeOf(stage, mmPerPx, step, tools);
+      const reach = step.reachMm / ((mmPerPx[0] + mmPerPx[1]) / 2);
+      const amount = dirtAmounts(tools.heights(ground ?? r), source, { ...step, reach }, closes.across && closes.down);
       const { mask } = step;
       if (mask)
         for (let i = 0; i < amount.length; i++)
           amount[i] *= shareAt(mask, ((i % r.width) + 0.5) / r.width, (Math.floor(i / r.width) + 0.5) / r.height);
-      const raster = coverWith(r, amount, step.colour, step.blend);
+      const raster = coverWith(r, amount, over, step.blend);
       return {
         ...stage,
         raster,
-        ground: step.counts ? ground && coverWith(ground, amount, step.colour, step.blend) : (ground ?? r),
+        ground: step.counts ? ground && coverWith(ground, amount, over, step.blend) : (ground ?? r),
         coats: [...stage.coats, { amount, roughness: step.roughness }],
       };
     },
@@ -129,3 +200,36 @@ const PLACES = {
   edges: 'on its edges',
   hollows: 'in its hollows',
 };
+
+type Dirt = Parameters<(typeof dirt)['run']>[1];
+
+/** What dirt is made of, and what is seen where it lies. */
+function madeOf(
+  { raster: r, closes }: Stage,
+  mmPerPx: Vec2,
+  step: Dirt,
+  { picture: at, remark }: Tools,
+): { source: DirtSource; over: Above } {
+  const { picture } = step;
+  if (!picture) {
+    const size: Vec2 = [step.sizeMm / mmPerPx[0], step.sizeMm / mmPerPx[1]];
+    return { source: noiseSource(r, { ...step, size }), over: oneColour(step.colour) };
+  }
+  const of = at(picture.image);
+  const size = [picture.widthMm / mmPerPx[0], picture.heightMm / mmPerPx[1]].map((own, axis) => {
+    const whole = axis ? r.height : r.width;
+    if (!(axis ? closes.down : closes.across)) return own;
+    if (own > whole * NEARLY)
+      remark(`${picture.name} is larger than this picture: it breaks off where this one closes.`);
+    // as many whole repeats as come nearest to its own size
+    return own > whole * NEARLY ? own : whole / Math.round(whole / own);
+  }) as Vec2;
+  const plane = blur(lightnessOf(of), (picture.blurMm * of.width) / picture.widthMm, true);
+  return {
+    source: pictureSource(plane, size, picture.lies),
+    over: tintedPicture(of, size, picture.tint, step.colour),
+  };
+}
+
+/** A picture this much larger is taken to be as large as the one it lies over. */
+const NEARLY = 1.2;

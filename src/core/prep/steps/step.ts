@@ -74,6 +74,8 @@ export interface Tools {
    * alike at every size.
    */
   choose<T>(of: (stage: Stage) => T): T;
+  /** Another picture, by the hash of its file; ends the run where it is not at hand. */
+  picture(hash: string): Raster;
   /** Heights 0..1 of a picture, as its height map has them; its lightness where none is made. */
   heights(of: Raster): Plane;
 }
@@ -139,6 +141,8 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   paint?(step: S, stroke: Stroke): S;
   /** It can be limited to a part of the picture. */
   masked?: true;
+  /** Hashes of other pictures that it takes. */
+  pictures?(step: S): string[];
   /** It chooses something by how the picture looks. */
   chooses?: true;
   /** It goes by the picture's heights, so that it is done again when they are read otherwise. */

@@ -26,6 +26,20 @@ describe('what is set of a step', () => {
       return [`Size by ${kind}`, by.set(made('size'), kind as never, context) as Step];
     }),
     ['Resize to a density', made('resize', { to: { kind: 'density', pxPerMm: 2 } })],
+    [
+      'Dirt of a picture',
+      made('dirt', {
+        picture: {
+          image: 'a'.repeat(64),
+          name: 'Rust',
+          widthMm: 400,
+          heightMm: 300,
+          lies: 'darks',
+          blurMm: 2,
+          tint: 0.5,
+        },
+      }),
+    ],
     ['Seamless on periods', made('seamless', { mode: 'period' })],
   ];
   test.each(variants)('%s: each field sets its own value alone', (_label, step) => {

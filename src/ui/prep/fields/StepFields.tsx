@@ -6,6 +6,7 @@ import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
 import type { AnyStep } from '@/core/prep/steps/step';
 import { FieldGroups } from '../../shared/FieldView';
 import { Brushes } from './Brushes';
+import { DirtPictures } from './DirtPictures';
 import { FindGrain } from './FindGrain';
 import { Histogram } from './Histogram';
 import { Marks } from './Marks';
@@ -17,6 +18,7 @@ const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
   colour: Histogram,
   heal: Brushes,
   extend: Marks,
+  dirt: DirtPictures,
 };
 
 /** The numbers of one step, as its definition describes them. Places are set on the light table. */
