@@ -1,5 +1,6 @@
 import { Nearest } from './nearest';
 import { lightnessOf, type Plane, type Raster, shrinkFor } from './raster';
+import { WindowNumbers } from './windows';
 
 /** Where a picture was joined: for each row how far across, for each column how far down, shares of its size. */
 export interface Seams {
@@ -24,7 +25,6 @@ const SIDE = 200;
 const WINDOW = 13;
 /** Cosines of a window that are compared, along each axis: finer ones are grain and noise. */
 const WAVES = 6;
-const NUMBERS = WAVES * WAVES - 1;
 /** Windows within the picture that tell how strange is usual. */
 const USUAL = 240;
 /** A place is strange beyond so many times what 98 of 100 inner places keep below. */
@@ -75,24 +75,9 @@ export function measureBroken(r: Raster, seams: Seams, closes: { across: boolean
   return { edge: share(edges), seam: share(joined), places };
 }
 
-/** cos(π/N (k + ½) w), scaled so that distances stay what they are (N. Ahmed, T. Natarajan, K. Rao, 1974). */
-const COSINES = Array.from({ length: WAVES }, (_, w) =>
-  Float32Array.from(
-    { length: WINDOW },
-    (_, k) => Math.sqrt((w ? 2 : 1) / WINDOW) * Math.cos((Math.PI / WINDOW) * (k + 0.5) * w),
-  ),
-);
-/** Coarse waves first: they tell soonest that two windows differ. */
-const ORDER = Array.from({ length: WAVES * WAVES }, (_, i) => [i % WAVES, Math.floor(i / WAVES)] as const)
-  .slice(1)
-  .sort((a, b) => a[0] + a[1] - (b[0] + b[1]) || a[0] - b[0]);
-const ACROSS = Uint8Array.from(ORDER, ([u]) => u);
-const DOWN = Uint8Array.from(ORDER, ([, v]) => v);
-
 /** All windows of a plane that keep away from some places. */
 class Windows {
-  /** The plane's cosines along its rows, one plane for each wave. */
-  private readonly rows: Float32Array[];
+  private readonly numbers: WindowNumbers;
   private readonly places: Int32Array;
   private readonly nearest: Nearest;
   private readonly usual: number;
@@ -111,56 +96,30 @@ class Windows {
     const found: number[] = [];
     for (let y = half; y < height - half; y++)
       for (let x = half; x < width - half; x++) if (kept[y * width + x]) found.push(y * width + x);
-    this.rows = COSINES.map((cosine) => {
-      const row = new Float32Array(width * height);
-      for (let y = 0, o = 0; y < height; y++)
-        for (let x = 0; x < width; x++, o++)
-          for (let i = 0, k = (x - half + width) % width; i < WINDOW; i++) {
-            row[o] += cosine[i] * plane.data[y * width + k];
-            if (++k === width) k = 0;
-          }
-      return row;
-    });
+    this.numbers = new WindowNumbers(plane, WINDOW, WAVES);
     this.count = found.length;
     this.places = Int32Array.from(found);
-    const all = new Float32Array(this.count * NUMBERS);
+    const all = new Float32Array(this.count * this.numbers.count);
     // by energy: where most is plain, lines still count against lines
     let energy = 0;
     found.forEach((p, i) => {
-      this.read(p % width, Math.floor(p / width), all, i * NUMBERS);
-      energy += energyOf(all, i * NUMBERS);
+      energy += this.numbers.read(p % width, Math.floor(p / width), all, i * this.numbers.count);
     });
     this.usual = energy / Math.max(1, this.count);
-    this.nearest = new Nearest(all, NUMBERS);
-  }
-
-  /** The cosines of the window about a place, which goes on over the edges. */
-  private read(x: number, y: number, out: Float32Array, o: number): void {
-    const { width, height } = this.plane;
-    const top = (y - (WINDOW >> 1) + height) % height;
-    for (let n = 0; n < NUMBERS; n++) {
-      const row = this.rows[ACROSS[n]];
-      const cosine = COSINES[DOWN[n]];
-      let sum = 0;
-      for (let j = 0, k = top; j < WINDOW; j++) {
-        sum += cosine[j] * row[k * width + x];
-        if (++k === height) k = 0;
-      }
-      out[o + n] = sum;
-    }
+    this.nearest = new Nearest(all, this.numbers.count);
   }
 
   /** How far the nearest like of a window is, in shares of what there is to be seen in it. */
   strangeness(x: number, y: number): number {
     const { width } = this.plane;
-    const own = new Float32Array(NUMBERS);
-    this.read(x, y, own, 0);
+    const own = new Float32Array(this.numbers.count);
+    const energy = this.numbers.read(x, y, own, 0);
     // what lies over the window itself is no like of it
     const least = this.nearest.distance(own, (i) => {
       const p = this.places[i];
       return Math.abs((p % width) - x) >= WINDOW || Math.abs(Math.floor(p / width) - y) >= WINDOW;
     });
-    return least / (energyOf(own, 0) + this.usual / 2 + 1e-9);
+    return least / (energy + this.usual / 2 + 1e-9);
   }
 
   /** So many windows from everywhere, and how strange they are. */
@@ -171,10 +130,4 @@ class Windows {
       return this.strangeness(p % width, Math.floor(p / width));
     });
   }
-}
-
-function energyOf(numbers: Float32Array, o: number): number {
-  let sum = 0;
-  for (let k = 0; k < NUMBERS; k++) sum += numbers[o + k] ** 2;
-  return sum;
 }

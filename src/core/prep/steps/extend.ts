@@ -10,7 +10,7 @@ import { resize } from '../../picture/resize';
 import { closeOver, type Lap, seamsOf } from '../../picture/seamless';
 import { oneOf } from '../../schema/choice';
 import { formatLength } from '../../units/length';
-import { defineStep, MOST_PIXELS, Place, Share, type Stage, type Tools } from './step';
+import { defineStep, MOST_PIXELS, openStage, Place, Share, type Stage, type Tools } from './step';
 import { placesOfEllipse } from './places';
 
 /** Something of the sample that is shown where it is and nowhere else, or left out. */
@@ -125,19 +125,9 @@ export const extend = defineStep(
       );
       const whole = step.closes ? [o.width * by[0], o.height * by[1]].map(Math.round) : wanted;
       const made = paintExtension(raster, plan, o, by, whole as Vec2);
-      const next: Stage = {
-        ...stage,
-        raster: made,
-        // as it was typed, to the last hundredth
-        mmPerPx: [0, 1].map((axis) => (times[axis] ? mmPerPx[axis] : sizes[axis] / wanted[axis])) as Vec2,
-        closes: { across: false, down: false },
-        seam: null,
-        seams: { upright: null, level: null },
-        blended: null,
-        ground: null,
-        coats: [],
-        sample: { raster, mmPerPx },
-      };
+      // as it was typed, to the last hundredth
+      const mm = [0, 1].map((axis) => (times[axis] ? mmPerPx[axis] : sizes[axis] / wanted[axis])) as Vec2;
+      const next: Stage = { ...openStage(made, mm, stage.scale), sample: { raster, mmPerPx } };
       if (!step.closes) return next;
       const lap = (axis: 0 | 1): Lap => ({ pixels: whole[axis] - wanted[axis], laid: o.period[axis] !== null });
       const closed = closeOver(made, { x: lap(0), y: lap(1) });
