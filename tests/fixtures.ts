@@ -71,10 +71,11 @@ export async function projectOfBoxes(
   return { id, at, read, surfaces };
 }
 
-/** Waits until every view's picture is up to date. */
+/** Waits until every view's picture is up to date, and what was changed is stored. */
 export async function settled(page: Page): Promise<void> {
   await page.waitForTimeout(150);
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0, { timeout: 90_000 });
+  await expect(page.getByRole('status').getByText('Saving', { exact: true })).toHaveCount(0, { timeout: 90_000 });
 }
 
 /** A segment of the studio's bench, unfolded if it is not. */
