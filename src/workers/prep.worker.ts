@@ -6,11 +6,11 @@ import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/co
 import { findLaid, type Laid } from '@/core/picture/laid';
 import { findPieces } from '@/core/picture/pieces';
 import type { Raster } from '@/core/picture/raster';
-import type { LeafPlace } from '@/core/material/schema';
+import type { LeafPlace, Leaves } from '@/core/material/schema';
 import { type CopyFigure, judgeCopies, judgeStage, type Verdict } from '@/core/prep/judge';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
-import type { Derived } from '@/core/prep/schema';
+import type { Derived, Prep } from '@/core/prep/schema';
 import type { Step } from '@/core/prep/steps/registry';
 import { type Stage, WORKING_SIDE } from '@/core/prep/steps/step';
 import { PASSED_OVER } from './passedOver';
@@ -36,6 +36,8 @@ export interface PrepRun {
   blotches: BlotchMap;
   /** Null where the picture was not made larger. */
   copies: CopyFigure | null;
+  /** The pieces it was composed of; null where it was not. */
+  leaves: Leaves | null;
   /** Of the original, before any step. */
   untouched: { wrap: { across: SeamFigure; down: SeamFigure }; strongest: number };
   remarks: StepRemark[];
@@ -139,6 +141,7 @@ const service = {
       verdict: judgeStage(stage),
       blotches: findBlotches(stage.raster, closed),
       copies: judgeCopies(stage),
+      leaves: stage.leaves,
       untouched: original.untouched,
       remarks,
       failed,
@@ -149,28 +152,24 @@ const service = {
 
   /** The grain of what goes into a step, and what lies laid in it. */
   inspect(steps: Step[], pixelsPerInch: number | null, upTo: number): { grain: GrainDirection; laid: Laid | null } {
-    const { raster, scale } = original!;
-    const { stage } = runSteps(raster, pixelsPerInch, steps, {
-      scale,
-      side: WORKING_SIDE,
-      pictures: otherPictures,
-      upTo,
-      cache,
-    });
-    return { grain: findGrain(stage.raster), laid: findLaid(stage.raster) };
+    const { raster } = stageAfter(steps, pixelsPerInch, upTo);
+    return { grain: findGrain(raster), laid: findLaid(raster) };
   },
 
-  /** The whole pieces that lie laid in the last run's result, shares of it; by how much they must be turned first. */
-  pieces(): { places: LeafPlace[]; turnDeg: number } {
-    if (!last) return { places: [], turnDeg: 0 };
-    const { width, height } = last.raster;
-    const places = findPieces(last.raster).map((p) => ({
+  /** The whole pieces that lie laid in what goes into a step, shares of it; by how much it must be turned first. */
+  pieces(
+    { steps, pixelsPerInch, derived }: Pick<Prep, 'steps' | 'pixelsPerInch' | 'derived'>,
+    upTo: number,
+  ): { places: LeafPlace[]; turnDeg: number } {
+    const { raster } = stageAfter(steps, pixelsPerInch, upTo, derived.height);
+    const { width, height } = raster;
+    const places = findPieces(raster).map((p) => ({
       x: p.x / width,
       y: p.y / height,
       width: p.width / width,
       height: p.height / height,
     }));
-    return { places, turnDeg: places.length ? 0 : (findLaid(last.raster)?.turnDeg ?? 0) };
+    return { places, turnDeg: places.length ? 0 : (findLaid(raster)?.turnDeg ?? 0) };
   },
 
   /** The maps of the last run's result. */
@@ -184,6 +183,18 @@ const service = {
     );
   },
 };
+
+/** What comes out of the first of some steps. */
+function stageAfter(
+  steps: Step[],
+  pixelsPerInch: number | null,
+  upTo: number,
+  heights: Derived['height'] = null,
+): Stage {
+  const { raster, scale } = original!;
+  const reading = { scale, heights, side: WORKING_SIDE, pictures: otherPictures };
+  return runSteps(raster, pixelsPerInch, steps, { ...reading, upTo, cache }).stage;
+}
 
 /** Those that are no longer there are left out: the step that takes one says so. */
 async function openOthers(urls: Record<string, string>): Promise<void> {

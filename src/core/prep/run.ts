@@ -53,11 +53,30 @@ export function runStep(
     picture: (hash) => pictures?.get(hash) ?? fail('its picture is no longer there; choose another.'),
     heights: (of) => heightsOf(of, stage.mmPerPx, heights),
   });
+  return keepingUp(stage, made, remark);
+}
+
+/** What was known of the picture before a step, where it still holds after it. */
+function keepingUp(before: Stage, made: Stage, remark: (text: string) => void): Stage {
   const { ground, raster } = made;
-  if (!stage.ground || (ground && ground.width === raster.width && ground.height === raster.height)) return made;
-  // what lies over it was of another size
-  remark('It comes after dirt or colour by height, which the maps now take in. Move those behind it.');
-  return { ...made, ground: null, coats: [] };
+  let after = made;
+  if (before.leaves && (!made.leaves || (made.leaves === before.leaves && !isAsLarge(before, made)))) {
+    remark('It comes after boards were composed, whose leaves are lost by it. Move it before that.');
+    after = { ...after, leaves: null };
+  }
+  if (before.ground && !(ground && ground.width === raster.width && ground.height === raster.height)) {
+    // what lies over it was of another size
+    remark('It comes after dirt or colour by height, which the maps now take in. Move those behind it.');
+    after = { ...after, ground: null, coats: [] };
+  }
+  return after;
+}
+
+/** Shares of the one are shares of the other. */
+function isAsLarge(a: Stage, b: Stage): boolean {
+  const size = ({ raster, mmPerPx }: Stage, axis: 0 | 1) =>
+    (axis ? raster.height : raster.width) * (mmPerPx?.[axis] ?? 1);
+  return ([0, 1] as const).every((axis) => Math.abs(size(a, axis) - size(b, axis)) < 1e-3 * size(a, axis));
 }
 
 /**

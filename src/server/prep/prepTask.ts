@@ -1,11 +1,11 @@
 import sharp from 'sharp';
-import type { Role } from '@/core/material/schema';
+import type { Leaves, Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
 import { type Raster, rasterOfBytes } from '@/core/picture/raster';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { stepOf } from '@/core/prep/steps/registry';
-import { MOST_PIXELS, WORKING_SIDE } from '@/core/prep/steps/step';
+import { MOST_PIXELS, OTHER_SIDE, WORKING_SIDE } from '@/core/prep/steps/step';
 import { judgeStage } from '@/core/prep/judge';
 import { picturesOf, runSteps, StepError } from '@/core/prep/run';
 import type { Prep } from '@/core/prep/schema';
@@ -20,6 +20,8 @@ export interface MadePrep {
   heightMm: number;
   colour: string;
   seamless: boolean;
+  /** The pieces it was composed of. */
+  leaves: Leaves | null;
   remarks: string[];
 }
 
@@ -71,6 +73,7 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     heightMm: round(raster.height * mmPerPx[1]),
     colour: `#${meanColour(raster).map(byte).join('')}`,
     seamless,
+    leaves: stage.leaves,
     remarks: [...remarks.map((r) => r.text), ...faults.map((fault) => `Not seamless: ${fault}.`)],
   };
 }
@@ -82,9 +85,6 @@ async function smallOf({ image, widthPx, heightPx }: Prep['picture']): Promise<R
   const larger = Math.max(widthPx, heightPx) > WORKING_SIDE;
   return inBytes(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image));
 }
-
-/** Longest side at which another picture that a step takes is read, pixels. */
-const OTHER_SIDE = 2048;
 
 async function otherPicture(hash: string): Promise<Raster> {
   const bytes = await readBlob(hash);

@@ -123,7 +123,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
     source: prep.source,
     licence: prep.licence,
     credit: prep.credit,
-    leaves: prep.leaves ?? undefined,
+    leaves: prep.leaves ?? made.leaves ?? undefined,
   };
   const before = prep.material ? await readMaterial(prep.material).catch(() => null) : null;
   const blank = blankMaterial(prep.name, made.widthMm, made.heightMm);

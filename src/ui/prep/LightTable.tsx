@@ -8,6 +8,7 @@ import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
 import { contextOf } from './fields/of';
+import { BoardHandles } from './BoardHandles';
 import { usePrep } from './prepStore';
 import { LeafHandles } from './LeafHandles';
 import { PlaceHandles } from './TableHandles';
@@ -18,11 +19,12 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const step = prep?.steps.find((s) => s.id === lookedId) ?? null;
   // their handles come first; what comes out is shown when asked for
   const [outOf, setOutOf] = useState<string | null>(null);
-  const { paint, places, placesAfter } = step ? stepOf<Step>(step) : {};
-  const handled = !!places && !placesAfter;
+  const { paint, places, placesAfter, cutsOut } = step ? stepOf<Step>(step) : {};
+  const handled = cutsOut || (!!places && !placesAfter);
   const onInput = !!step && (handled ? outOf !== step.id : before);
   // leaves and maps are of the finished picture, which is shown while no step is looked at
   const finished = !step || step.id === prep!.steps.at(-1)!.id;
+  const leaves = prep?.leaves ?? run?.leaves;
   const shown = run ? (onInput ? run.before : step ? run.after : run.result) : null;
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -147,14 +149,17 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       )}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
-          {!onInput && finished && prep?.leaves && (
+          {!onInput && finished && leaves && (
             <LeafHandles
-              leaves={prep.leaves}
+              leaves={leaves}
               shown={shown}
               toScreen={toScreen}
               toShare={toShare}
               onChange={(leaves, g) => change({ leaves }, g)}
             />
+          )}
+          {onInput && step?.kind === 'compose' && (
+            <BoardHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />
           )}
           {placed.map((one) => (
             <PlaceHandles key={one.points[0].label} places={one} toScreen={toScreen} toShare={toShare} onChange={set} />

@@ -65,7 +65,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
             ]}
             onChange={(v) => change({ grain: v as 'x' })}
           />
-          <LeafFields />
+          <LeafFields composed={run?.leaves ?? null} />
         </div>
         <div className="min-w-0 flex-1">
           <ul aria-label="Prints of the maps" className="print-line">

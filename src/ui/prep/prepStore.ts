@@ -23,6 +23,8 @@ interface PrepState {
   pending: number;
   /** The step that is looked at and edited; null for none. */
   step: string | null;
+  /** Number of the board that is picked among those its step cuts out. */
+  board: number | null;
   /** The light table shows what goes into it. */
   before: boolean;
   /** Size of what comes out of all steps, mm; null while it is not known. */
@@ -33,6 +35,7 @@ interface PrepState {
   error: string | null;
   open: (opened: OpenPrep | null) => void;
   look: (step: string | null) => void;
+  pickBoard: (board: number | null) => void;
   showBefore: (before: boolean) => void;
   setBrush: (change: Partial<Brush>) => void;
   setPinning: (pinning: boolean) => void;
@@ -71,6 +74,7 @@ export const usePrep = create<PrepState>((set, get) => {
     canRedo: false,
     pending: 0,
     step: null,
+    board: null,
     before: false,
     sizeMm: null,
     brush: { kind: 'patch', radius: 0.03, hardness: 0.5, opacity: 1, colour: '#8a7a60' },
@@ -86,7 +90,8 @@ export const usePrep = create<PrepState>((set, get) => {
         set({ prep, ...rest, step: step === null ? null : stepIn(prep.steps, step) });
       });
     },
-    look: (step) => set({ step, pinning: false }),
+    look: (step) => set({ step, board: null, pinning: false }),
+    pickBoard: (board) => set({ board }),
     showBefore: (before) => set({ before }),
     setPinning: (pinning) => set({ pinning }),
     setBrush: (change) => set((s) => ({ brush: { ...s.brush, ...change } })),

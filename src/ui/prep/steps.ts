@@ -1,4 +1,5 @@
 import type { STACKS } from '@/core/prep/schema';
+import { boardAt, withBoards } from '@/core/prep/steps/boards';
 import { type Step, type StepKind, STEPS } from '@/core/prep/steps/registry';
 import { newStep, usePrep } from './prepStore';
 import { prepService } from './usePrepRun';
@@ -16,8 +17,15 @@ export function addStep(kind: StepKind): void {
   const at = ORDER.indexOf(kind);
   let index = steps.length;
   while (index > 0 && ORDER.indexOf(steps[index - 1].kind) > at) index--;
-  setSteps([...steps.slice(0, index), made, ...steps.slice(index)]);
-  usePrep.getState().look(made.id);
+  const { prep, change, look, sizeMm } = usePrep.getState();
+  const put = (step: Step) => [...steps.slice(0, index), step, ...steps.slice(index)];
+  if (made.kind === 'compose' && prep?.leaves) {
+    // pieces that were found already are what is cut out, where nothing after them moves them
+    const places = (index === steps.length && prep.leaves.places) || [];
+    const boards = places.map((p) => boardAt(p));
+    change({ steps: put(withBoards(made, boards, sizeMm)), leaves: null });
+  } else setSteps(put(made));
+  look(made.id);
 }
 
 /** Turns the picture before all that is done to it but its four corners. */

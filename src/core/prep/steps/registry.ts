@@ -1,5 +1,6 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { colour } from './colour';
+import { compose } from './compose';
 import { corners } from './corners';
 import { crop } from './crop';
 import { dirt } from './dirt';
@@ -22,6 +23,7 @@ export const STEPS = [
   even,
   colour,
   extend,
+  compose,
   seamless,
   heal,
   resize,

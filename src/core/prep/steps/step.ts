@@ -1,5 +1,6 @@
 import { type Static, type TObject, type TProperties, type TSchema, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
+import type { Leaves } from '../../material/schema';
 import type { SeamFigure } from '../../picture/judge';
 import type { Plane, Raster } from '../../picture/raster';
 import type { Seams } from '../../picture/strangeness';
@@ -33,6 +34,8 @@ export interface Stage {
   coats: readonly { amount: Uint8Array; roughness: number }[];
   /** The sample it was made larger from, to see what was copied beside; null where it was not. */
   sample: Sample | null;
+  /** The pieces it was composed of; null where it was not. */
+  leaves: Leaves | null;
 }
 
 /** What a picture was made larger from. */
@@ -53,10 +56,14 @@ export const openStage = (raster: Raster, mmPerPx: Vec2 | null, scale: number): 
   ground: null,
   coats: [],
   sample: null,
+  leaves: null,
 });
 
 /** Longest side of the picture that stands for the original while one works, and on which choices are made. */
 export const WORKING_SIDE = 1024;
+
+/** Longest side at which other pictures that a step takes are read at full size. */
+export const OTHER_SIDE = 4096;
 
 /** Pixels a picture may have; more would need more memory than there is. */
 export const MOST_PIXELS = 8192 * 8192;
@@ -137,6 +144,8 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   places?(step: S): Places<S>[];
   /** What of it lies on the picture after it. */
   placesAfter?(step: S, context: StepContext): Places<S> | null;
+  /** Boards are cut out of the picture before it. */
+  cutsOut?: true;
   /** It is painted on the picture after it: the step with one stroke more. */
   paint?(step: S, stroke: Stroke): S;
   /** It can be limited to a part of the picture. */

@@ -40,6 +40,7 @@ describe('what is set of a step', () => {
         },
       }),
     ],
+    ['Compose in rows', made('compose', { lay: 'rows' })],
     ['Seamless on periods', made('seamless', { mode: 'period' })],
   ];
   test.each(variants)('%s: each field sets its own value alone', (_label, step) => {
@@ -137,6 +138,7 @@ describe('steps as definitions', () => {
       'even',
       'colour',
       'extend',
+      'compose',
       'seamless',
       'heal',
       'resize',

@@ -1,14 +1,9 @@
 'use client';
 
-import { LoaderCircle } from 'lucide-react';
-import { useState } from 'react';
-import { toast } from 'sonner';
 import { type Leaves, MOST_PLACES } from '@/core/material/schema';
-import { messageOf } from '../../shared/api';
 import { ValueField } from '../../shared/ValueField';
 import { usePrep } from '../prepStore';
-import { turnBy } from '../steps';
-import { prepService } from '../usePrepRun';
+import { FindPieces } from './FindPieces';
 
 const NONE: Leaves = { columns: 1, rows: 1, insetMm: 0 };
 /** Arrises of what was photographed are left off by this. */
@@ -17,17 +12,35 @@ const FOUND_INSET = 1;
 /**
  * Many pieces in one picture: so many columns and rows, each with an inset, or as they were found by their joints. They
  * are set right on the light table.
+ * @param props.composed those the picture was composed of, which hold unless others are set
  */
-export function LeafFields() {
+export function LeafFields({ composed }: { composed: Leaves | null }) {
   const { prep, change } = usePrep();
-  const leaves = prep!.leaves ?? NONE;
+  const leaves = prep!.leaves ?? composed ?? NONE;
   const { places } = leaves;
   const put = (next: Leaves, gesture?: string) =>
     change({ leaves: next.places || next.columns * next.rows > 1 ? next : null }, gesture);
   return (
     <>
       {places ? <Found leaves={leaves} put={put} /> : <Grid leaves={leaves} put={put} />}
-      <FindPieces leaves={leaves} put={put} />
+      <div className="flex flex-wrap gap-1">
+        <FindPieces
+          title="Boards, bricks or tiles in the picture, by their joints: each becomes a leaf"
+          onFound={(found) =>
+            put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places: found.slice(0, MOST_PLACES) })
+          }
+        />
+        {composed && prep!.leaves && (
+          <button
+            type="button"
+            className="tool h-[22px] px-1 text-2xs"
+            title="The boards of the Compose step instead"
+            onClick={() => change({ leaves: null })}
+          >
+            As composed
+          </button>
+        )}
+      </div>
     </>
   );
 }
@@ -116,47 +129,5 @@ function Found({ leaves, put }: Of) {
         </button>
       </div>
     </>
-  );
-}
-
-/** Looks for what lies laid in the picture; each whole piece becomes a leaf, its joint left out. */
-function FindPieces({ leaves, put }: Of) {
-  const [busy, setBusy] = useState(false);
-  const find = async () => {
-    setBusy(true);
-    try {
-      const { places, turnDeg } = await prepService().pieces();
-      if (places.length)
-        put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places: places.slice(0, MOST_PLACES) });
-      else if (turnDeg) {
-        const turn = `Turn it by ${turnDeg.toFixed(1)}°`;
-        toast.error('Its courses do not lie level', {
-          description: `${turn}, then find the pieces once more.`,
-          duration: 20_000,
-          action: { label: turn, onClick: () => turnBy(turnDeg) },
-        });
-      } else
-        toast.error('No pieces were found', {
-          description:
-            'Pieces are found by joints that run straight through, level or upright. ' +
-            'Turn and crop the picture first, or set columns and rows.',
-          duration: 12_000,
-        });
-    } catch (e) {
-      toast.error(messageOf(e));
-    } finally {
-      setBusy(false);
-    }
-  };
-  return (
-    <button
-      type="button"
-      className="tool tool-line h-[22px] px-1.5 text-2xs"
-      disabled={busy}
-      title="Boards, bricks or tiles in the picture, by their joints: each becomes a leaf"
-      onClick={() => void find()}
-    >
-      {busy && <LoaderCircle size={11} className="animate-spin" />} Find the pieces
-    </button>
   );
 }

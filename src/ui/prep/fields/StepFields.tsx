@@ -5,6 +5,7 @@ import { MASK_GROUPS } from '@/core/prep/steps/maskFields';
 import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
 import type { AnyStep } from '@/core/prep/steps/step';
 import { FieldGroups } from '../../shared/FieldView';
+import { Boards } from './Boards';
 import { Brushes } from './Brushes';
 import { DirtPictures } from './DirtPictures';
 import { FindGrain } from './FindGrain';
@@ -18,6 +19,7 @@ const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
   colour: Histogram,
   heal: Brushes,
   extend: Marks,
+  compose: Boards,
   dirt: DirtPictures,
 };
 
