@@ -18,6 +18,15 @@ interface Of extends Handles {
 export const LeafHandles = (props: Of) =>
   props.leaves.places ? <PlacedLeaves {...props} /> : <GridHandles {...props} />;
 
+/** Where leaves lie that follow from the picture. */
+export const LeafOutlines = ({ leaves, shown, toScreen }: Omit<Of, 'onChange' | 'toShare'>) => (
+  <g fill="none" stroke="var(--color-secondary)" strokeWidth="1.2">
+    {leafPlaces(leaves).map((place, n) => (
+      <rect key={n} {...rectOf(place, leaves, shown, toScreen)} />
+    ))}
+  </g>
+);
+
 /** A leaf less its inset, on the screen. */
 function rectOf(
   place: LeafPlace,
@@ -126,11 +135,7 @@ function GridHandles({ leaves, shown, onChange, toScreen, toShare }: Of) {
   };
   return (
     <g>
-      <g fill="none" stroke="var(--color-secondary)" strokeWidth="1.2">
-        {leafPlaces(leaves).map((place, n) => (
-          <rect key={n} {...rectOf(place, leaves, shown, toScreen)} />
-        ))}
-      </g>
+      <LeafOutlines leaves={leaves} shown={shown} toScreen={toScreen} />
       {shown.mmPerPx &&
         rowLines &&
         y.slice(1).map((to, j) => {

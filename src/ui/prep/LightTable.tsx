@@ -10,7 +10,7 @@ import { toCanvas } from './drawShown';
 import { contextOf } from './fields/of';
 import { BoardHandles } from './BoardHandles';
 import { usePrep } from './prepStore';
-import { LeafHandles } from './LeafHandles';
+import { LeafHandles, LeafOutlines } from './LeafHandles';
 import { PlaceHandles } from './TableHandles';
 
 /** The picture on a light table: what goes into the step that is looked at, or what comes out; its handles over it. */
@@ -24,7 +24,6 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const onInput = !!step && (handled ? outOf !== step.id : before);
   // leaves and maps are of the finished picture, which is shown while no step is looked at
   const finished = !step || step.id === prep!.steps.at(-1)!.id;
-  const leaves = prep?.leaves ?? run?.leaves;
   const shown = run ? (onInput ? run.before : step ? run.after : run.result) : null;
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -149,14 +148,17 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
       )}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
-          {!onInput && finished && leaves && (
+          {!onInput && finished && prep?.leaves && (
             <LeafHandles
-              leaves={leaves}
+              leaves={prep.leaves}
               shown={shown}
               toScreen={toScreen}
               toShare={toShare}
               onChange={(leaves, g) => change({ leaves }, g)}
             />
+          )}
+          {!onInput && finished && !prep?.leaves && run?.leaves && (
+            <LeafOutlines leaves={run.leaves} shown={shown} toScreen={toScreen} />
           )}
           {onInput && step?.kind === 'compose' && (
             <BoardHandles step={step} toScreen={toScreen} toShare={toShare} onChange={set} />

@@ -17,7 +17,7 @@ const PLAIN = 300;
 const WIDE = 560;
 const MAPS = 850;
 
-const isWide = (step: Step) => !!stepOf(step).masked;
+const isWide = (step: Step) => !!stepOf(step).masked || !!stepOf(step).cutsOut;
 
 /** The steps as segments of a folding rule, in the order of work, and at its end the maps made of the picture. */
 export function PrepBench({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {

@@ -158,11 +158,13 @@ function Figures({ run }: { run: PrepRun }) {
       <dd className={`ml-auto whitespace-nowrap ${good ? 'text-success' : 'text-error'}`}>{note}</dd>
     </div>
   );
-  const { broken, sharpness, seamless, faults } = run.verdict;
-  const strange = Math.max(broken.edge, broken.seam);
+  const { framed, broken, sharpness, seamless, faults } = run.verdict;
+  const strange = Math.max(framed ? 0 : broken.edge, broken.seam);
   return (
     <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), !shows(worse))}
+      {framed
+        ? row('Over the edge', 'within a joint of one colour, all round', 'not to be found', true)
+        : row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), !shows(worse))}
       {run.seam && row('Along the seam', `${asLines(run.seam.percentile)}`, say(run.seam), !shows(run.seam))}
       {row(
         'Broken lines',

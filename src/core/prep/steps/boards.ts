@@ -33,6 +33,9 @@ export function boardsOfMaterial({ id, name, widthMm, heightMm, maps, leaves }: 
 /** Lengths that differ by more than this are no cells of one size. */
 const OF_ONE_LENGTH = 1.25;
 
+/** So many times as wide as high, cells are begun with. */
+const WIDER = 4 / 3;
+
 /**
  * A step with other boards, that many at most; the first ones say how large cells or rows are.
  * @param sizeMm of the picture before the step; null while it is not known
@@ -57,7 +60,7 @@ export function withBoards(step: Compose, boards: readonly Board[], sizeMm: Vec2
     const rowMm = Math.round(sizeMm?.[0] ?? longest * 2);
     return { ...next, lay: 'rows', heightMm, rowMm: Math.max(rowMm, Math.ceil(longest)) };
   }
-  const columns = Math.round(Math.sqrt((next.boards.length * heightMm) / lengthMm));
+  const columns = Math.round(Math.sqrt((WIDER * next.boards.length * heightMm) / lengthMm));
   return { ...next, lay: 'cells', lengthMm, heightMm, columns: Math.min(64, Math.max(1, columns)) };
 }
 

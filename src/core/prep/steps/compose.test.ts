@@ -6,6 +6,7 @@ import { resize } from '../../picture/resize';
 import { laidGround } from '../../testing/grounds';
 import { oak } from '../../testing/surfaces';
 import { photograph, WALLS } from '../../testing/walls';
+import { judgeStage } from '../judge';
 import { mapsOf, MAP_PRESETS } from '../maps';
 import { picturesOf, runSteps } from '../run';
 import { boardAt, boardsOfMaterial, renewed, withBoards } from './boards';
@@ -80,6 +81,22 @@ test('boards of other pictures come at the size those have, made smaller first w
   const alone = run([composing([other], { jointMm: 0, columns: 1 })], { pictures: new Map([[image, fine]]) }).stage;
   expect([alone.raster.width, alone.raster.height]).toEqual([160, 80]);
   expect(() => run(steps)).toThrow('Compose: its picture is no longer there');
+});
+
+test('it closes within a joint, where one runs all round; measured, not believed', () => {
+  const wall = photograph(laidGround({ ...WALLS[0][3], seed: 6 }), { widthPx: 800, heightPx: 600 });
+  const boards = findPieces(wall).map((p) =>
+    boardAt({ x: p.x / 800, y: p.y / 600, width: p.width / 800, height: p.height / 600 }),
+  );
+  const judged = (rest: object, ...more: Step[]) => {
+    const laid = withBoards(step('compose', { jointMm: 6, ...rest }) as StepOf<'compose'>, boards, [1000, 750]);
+    return judgeStage(runSteps(wall, 20.32, [laid, ...more]).stage);
+  };
+  expect(judged({})).toMatchObject({ framed: true, seamless: true, faults: [] });
+  // without a joint bricks end where others begin
+  expect(judged({ jointMm: 0 })).toMatchObject({ framed: false, seamless: false });
+  const cut = step('crop', { from: [0, 0], to: [0.9, 0.93] });
+  expect(judged({}, cut)).toMatchObject({ framed: false, seamless: false });
 });
 
 test('at half the size it comes out alike', () => {

@@ -87,9 +87,10 @@ export const compose = defineStep(
           {
             kind: 'choice',
             label: 'Laid in',
+            title: 'Cells are of one size; in rows each is as long as it is',
             options: [
-              ['cells', 'cells of one size'],
-              ['rows', 'rows, each as long as it is'],
+              ['cells', 'cells'],
+              ['rows', 'rows'],
             ],
             get: (s) => s.lay,
             set: (s, lay) => ({ ...s, lay: lay as typeof s.lay }),

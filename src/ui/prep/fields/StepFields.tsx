@@ -27,7 +27,7 @@ const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
 export function StepFields<K extends StepKind>(props: Of<K>) {
   const { run, onChange } = props;
   const step: AnyStep = props.step;
-  const { groups, hint, masked } = stepOf(step);
+  const { groups, hint, masked, cutsOut } = stepOf(step);
   // a kind's tools take steps of that kind
   const Tools = TOOLS[step.kind as K] as ComponentType<Of<K>> | undefined;
   const context = contextOf(run);
@@ -39,6 +39,19 @@ export function StepFields<K extends StepKind>(props: Of<K>) {
     // fields keep the kind of what they change
     onEach: (change: (own: AnyStep) => AnyStep, gesture?: string) => onChange(change(step) as Step, gesture),
   };
+  // what is cut out comes before how it is laid
+  if (cutsOut && Tools)
+    return (
+      <div className="grid grid-cols-[1fr_1.2fr] gap-4">
+        <div className="space-y-1.5">
+          <Tools {...props} />
+          {said && <p className="quiet text-2xs leading-tight">{said}</p>}
+        </div>
+        <div className="hair border-l pl-4">
+          <FieldGroups groups={groups} {...rest} />
+        </div>
+      </div>
+    );
   return (
     <div className={masked ? 'grid grid-cols-[1fr_1fr] gap-4' : ''}>
       <div className="space-y-1.5">
