@@ -161,3 +161,28 @@ export async function addStep(page: Page, step: string): Promise<void> {
     .click();
   await settled(page);
 }
+
+/** A photograph of a brick wall, straightened by four corners that are known, and cropped free of its rule. */
+export async function straightenedWall(
+  page: Page,
+  more: ({ kind: string } & Record<string, unknown>)[] = [],
+): Promise<string> {
+  const prep = (await (
+    await page.request.post('/api/preps/simulated', { data: { ground: 'brick', seed: 1 } })
+  ).json()) as { id: string };
+  const step = (values: { kind: string }) => ({ id: values.kind, on: true, mask: null, ...values });
+  const corners = [
+    [0.05, 0.06],
+    [0.95, 0.03],
+    [0.98, 0.96],
+    [0.03, 0.93],
+  ];
+  const given = [
+    { kind: 'corners', corners, widthMm: 1200, heightMm: 900 },
+    { kind: 'crop', from: [0, 0], to: [1, 0.86], wholePeriods: false },
+  ];
+  const steps = [...given, ...more].map(step);
+  const data = { baseRevision: 0, commands: [{ kind: 'setSteps', steps }] };
+  expect((await page.request.post(`/api/preps/${prep.id}/changes`, { data })).ok()).toBe(true);
+  return prep.id;
+}

@@ -1,10 +1,10 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { Material, RepeatLength } from '@/core/material/schema';
+import { Material, RepeatLength, UNSET } from '@/core/material/schema';
 import { NAMINGS, type Naming, PICTURE_FILES, type PictureFile } from '@/core/material/pictureFiles';
 import { Name } from '@/core/schema/basics';
 import { oneOf } from '@/core/schema/choice';
 
-const editable = Type.Partial(Type.Omit(Material, ['version', 'id', 'builtIn', 'repetition']));
+const editable = Type.Partial(Type.Omit(Material, [...UNSET]));
 
 /** What POST /api/materials takes as JSON. */
 export const NewMaterial = Type.Intersect(

@@ -1,34 +1,10 @@
-import type { Page } from '@playwright/test';
-import { addStep, card, dragHandle, projectOfBoxes, settled, useDraft } from '../fixtures';
+import { addStep, card, dragHandle, projectOfBoxes, settled, straightenedWall, useDraft } from '../fixtures';
 import { expect, test } from '../test';
-
-/** A photograph of a wall, straightened by four corners that are known, and cropped free of its rule. */
-async function straightened(page: Page): Promise<string> {
-  const prep = (await (
-    await page.request.post('/api/preps/simulated', { data: { ground: 'brick', seed: 1 } })
-  ).json()) as { id: string };
-  const step = (kind: string, values: object) => ({ id: kind, kind, on: true, mask: null, ...values });
-  const corners = [
-    [0.05, 0.06],
-    [0.95, 0.03],
-    [0.98, 0.96],
-    [0.03, 0.93],
-  ];
-  const steps = [
-    step('corners', { corners, widthMm: 1200, heightMm: 900 }),
-    step('crop', { from: [0, 0], to: [1, 0.86], wholePeriods: false }),
-  ];
-  const changed = await page.request.post(`/api/preps/${prep.id}/changes`, {
-    data: { baseRevision: 0, commands: [{ kind: 'setSteps', steps }] },
-  });
-  expect(changed.ok()).toBe(true);
-  return prep.id;
-}
 
 test('a photographed wall becomes leaves by its joints, and is laid in herringbone', async ({ page, request }) => {
   test.setTimeout(300_000);
   await useDraft(page);
-  const id = await straightened(page);
+  const id = await straightenedWall(page);
   // one of its own: others look for what the demo's floors are laid in
   const project = await projectOfBoxes(request, 'Yard', [['Yard', [0, -0.2, 0], [4, 0, 3]]], () => ({}));
   const floor = project.surfaces.find((s) => s.normal[1] > 0.9)!;

@@ -104,6 +104,34 @@ export const Leaves = Type.Object({
 });
 export type Leaves = Static<typeof Leaves>;
 
+/** A line over which a picture closes: how many of its own lines are weaker, and whether it is seen. */
+const SeamShare = Type.Object({ share: Share, shows: Type.Boolean() });
+export type SeamShare = Static<typeof SeamShare>;
+
+/** What was measured of how a picture closes. */
+const Figures = Type.Object({
+  /** Over its edge; null where a joint runs all round. */
+  edge: Type.Union([Type.Null(), SeamShare]),
+  seam: Type.Union([Type.Null(), SeamShare]),
+  /** Share of places where it was joined that are like nothing within it. */
+  broken: Share,
+  /** How many times as sharp some places are as others. */
+  sharpness: Type.Number({ minimum: 0 }),
+  /** Why it is not seamless, each as a clause. */
+  faults: Type.Array(Type.String()),
+});
+export type Figures = Static<typeof Figures>;
+
+/** Figures of a prepared picture at its full size. */
+export const Measured = Type.Object({
+  /** The picture they are of; they say nothing of another. */
+  image: Hash,
+  /** What it was made by, as `stepsMark` names it. */
+  steps: Type.String(),
+  figures: Figures,
+});
+export type Measured = Static<typeof Measured>;
+
 export const Material = Type.Object({
   id: Key,
   version: Type.Integer({ minimum: 1 }),
@@ -128,10 +156,14 @@ export const Material = Type.Object({
   credit: Type.String({ maxLength: 400 }),
   /** Strongest recurring blotch, 0 (none) to 1 (the picture repeats within itself); null when never measured. */
   repetition: Type.Union([Share, Type.Null()]),
+  measured: Type.Optional(Measured),
   /** Comes with the application. */
   builtIn: Type.Boolean(),
 });
 export type Material = Static<typeof Material>;
+
+/** What of a material nobody sets: where it stands in a library, and what was measured of it. */
+export const UNSET = ['id', 'version', 'builtIn', 'repetition', 'measured'] as const;
 
 export const defaultFinish = (kind: FinishKind = 'matt'): Finish => ({
   kind,

@@ -6,7 +6,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { type Naming, pictureFileOf, type PictureFile } from '@/core/material/pictureFiles';
-import { Material, type Role, ROLES } from '@/core/material/schema';
+import { Material, type Role, ROLES, UNSET } from '@/core/material/schema';
 import { runTask } from '../jobs/pool';
 import { readBlob } from '../store/data';
 import { MOST_PIXELS, storeImage } from '../store/images';
@@ -21,7 +21,7 @@ export const MATERIAL_FILE = 'material.json';
 /** What that file holds: everything about a material but its place in a library; maps by role, as file names. */
 export const MaterialFile = Type.Object(
   {
-    ...Type.Omit(Material, ['version', 'id', 'builtIn', 'repetition', 'maps']).properties,
+    ...Type.Omit(Material, [...UNSET, 'maps']).properties,
     maps: Type.Partial(Type.Object(Object.fromEntries(ROLES.map((r) => [r, Type.String({ maxLength: 200 })])))),
   },
   { additionalProperties: false },
@@ -45,6 +45,7 @@ export async function writeMaterialZip(
     version: _version,
     builtIn: _builtIn,
     repetition: _repetition,
+    measured: _measured,
     maps,
     ...rest
   } = await readMaterial(key);

@@ -1,11 +1,12 @@
 import sharp from 'sharp';
-import type { Leaves, Role } from '@/core/material/schema';
+import type { Figures, Leaves, Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
 import { type Raster, rasterOfBytes } from '@/core/picture/raster';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { stepOf } from '@/core/prep/steps/registry';
 import { MOST_PIXELS, OTHER_SIDE, WORKING_SIDE } from '@/core/prep/steps/step';
+import { figuresOf, stepsMark } from '@/core/prep/figures';
 import { judgeStage } from '@/core/prep/judge';
 import { picturesOf, runSteps, StepError } from '@/core/prep/run';
 import type { Prep } from '@/core/prep/schema';
@@ -20,6 +21,10 @@ export interface MadePrep {
   heightMm: number;
   colour: string;
   seamless: boolean;
+  /** Measured at full size. */
+  figures: Figures;
+  /** What it was made by. */
+  steps: string;
   /** The pieces it was composed of. */
   leaves: Leaves | null;
   remarks: string[];
@@ -62,7 +67,8 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     progress(0.75 + (0.2 * pictures.length) / (made.length + 1), `Writing ${role}`);
   }
   progress(0.96, 'Judging it');
-  const { seamless, faults } = judgeStage(stage);
+  const verdict = judgeStage(stage);
+  const { seamless, faults } = verdict;
   const byte = (v: number) =>
     Math.round(v * 255)
       .toString(16)
@@ -73,6 +79,8 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     heightMm: round(raster.height * mmPerPx[1]),
     colour: `#${meanColour(raster).map(byte).join('')}`,
     seamless,
+    figures: figuresOf(verdict, stage.seam),
+    steps: stepsMark(prep),
     leaves: stage.leaves,
     remarks: [...remarks.map((r) => r.text), ...faults.map((fault) => `Not seamless: ${fault}.`)],
   };

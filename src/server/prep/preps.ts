@@ -119,6 +119,7 @@ export async function keepMaterial(prepId: string, made: MadePrep): Promise<{ ma
     colour: made.colour,
     repetition,
     seamless: made.seamless,
+    measured: { image: maps.baseColour!.image, steps: made.steps, figures: made.figures },
     grain: prep.grain,
     source: prep.source,
     licence: prep.licence,

@@ -67,7 +67,7 @@ export function MaterialSheet({
     toast.success(`“${dropped.name}” has the settings of “${m.name}” now.`);
   };
   const duplicate = async () => {
-    const { id: _id, version: _v, builtIn: _b, repetition: _r, ...rest } = m;
+    const { id: _id, version: _v, builtIn: _b, repetition: _r, measured: _m, ...rest } = m;
     const made = await call('POST /api/materials', { body: { ...rest, name: `${m.name} (copy)` } });
     await refresh();
     select(made.id);

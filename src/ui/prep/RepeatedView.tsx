@@ -1,13 +1,12 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type Blotch, type SeamFigure, shows, worstOf } from '@/core/picture/judge';
-import { UNEVENLY_SHARP } from '@/core/picture/sharpness';
-import { BROKEN } from '@/core/picture/strangeness';
-import { COPIED, type CopyFigure } from '@/core/prep/judge';
+import type { Blotch } from '@/core/picture/judge';
+import type { CopyFigure } from '@/core/prep/judge';
 import { formatLength } from '@/core/units/length';
 import type { PrepRun } from '@/workers/prep.worker';
 import { halvings, toCanvas } from './drawShown';
+import { Figures } from './Figures';
 import { coverAt, newStep, patchOf, usePrep } from './prepStore';
 
 /** Heights of a hand and a door, to see the size by. */
@@ -145,64 +144,6 @@ function copyAt({ heat: { width, height, data }, own }: CopyFigure, x: number, y
   const [i, j] = [Math.min(width - 1, Math.floor(x * width)), Math.min(height - 1, Math.floor(y * height))];
   return data[j * width + i] > own;
 }
-
-function Figures({ run }: { run: PrepRun }) {
-  const worseOf = (w: PrepRun['verdict']['wrap']) => worstOf([w.across, w.down]);
-  const worse = worseOf(run.verdict.wrap);
-  const was = `was ${Math.round(worseOf(run.untouched.wrap).percentile * 100)}`;
-  const say = (f: SeamFigure) => (shows(f) ? 'it shows' : 'not to be found');
-  const row = (label: string, value: string, note: string, good: boolean) => (
-    <div className="flex items-baseline gap-2" key={label}>
-      <dt className="quiet w-[86px] shrink-0">{label}</dt>
-      <dd className="num">{value}</dd>
-      <dd className={`ml-auto whitespace-nowrap ${good ? 'text-success' : 'text-error'}`}>{note}</dd>
-    </div>
-  );
-  const { framed, broken, sharpness, seamless, faults } = run.verdict;
-  const strange = Math.max(framed ? 0 : broken.edge, broken.seam);
-  return (
-    <dl className="hair space-y-0.5 border-t bg-base-100 px-2 py-1.5 text-2xs" data-testid="figures">
-      {framed
-        ? row('Over the edge', 'within a joint of one colour, all round', 'not to be found', true)
-        : row('Over the edge', `${asLines(worse.percentile)}, ${was}`, say(worse), !shows(worse))}
-      {run.seam && row('Along the seam', `${asLines(run.seam.percentile)}`, say(run.seam), !shows(run.seam))}
-      {row(
-        'Broken lines',
-        `at ${Math.round(strange * 100)} of 100 places where it was joined`,
-        strange <= BROKEN ? 'none to be seen' : 'they show',
-        strange <= BROKEN,
-      )}
-      {row(
-        'Sharpness',
-        `${(2 ** sharpness).toFixed(1)} × from place to place`,
-        sharpness <= UNEVENLY_SHARP ? 'even' : 'soft patches',
-        sharpness <= UNEVENLY_SHARP,
-      )}
-      {row(
-        'Strongest blotch',
-        `${run.blotches.strongest.toFixed(1)} × the common, was ${run.untouched.strongest.toFixed(1)} ×`,
-        run.blotches.strongest < 4 ? 'even' : 'it will recur',
-        run.blotches.strongest < 4,
-      )}
-      {run.copies &&
-        row(
-          'Copies',
-          `up to ${inHundred(run.copies.strongest)}% alike, in the sample ${inHundred(run.copies.own)}%`,
-          run.copies.strongest <= COPIED * run.copies.own ? 'none to be seen' : 'they show',
-          run.copies.strongest <= COPIED * run.copies.own,
-        )}
-      <div className={`pt-0.5 leading-tight ${seamless ? 'text-success' : 'text-error'}`}>
-        <dt className="sr-only">Verdict</dt>
-        <dd>{seamless ? 'Seamless: nobody finds where it closes.' : `Not seamless: ${faults.join('; ')}.`}</dd>
-      </div>
-    </dl>
-  );
-}
-
-const inHundred = (share: number) => Math.round(share * 100);
-
-/** How a line compares with those within the picture: one stronger than nearly all of them is seen. */
-const asLines = (percentile: number) => `stronger than ${Math.round(percentile * 100)} of 100 lines in it`;
 
 function heatCanvas(run: PrepRun): HTMLCanvasElement {
   const { heat, strongest } = run.blotches;
