@@ -208,7 +208,7 @@ function madeOf(
   { raster: r, closes }: Stage,
   mmPerPx: Vec2,
   step: Dirt,
-  { picture: at, remark }: Tools,
+  { picture: at, remark, fail }: Tools,
 ): { source: DirtSource; over: Above } {
   const { picture } = step;
   if (!picture) {
@@ -216,6 +216,13 @@ function madeOf(
     return { source: noiseSource(r, { ...step, size }), over: oneColour(step.colour) };
   }
   const of = at(picture.image);
+  if (Math.min(of.width, of.height) < LEAST_PIXELS)
+    return fail(
+      `“${picture.name}” is ${of.width} × ${of.height} pixels; ` +
+        `dirt is made of pictures of ${LEAST_PIXELS} at least each way. Choose another.`,
+    );
+  const light = lightnessOf(of);
+  if (spreadOf(light.data) < FLAT) remark(`“${picture.name}” is of one tone: it lies everywhere alike, or nowhere.`);
   const size = [picture.widthMm / mmPerPx[0], picture.heightMm / mmPerPx[1]].map((own, axis) => {
     const whole = axis ? r.height : r.width;
     if (!(axis ? closes.down : closes.across)) return own;
@@ -224,11 +231,22 @@ function madeOf(
     // as many whole repeats as come nearest to its own size
     return own > whole * NEARLY ? own : whole / Math.round(whole / own);
   }) as Vec2;
-  const plane = blur(lightnessOf(of), (picture.blurMm * of.width) / picture.widthMm, true);
+  const plane = blur(light, (picture.blurMm * of.width) / picture.widthMm, true);
   return {
     source: pictureSource(plane, size, picture.lies),
     over: tintedPicture(of, size, picture.tint, step.colour),
   };
+}
+
+/** A picture with fewer pixels than this has no patches. */
+const LEAST_PIXELS = 4;
+/** Lightness, of 1, that does not differ by more than this is one tone. */
+const FLAT = 0.01;
+
+function spreadOf(values: Float32Array): number {
+  let [least, most] = [Infinity, -Infinity];
+  for (const v of values) [least, most] = [Math.min(least, v), Math.max(most, v)];
+  return most - least;
 }
 
 /** A picture this much larger is taken to be as large as the one it lies over. */

@@ -94,6 +94,9 @@ export const heightColour = defineStep(
     brief: ({ stops }) => `${stops.length} colours`,
     said: ({ stops, alone }) => (alone ? 'its height in loud colours' : `coloured by height in ${stops.length}`),
     run(stage, step, { heights, remark }) {
+      const [{ at: first }] = step.stops;
+      if (step.stops.every(({ at }) => at === first))
+        remark(`All its colours lie at ${Math.round(first * 100)} %: a hard edge there, from the first to the last.`);
       const { raster: r, ground } = stage;
       const scale = step.alone
         ? { ...step, blend: 'mix' as const, strength: 1, stops: step.stops.map((s, i) => ({ ...s, colour: LOUD[i] })) }

@@ -35,8 +35,12 @@ export type Step = Static<(typeof STEPS)[number]['schema']>;
 export type StepKind = Step['kind'];
 export type StepOf<K extends StepKind> = Extract<Step, { kind: K }>;
 
-/** Any step; a union of what the registry holds. */
-export const Step = Type.Unsafe<Step>(Type.Union(STEPS.map(({ schema }): TSchema => schema)));
+/** Any step, held to the schema of its kind. */
+export const Step = Type.Unsafe<Step>({
+  type: 'object',
+  required: ['kind'],
+  byKind: Object.fromEntries(STEPS.map(({ kind, schema }): [string, TSchema] => [kind, schema])),
+});
 
 /**
  * The definition a step is of.
