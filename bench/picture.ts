@@ -33,6 +33,20 @@ const STROKES = [
   stroke('sharpen', 0.7, 0.7),
 ];
 
+/** 48 boards askew, turned into cells of the same size, each tinted: about as large as what they are cut out of. */
+const BOARDS = {
+  boards: Array.from({ length: 48 }, (_, n) => {
+    const [x, y] = [(n % 6) / 6, Math.floor(n / 6) / 8];
+    const corner = (u: number, v: number) => [x + u / 6, y + v / 8];
+    return {
+      corners: [corner(0.04, 0.02), corner(0.98, 0.05), corner(0.96, 0.98), corner(0.02, 0.95)],
+      turns: 0,
+      of: null,
+    };
+  }),
+  ...{ columns: 6, lengthMm: SIDE / 6 - 4, heightMm: SIDE / 8 - 4, fit: 'whole', tint: 0.3 },
+};
+
 /** Something with grain and noise, 16 bits a channel. */
 function picture(side: number): Raster {
   const r = blankRaster(side, side, 3);
@@ -44,6 +58,9 @@ function picture(side: number): Raster {
   }
   return r;
 }
+
+const stepWith = (kind: StepKind, change: object = {}) =>
+  ({ id: kind, on: true, mask: null, ...stepOf({ kind }).first, ...change }) as unknown as Step;
 
 /** Steps of prep at 2048² against the nearest thing libvips does: raw in, raw out, same depth, one thread. */
 export async function benchPictures(rows: Rows): Promise<void> {
@@ -169,11 +186,18 @@ export async function benchPictures(rows: Rows): Promise<void> {
   const later: [StepKind, object, string, () => Promise<unknown>, number][] = [
     // the sample is cut anew each time: a picture that was looked through once is known
     ['extend', { widthMm: SIDE, heightMm: SIDE }, 'Gaussian blur, sigma 40', () => out(vips().blur(40)), 40],
+    [
+      'compose',
+      BOARDS,
+      'affine, bicubic',
+      () => out(vips().affine([0.97, 0.02, -0.02, 0.97], { interpolator: 'bicubic' })),
+      3,
+    ],
     ['dirt', {}, 'blur and composite, multiplied', () => out(vips().blur(6).composite(multiplied)), 3],
     ['heightColour', {}, 'blur and composite, multiplied', () => out(vips().blur(6).composite(multiplied)), 3],
   ];
   for (const [kind, change, against, reference, budget] of later) {
-    const step = { id: kind, on: true, mask: null, ...stepOf({ kind }).first, ...change } as unknown as Step;
+    const step = stepWith(kind, change);
     const work = () => runSteps(kind === 'extend' ? cutOut(r, 0, 0, 720, 480) : r, 25.4, [step]);
     const row = await compare(work, reference, 3);
     rows.push({
@@ -190,6 +214,9 @@ export async function benchPictures(rows: Rows): Promise<void> {
 const LARGEST: Record<string, (r: Raster) => unknown> = {
   seamless: (r) => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }),
   maps: (r) => deriveMaps(r, [0.5, 0.5], MAP_PRESETS[1].derived),
+  compose: (r) => runSteps(r, 25.4 * (8192 / SIDE), [stepWith('compose', BOARDS)]),
+  dirt: (r) => runSteps(r, 25.4 * (8192 / SIDE), [stepWith('dirt', { place: 'joints' })]),
+  heightColour: (r) => runSteps(r, 25.4 * (8192 / SIDE), [stepWith('heightColour')]),
 };
 
 /** A step at 8192², for its memory. */
@@ -206,6 +233,9 @@ export function benchLargest(rows: Rows, peakMb: (what: string, file: string) =>
   for (const [step, what] of [
     ['seamless', 'evened and seamless'],
     ['maps', 'all maps'],
+    ['compose', 'boards composed'],
+    ['dirt', 'dirt in joints'],
+    ['heightColour', 'colour by height'],
   ]) {
     const value = peakMb(step, '-');
     rows.push({

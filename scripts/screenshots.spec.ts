@@ -2,7 +2,7 @@ import { WebIO } from '@gltf-transform/core';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../tests/test';
 import { writePellowLanding } from '../demo/model/glb';
-import { card, settled } from '../tests/fixtures';
+import { addStep, card, settled, straightenedWall } from '../tests/fixtures';
 
 /** One current picture of each main view, from the demo. */
 
@@ -262,10 +262,20 @@ async function boards(page: Page): Promise<void> {
   await settled(page);
 }
 
-test('prep: four corners, even light, no seam, and its maps', async ({ page }) => {
+test('prep: bricks of a photograph, cut out and laid side by side as leaves', async ({ page }) => {
+  const id = await straightenedWall(page, [{ kind: 'turn', turnDeg: -2.3, leanDeg: 0, slopeDeg: 0 }]);
+  await page.goto('/projects/pellow-landing/prep');
+  await page.getByRole('combobox', { name: 'Picture' }).selectOption(id);
+  await settled(page);
+  await addStep(page, 'Compose');
+  await page.getByRole('group', { name: 'Boards' }).getByRole('button', { name: 'Find the pieces' }).click();
+  await expect(page.getByTestId('step-line')).toContainText('composed of 21 boards', { timeout: 60_000 });
+  await page.getByTestId('light-table').getByLabel('Board 12', { exact: true }).click();
+  await look(page, 'prep-compose');
+});
+
+test('prep: even light, no seam, and its maps', async ({ page }) => {
   await boards(page);
-  await page.getByRole('button', { name: 'Unfold Four corners' }).click();
-  await look(page, 'prep-corners');
   await page.getByRole('button', { name: 'Unfold Seamless' }).click();
   await page.waitForTimeout(1500);
   await look(page, 'prep');
