@@ -276,8 +276,7 @@ test('prep: bricks of a photograph, cut out and laid side by side as leaves', as
 
 test('prep: even light, no seam, and its maps', async ({ page }) => {
   await boards(page);
-  await page.getByRole('button', { name: 'Unfold Seamless' }).click();
-  await page.waitForTimeout(1500);
+  await page.getByRole('button', { name: 'Unfold Maps' }).click();
   await look(page, 'prep');
   await page.getByRole('button', { name: 'Make the material' }).click();
   await expect(page.getByText('“Boathouse boards” is in the library.')).toBeVisible({ timeout: 120_000 });

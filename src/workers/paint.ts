@@ -8,14 +8,20 @@ type Size = Pick<SheetWindow, 'width' | 'height'>;
 
 const rgb = (c: readonly number[]) => `rgb(${c.join()})`;
 
+/** @param ground what lies between pieces; clear where it is not said */
 export function paint(
   { pieces, pins }: DrawnPieces,
   { width, height }: Size,
   pictures: Pictures,
   colours: { ink: string; thread: string },
+  ground?: string,
 ): ImageBitmap {
   const canvas = new OffscreenCanvas(Math.max(1, width), Math.max(1, height));
   const ctx = canvas.getContext('2d')!;
+  if (ground) {
+    ctx.fillStyle = ground;
+    ctx.fillRect(0, 0, width, height);
+  }
   ctx.imageSmoothingQuality = 'medium';
   const patterns = pictures.map((p) => (p ? ctx.createPattern(p, 'repeat') : null));
   const hatched = new Path2D();

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { drawPieces, type SheetWindow } from '@/core/draw/pieces';
 import type { Vec2 } from '@/core/geometry/vec';
 import { histogram } from '@/core/picture/colour';
 import { type GrainDirection, findGrain } from '@/core/picture/direction';
@@ -6,13 +7,15 @@ import { type BlotchMap, findBlotches, measureWrap, type SeamFigure } from '@/co
 import { findLaid, type Laid } from '@/core/picture/laid';
 import { findPieces } from '@/core/picture/pieces';
 import type { Raster } from '@/core/picture/raster';
-import type { LeafPlace, Leaves } from '@/core/material/schema';
+import type { LeafPlace, Leaves, Material } from '@/core/material/schema';
 import { type CopyFigure, judgeCopies, judgeStage, type Verdict } from '@/core/prep/judge';
+import { colourBetween, layInPieces } from '@/core/prep/inPieces';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
 import type { Derived, Prep } from '@/core/prep/schema';
 import type { Step } from '@/core/prep/steps/registry';
 import { type Stage, WORKING_SIDE } from '@/core/prep/steps/step';
+import { paint } from './paint';
 import { PASSED_OVER } from './passedOver';
 import { openRaster } from './openRaster';
 
@@ -170,6 +173,27 @@ const service = {
       height: p.height / height,
     }));
     return { places, turnDeg: places.length ? 0 : (findLaid(raster)?.turnDeg ?? 0) };
+  },
+
+  /** The leaves of the last run's result laid piece by piece, as large and at the same scale as the window says. */
+  async inPieces(
+    leaves: Leaves,
+    grain: Material['grain'],
+    window: Pick<SheetWindow, 'scale' | 'width' | 'height'>,
+  ): Promise<ImageBitmap | null> {
+    if (!last?.mmPerPx) return null;
+    const { raster, mmPerPx } = last;
+    const size: Vec2 = [raster.width * mmPerPx[0], raster.height * mmPerPx[1]];
+    const wall: Vec2 = [window.width / window.scale, window.height / window.scale];
+    const joint = colourBetween(raster, leaves, size);
+    const laid = layInPieces(leaves, size, wall, grain, joint);
+    const { bytes, width, height } = toShown(last);
+    const picture = await createImageBitmap(new ImageData(bytes, width, height));
+    const drawn = drawPieces(laid, { ...window, x: wall[0] / 2, y: wall[1] / 2 }, [picture]);
+    // compared with a picture, in which nothing is hatched
+    const pieces = drawn.pieces.map((p) => ({ ...p, hatched: false }));
+    const made = paint({ ...drawn, pieces }, window, [picture], { ink: joint, thread: joint }, joint);
+    return transfer(made, [made]);
   },
 
   /** The maps of the last run's result. */

@@ -12,3 +12,13 @@ export const toSrgb = (v: number): number => (v <= 0.0031308 ? v * 12.92 : 1.055
 export function linearOfHex(hex: string): [number, number, number] {
   return [1, 3, 5].map((i) => toLinear(parseInt(hex.slice(i, i + 2), 16) / 255)) as [number, number, number];
 }
+
+/** A colour of encoded values 0 … 1, as #rrggbb. @example hexOf([1, 0.5, 0]) // '#ff8000' */
+export const hexOf = (encoded: readonly number[]): string =>
+  `#${encoded
+    .map((v) =>
+      Math.round(255 * Math.min(1, Math.max(0, v)))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;

@@ -52,7 +52,7 @@ const HATCH_FROM = 7;
  * @param tints what the finish makes of each material's colour: factors on linear light
  */
 export function drawPieces(
-  { arrangement, pieces }: Laid,
+  { arrangement, pieces }: Pick<Laid, 'arrangement' | 'pieces'>,
   view: SheetWindow,
   pictures: PictureSize[],
   tints: readonly Tint[] = [],

@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import { hexOf } from '@/core/colour/srgb';
 import type { Figures, Leaves, Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
@@ -69,15 +70,11 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   progress(0.96, 'Judging it');
   const verdict = judgeStage(stage);
   const { seamless, faults } = verdict;
-  const byte = (v: number) =>
-    Math.round(v * 255)
-      .toString(16)
-      .padStart(2, '0');
   return {
     pictures,
     widthMm: round(raster.width * mmPerPx[0]),
     heightMm: round(raster.height * mmPerPx[1]),
-    colour: `#${meanColour(raster).map(byte).join('')}`,
+    colour: hexOf(meanColour(raster)),
     seamless,
     figures: figuresOf(verdict, stage.seam),
     steps: stepsMark(prep),

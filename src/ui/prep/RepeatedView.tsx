@@ -8,6 +8,7 @@ import type { PrepRun } from '@/workers/prep.worker';
 import { halvings, toCanvas } from './drawShown';
 import { Figures } from './Figures';
 import { coverAt, newStep, patchOf, usePrep } from './prepStore';
+import { useInPieces } from './useInPieces';
 
 /** Heights of a hand and a door, to see the size by. */
 const HAND = 190;
@@ -31,6 +32,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
   const tileHigh = shown
     ? (tile * shown.height * (shown.mmPerPx?.[1] ?? 1)) / (shown.width * (shown.mmPerPx?.[0] ?? 1))
     : 0;
+  const { drawn: inPieces, ask: asPieces, set: setAsPieces, leaves } = useInPieces(run, size, tile);
   useEffect(() => {
     const c = canvas.current;
     if (!c) return;
@@ -47,6 +49,11 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
         if (heat && warm) g.drawImage(warm, x, y, tile, tileHigh);
       }
     }
+    if (!inPieces) return;
+    const half = Math.round(size[0] / 2);
+    g.drawImage(inPieces, half, 0, size[0] - half, size[1]);
+    g.fillStyle = '#fffdf8';
+    g.fillRect(half - 1, 0, 2, size[1]);
   });
   const wall = shown?.mmPerPx ? shown.width * shown.mmPerPx[0] * times : null;
   const mendHere = (e: React.MouseEvent) => {
@@ -92,9 +99,20 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
         <span className="num quiet text-2xs">
           {times} × across{wall ? `, ${formatLength(wall, 'm', { decimals: 2 })}` : ''}
         </span>
+        {leaves && (
+          <button
+            type="button"
+            className="tool ml-auto h-6"
+            aria-pressed={asPieces}
+            title="On the right the same, laid piece by piece of its leaves, at one scale"
+            onClick={() => setAsPieces(!asPieces)}
+          >
+            Beside pieces
+          </button>
+        )}
         <button
           type="button"
-          className="tool ml-auto h-6"
+          className={`tool h-6 ${leaves ? '' : 'ml-auto'}`}
           aria-pressed={heat}
           title="What will be seen to recur, what is copied (blue), dots where lines end; click one to mend it"
           onClick={() => setHeat(!heat)}
