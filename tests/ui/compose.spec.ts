@@ -25,6 +25,11 @@ test('boards are cut out of two pictures, turned and tinted, and become a materi
       .first()
       .evaluate((c: HTMLCanvasElement) => c.toDataURL());
   const plain = await pixels();
+  // beside it the same, laid piece by piece
+  await page.getByRole('button', { name: 'Beside pieces' }).click();
+  await expect.poll(pixels).not.toBe(plain);
+  await page.getByRole('button', { name: 'Beside pieces' }).click();
+  await expect.poll(pixels).toBe(plain);
 
   // one is cut out otherwise by a corner, turned on, and another removed
   const board = table.getByLabel('Board 4', { exact: true });

@@ -64,4 +64,7 @@ test('the colour of the joint is that of what lies between leaves', () => {
   }
   expect(colourBetween(r, { columns: 3, rows: 5, insetMm: 8 }, [660, 330])).toBe('#202020');
   expect(colourBetween(r, { columns: 1, rows: 1, insetMm: 0 }, [660, 330])).toBe('#3a3530');
+  // pieces that are cut by the picture’s edge are no leaves, and no joint
+  const [a, b] = [0, 1].map((k) => ({ x: (k * 110 + 4) / 330, y: 37 / 165, width: 102 / 330, height: 25 / 165 }));
+  expect(colourBetween(r, { columns: 1, rows: 1, insetMm: 0, places: [a, b] }, [660, 330])).toBe('#202020');
 });

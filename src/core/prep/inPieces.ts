@@ -134,24 +134,32 @@ function jointOf(faces: readonly Face[], { insetMm }: Leaves): number {
   return Math.round((seen.length ? middle(seen) : insetMm ? 2 * insetMm : USUAL_JOINT) * 10) / 10;
 }
 
-/** The mean of what lies between leaves; dark where they leave nothing. */
+/** The mean of what lies beside leaves, as far as half a joint reaches; dark where they leave nothing. */
 export function colourBetween(r: Raster, leaves: Leaves, sizeMm: Vec2): string {
   const step = Math.max(1, Math.floor(Math.sqrt((r.width * r.height) / 250_000)));
-  const [w, h] = [Math.floor(r.width / step), Math.floor(r.height / step)];
-  const within = new Uint8Array(w * h);
-  const inset = sizeMm.map((mm) => leaves.insetMm / mm);
-  for (const p of leafPlaces(leaves)) {
-    const [left, right] = [(p.x + inset[0]) * w - 1, (p.x + p.width - inset[0]) * w];
-    const bottom = (p.y + p.height - inset[1]) * h;
-    for (let y = Math.max(0, Math.floor((p.y + inset[1]) * h - 1)); y <= Math.min(h - 1, bottom); y++)
-      within.fill(1, y * w + Math.max(0, Math.floor(left)), y * w + Math.min(w, Math.ceil(right) + 1));
-  }
+  const size: Vec2 = [Math.floor(r.width / step), Math.floor(r.height / step)];
+  const perMm = size.map((px, axis) => px / sizeMm[axis]) as Vec2;
+  const faces = leafPlaces(leaves).map((p) => faceOf(p, leaves, sizeMm, false));
+  const reach = jointOf(faces, leaves) / 2;
+  // 1 beside a leaf, 2 on one; a pixel's breadth of its edge belongs to neither
+  const at = new Uint8Array(size[0] * size[1]);
+  const mark = ({ from, top, length, width }: Face, out: [number, number], value: number) => {
+    const ends = (start: number, mm: number, axis: 0 | 1): Vec2 => [
+      Math.max(0, Math.round(start * perMm[axis] - out[axis])),
+      Math.min(size[axis], Math.round((start + mm) * perMm[axis] + out[axis])),
+    ];
+    const [left, right] = ends(from, length, 0);
+    const [upper, lower] = ends(top, width, 1);
+    for (let y = upper; y < lower; y++) at.fill(value, y * size[0] + left, y * size[0] + right);
+  };
+  for (const face of faces) mark(face, [reach * perMm[0], reach * perMm[1]], 1);
+  for (const face of faces) mark(face, [1, 1], 2);
   const sum = [0, 0, 0];
   let count = 0;
-  for (let i = 0; i < within.length; i++) {
-    if (within[i]) continue;
-    const at = (Math.floor(i / w) * step * r.width + (i % w) * step) * r.channels;
-    for (let c = 0; c < 3; c++) sum[c] += r.data[at + c];
+  for (let i = 0; i < at.length; i++) {
+    if (at[i] !== 1) continue;
+    const from = (Math.floor(i / size[0]) * step * r.width + (i % size[0]) * step) * r.channels;
+    for (let c = 0; c < 3; c++) sum[c] += r.data[from + c];
     count++;
   }
   return count ? hexOf(sum.map((v) => v / count / WHITE)) : '#3a3530';

@@ -115,7 +115,8 @@ export function runSteps(
         remarks.push(...known.remarks.map((text) => ({ step: step.id, text })));
       } else {
         const said: string[] = [];
-        stage = runStep(stage, step, (text) => said.push(text), { heights, side, pictures }, chosen?.at(i));
+        const say = (text: string) => void (said.includes(text) || said.push(text));
+        stage = runStep(stage, step, say, { heights, side, pictures }, chosen?.at(i));
         cache?.set(key, { stage, remarks: said });
         remarks.push(...said.map((text) => ({ step: step.id, text })));
       }

@@ -23,6 +23,9 @@ const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
   dirt: DirtPictures,
 };
 
+/** Those that are set before any field. */
+const TOOLS_FIRST: StepKind[] = ['dirt'];
+
 /** The numbers of one step, as its definition describes them. Places are set on the light table. */
 export function StepFields<K extends StepKind>(props: Of<K>) {
   const { run, onChange } = props;
@@ -55,8 +58,9 @@ export function StepFields<K extends StepKind>(props: Of<K>) {
   return (
     <div className={masked ? 'grid grid-cols-[1fr_1fr] gap-4' : ''}>
       <div className="space-y-1.5">
+        {Tools && TOOLS_FIRST.includes(step.kind as K) && <Tools {...props} />}
         <FieldGroups groups={groups} {...rest} />
-        {Tools && <Tools {...props} />}
+        {Tools && !TOOLS_FIRST.includes(step.kind as K) && <Tools {...props} />}
         {said && <p className="quiet text-2xs leading-tight">{said}</p>}
       </div>
       {masked && (
