@@ -175,7 +175,7 @@ const service = {
     return { places, turnDeg: places.length ? 0 : (findLaid(raster)?.turnDeg ?? 0) };
   },
 
-  /** The leaves of the last run's result laid piece by piece, as large and at the same scale as the window says. */
+  /** The leaves of the last run's result laid piece by piece in a window; null where they are too many to be seen. */
   async inPieces(
     leaves: Leaves,
     grain: Material['grain'],
@@ -187,6 +187,7 @@ const service = {
     const wall: Vec2 = [window.width / window.scale, window.height / window.scale];
     const joint = colourBetween(raster, leaves, size);
     const laid = layInPieces(leaves, size, wall, grain, joint);
+    if (!laid) return null;
     const { bytes, width, height } = toShown(last);
     const picture = await createImageBitmap(new ImageData(bytes, width, height));
     const drawn = drawPieces(laid, { ...window, x: wall[0] / 2, y: wall[1] / 2 }, [picture]);

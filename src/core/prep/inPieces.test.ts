@@ -6,7 +6,7 @@ const grid: Leaves = { columns: 3, rows: 5, insetMm: 2 };
 const WALL: [number, number] = [2000, 900];
 
 test('a grid is laid in line, its pieces as large as its leaves and as far apart', () => {
-  const { arrangement, pieces } = layInPieces(grid, [660, 330], WALL, 'none', '#333333');
+  const { arrangement, pieces } = layInPieces(grid, [660, 330], WALL, 'none', '#333333')!;
   const whole = pieces.filter((p) => p.whole);
   expect(whole.length).toBeGreaterThan(50);
   for (const p of whole) expect([p.length, p.width]).toEqual([216, 62]);
@@ -19,11 +19,15 @@ test('a grid is laid in line, its pieces as large as its leaves and as far apart
   for (const p of pieces) for (const g of p.appearance.gain) expect(g).toBeCloseTo(1, 9);
 });
 
+test('a wall of more pieces than can be judged is not laid', () => {
+  expect(layInPieces({ columns: 60, rows: 60, insetMm: 0 }, [600, 600], [4000, 2000], 'none', '#333333')).toBeNull();
+});
+
 test('leaves that were found keep the lap of their rows', () => {
   const row = (y: number, from: number) => [0, 1, 2].map((k) => ({ x: from + k * 0.26, y, width: 0.25, height: 0.08 }));
   const places = [...row(0, 0.01), ...row(0.1, 0.14), ...row(0.2, 0.01)];
   const found: Leaves = { columns: 1, rows: 1, insetMm: 0, places };
-  const { pieces, arrangement } = layInPieces(found, [1000, 1000], WALL, 'none', '#333333');
+  const { pieces, arrangement } = layInPieces(found, [1000, 1000], WALL, 'none', '#333333')!;
   expect(pieces.find((p) => p.whole)).toMatchObject({ length: 250, width: 80 });
   expect(arrangement.joint.alongMm).toBe(10);
   const starts = (course: number) =>
@@ -44,7 +48,7 @@ test('leaves of all lengths are laid at random, between the shortest and the lon
     [2000, 4000],
     'y',
     '#333333',
-  );
+  )!;
   const whole = pieces.filter((p) => p.whole);
   expect(whole.length).toBeGreaterThan(5);
   for (const p of whole) {

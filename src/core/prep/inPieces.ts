@@ -19,6 +19,8 @@ export interface InPieces {
   pieces: Piece[];
 }
 
+/** More pieces than this are too small to be judged. */
+const MOST_SHOWN = 60_000;
 /** Leaves whose lengths differ by more than this are laid at random lengths. */
 const OF_ONE_LENGTH = 1.25;
 /** A joint nothing is known of, mm. */
@@ -31,6 +33,7 @@ const USUAL_JOINT = 3;
  * @param sizeMm of the picture
  * @param wallMm width and height of what is laid
  * @param grain of the picture: along y its pieces stand
+ * @returns null where the wall would take more than `MOST_SHOWN` of them
  */
 export function layInPieces(
   leaves: Leaves,
@@ -38,9 +41,10 @@ export function layInPieces(
   wallMm: Vec2,
   grain: Material['grain'],
   jointColour: string,
-): InPieces {
+): InPieces | null {
   const standing = grain === 'y';
   const faces = leafPlaces(leaves).map((p) => faceOf(p, leaves, sizeMm, standing));
+  if ((wallMm[0] * wallMm[1]) / middle(faces.map((f) => f.length * f.width)) > MOST_SHOWN) return null;
   const material: Material = {
     ...{ id: 'picture', version: 1, name: 'Picture', kind: 'prepared', tags: [], maps: {}, colour: '#808080' },
     ...{ widthMm: sizeMm[0], heightMm: sizeMm[1], grain, leaves },

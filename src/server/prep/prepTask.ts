@@ -39,7 +39,10 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
   try {
     const small = prep.steps.some((s) => s.on && stepOf(s).chooses) ? await smallOf(prep.picture) : undefined;
     const pictures = new Map<string, Raster>();
-    for (const hash of picturesOf(prep.steps)) if (hasBlob(hash)) pictures.set(hash, await otherPicture(hash));
+    const others = picturesOf(prep.steps).filter(hasBlob);
+    // together they take no more memory than a few of the largest
+    const side = OTHER_SIDE / 2 ** Math.max(0, Math.ceil(Math.log2(others.length / LARGE_ONES) / 2));
+    for (const hash of others) pictures.set(hash, await otherPicture(hash, side));
     result = runSteps(original, prep.pixelsPerInch, prep.steps, {
       pictures,
       small,
@@ -91,10 +94,13 @@ async function smallOf({ image, widthPx, heightPx }: Prep['picture']): Promise<R
   return inBytes(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image));
 }
 
-async function otherPicture(hash: string): Promise<Raster> {
+/** Other pictures that are read as large as any. */
+const LARGE_ONES = 4;
+
+async function otherPicture(hash: string, side: number): Promise<Raster> {
   const bytes = await readBlob(hash);
   const { width, height } = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata();
-  return inBytes(Math.max(width!, height!) > OTHER_SIDE ? await shrunkPng(hash, OTHER_SIDE) : bytes);
+  return inBytes(Math.max(width!, height!) > side ? await shrunkPng(hash, side) : bytes);
 }
 
 /** A picture of 8 bits a channel. */

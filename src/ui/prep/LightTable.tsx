@@ -147,7 +147,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
         />
       )}
       {shown && (
-        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step}>
+        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step && !prep?.leaves}>
           {!onInput && finished && prep?.leaves && (
             <LeafHandles
               leaves={prep.leaves}

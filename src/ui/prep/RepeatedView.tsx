@@ -32,7 +32,7 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
   const tileHigh = shown
     ? (tile * shown.height * (shown.mmPerPx?.[1] ?? 1)) / (shown.width * (shown.mmPerPx?.[0] ?? 1))
     : 0;
-  const { drawn: inPieces, ask: asPieces, set: setAsPieces, leaves } = useInPieces(run, size, tile);
+  const { drawn: inPieces, ask: asPieces, set: setAsPieces, leaves, tooMany } = useInPieces(run, size, tile);
   useEffect(() => {
     const c = canvas.current;
     if (!c) return;
@@ -128,6 +128,11 @@ export function RepeatedView({ run, busy }: { run: PrepRun | null; busy: boolean
         onClick={heat ? mendHere : undefined}
       >
         <canvas ref={canvas} className={`absolute inset-0 h-full w-full ${heat ? 'cursor-pointer' : ''}`} />
+        {tooMany && (
+          <p className="card-panel absolute top-2 right-2 px-2 py-1 text-2xs">
+            Its pieces are too small to be seen like this: repeat it fewer times across.
+          </p>
+        )}
         {wall && (
           <div className="card-panel absolute bottom-2 left-2 flex items-end gap-1 px-2 py-1 text-2xs">
             <span

@@ -11,7 +11,7 @@ import { prepService } from './usePrepRun';
  * The leaves of a finished picture laid piece by piece, as a picture of half of a view.
  * @param size of the view, CSS pixels
  * @param tile how wide the picture is in it
- * @returns the leaves there are; null where there are none, or its size is not known
+ * @returns the leaves there are, null where there are none or its size is not known; whether there are too many to see
  */
 export function useInPieces(run: PrepRun | null, size: Vec2, tile: number) {
   const [ask, set] = useState(false);
@@ -33,5 +33,5 @@ export function useInPieces(run: PrepRun | null, size: Vec2, tile: number) {
   const answer = useLatest(question, (of) => prepService().inPieces(of.leaves, of.grain, of.view));
   const drawn = answer?.value ?? null;
   useEffect(() => () => drawn?.close(), [drawn]);
-  return { ask, set, leaves, drawn: wanted ? drawn : null };
+  return { ask, set, leaves, drawn: wanted ? drawn : null, tooMany: wanted && answer?.value === null };
 }

@@ -130,6 +130,23 @@ describe('boards are painted', () => {
     expect(at(made, 101, 41)).toEqual(at(of, 99, 39));
   });
 
+  test('what is seen through stays so, its joints are solid, and boards of other pictures, too', () => {
+    const clear = blankRaster(40, 40, 4);
+    clear.data.fill(20_000);
+    const solid = blankRaster(40, 40, 3);
+    const two = arranged([board(40, 40), board(40, 40)], { cellMm: [40, 40], jointMm: 2 });
+    const made = paintBoards(
+      two,
+      [clear, solid].map((of) => ({ of, corners: all(of) })),
+      1,
+      [0, 0, 0],
+      noTint,
+    );
+    expect(made.channels).toBe(4);
+    const opacity = (x: number, y: number) => made.data[(y * made.width + x) * 4 + 3];
+    expect([opacity(0, 0), opacity(20, 20), opacity(60, 20)]).toEqual([WHITE, 20_000, WHITE]);
+  });
+
   test('turned clockwise by quarters, then flipped', () => {
     const corner = (turns: number, flipped: boolean) =>
       cornersSeen(cut, { board: 0, x: 0, y: 0, width: 1, height: 1, turns, flipped, seen: [1, 1] })[0].map(Math.round);

@@ -53,8 +53,10 @@ export function paintBoards(
   joint: readonly number[],
   tinting: Tinting,
 ): Raster {
-  const out = blankRaster(Math.round(widthMm * pxPerMm), Math.round(heightMm * pxPerMm), 3);
-  for (let i = 0; i < out.data.length; i++) out.data[i] = joint[i % 3] * WHITE + 0.5;
+  // what is seen through stays so; joints are solid
+  const channels = cuts.some(({ of }) => of.channels === 4) ? 4 : 3;
+  const out = blankRaster(Math.round(widthMm * pxPerMm), Math.round(heightMm * pxPerMm), channels);
+  for (let i = 0; i < out.data.length; i++) out.data[i] = (joint[i % channels] ?? 1) * WHITE + 0.5;
   laid.forEach((one, n) => {
     const [x, y] = [one.x, one.y].map((mm) => Math.round(mm * pxPerMm));
     const right = Math.min(out.width, Math.round((one.x + one.width) * pxPerMm));
@@ -70,10 +72,12 @@ export function paintBoards(
     const board = straighten(cut.of, h, width, height);
     const gain = gainsOf(board, n, tinting);
     for (let j = 0; j < height; j++) {
-      let to = ((y + j) * out.width + x) * 3;
+      let to = ((y + j) * out.width + x) * channels;
       let from = j * width * board.channels;
-      for (let i = 0; i < width; i++, to += 3, from += board.channels)
+      for (let i = 0; i < width; i++, to += channels, from += board.channels) {
         for (let c = 0; c < 3; c++) out.data[to + c] = Math.min(WHITE, board.data[from + c] * gain[c] + 0.5);
+        if (board.channels === 4) out.data[to + 3] = board.data[from + 3];
+      }
     }
   });
   return out;

@@ -32,8 +32,12 @@ export const Board = Type.Object({
 });
 export type Board = Static<typeof Board>;
 
-/** Boards that one step cuts out. */
+/** Boards that one step cuts out, and other pictures that they are of. */
 export const MOST_BOARDS = 200;
+export const MOST_PICTURES = 12;
+
+/** Hashes of the other pictures that boards are of. */
+const othersOf = (boards: readonly Board[]) => [...new Set(boards.flatMap(({ of }) => (of ? [of.image] : [])))];
 
 /** A picture of many pieces: boards or tiles cut out of one picture or several, and laid side by side as leaves. */
 export const compose = defineStep(
@@ -75,7 +79,8 @@ export const compose = defineStep(
       colour: '#a88a64',
       seed: 1,
     },
-    pictures: ({ boards }) => [...new Set(boards.flatMap(({ of }) => (of ? [of.image] : [])))],
+    // no more are opened than are taken
+    pictures: ({ boards }) => othersOf(boards).slice(0, MOST_PICTURES),
     cutsOut: true,
     hint: ({ boards }) =>
       boards.length ? null : 'Find the pieces of the picture, draw one, or take those of another material.',
@@ -165,6 +170,11 @@ export const compose = defineStep(
         tools.remark('No boards are cut out yet, so the picture stays as it is.');
         return stage;
       }
+      const others = othersOf(step.boards).length;
+      if (others > MOST_PICTURES)
+        return tools.fail(
+          `its boards are of ${others} other pictures; ${MOST_PICTURES} are taken. Compose some first.`,
+        );
       const cut = cutOut(stage, step, tools);
       const arranged = arrangeBoards(
         cut.map(({ size, turns }) => ({ size, turns })),

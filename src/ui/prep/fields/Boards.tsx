@@ -1,6 +1,7 @@
 'use client';
 
 import { RotateCw, Trash2 } from 'lucide-react';
+import { toast } from 'sonner';
 import { boardAt, boardsOfMaterial, renewed, withBoards } from '@/core/prep/steps/boards';
 import { type Board, MOST_BOARDS } from '@/core/prep/steps/compose';
 import { useLibrary } from '../../materials/useLibrary';
@@ -15,7 +16,14 @@ export function Boards({ step, index, run, onChange }: Of<'compose'>) {
   const { data = [] } = useLibrary();
   const { boards } = step;
   const { sizeBefore } = contextOf(run);
-  const put = (next: readonly Board[]) => onChange(withBoards(step, next, sizeBefore));
+  const put = (next: readonly Board[], from = step) => {
+    onChange(withBoards(from, next, sizeBefore));
+    if (next.length > MOST_BOARDS)
+      toast.warning(`The first ${MOST_BOARDS} of ${next.length} boards are taken`, {
+        description: 'One step cuts out no more. Make a material of these, and take its leaves in another.',
+        duration: 12_000,
+      });
+  };
   const mine = boards.filter(({ of }) => !of);
   const others = new Map(boards.flatMap(({ of }) => (of ? [[of.material, of] as const] : [])));
   const library = data.filter((m) => m.maps.baseColour);
@@ -27,13 +35,7 @@ export function Boards({ step, index, run, onChange }: Of<'compose'>) {
           upTo={index}
           title="Boards, bricks or tiles in the picture, by their joints: each becomes a board"
           onFound={(places) =>
-            onChange(
-              withBoards(
-                { ...step, boards: [] },
-                [...places.map((p) => boardAt(p)), ...boards.filter(({ of }) => of)],
-                sizeBefore,
-              ),
-            )
+            put([...places.map((p) => boardAt(p)), ...boards.filter(({ of }) => of)], { ...step, boards: [] })
           }
         />
         <button

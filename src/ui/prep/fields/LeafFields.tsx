@@ -1,5 +1,6 @@
 'use client';
 
+import { toast } from 'sonner';
 import { type Leaves, MOST_PLACES } from '@/core/material/schema';
 import { ValueField } from '../../shared/ValueField';
 import { usePrep } from '../prepStore';
@@ -26,9 +27,14 @@ export function LeafFields({ composed }: { composed: Leaves | null }) {
       <div className="flex flex-wrap gap-1">
         <FindPieces
           title="Boards, bricks or tiles in the picture, by their joints: each becomes a leaf"
-          onFound={(found) =>
-            put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places: found.slice(0, MOST_PLACES) })
-          }
+          onFound={(found) => {
+            put({ ...leaves, insetMm: leaves.insetMm || FOUND_INSET, places: found.slice(0, MOST_PLACES) });
+            if (found.length > MOST_PLACES)
+              toast.warning(`The first ${MOST_PLACES} of ${found.length} pieces are leaves now`, {
+                description: 'A material has no more. Crop the picture to have others among them.',
+                duration: 12_000,
+              });
+          }}
         />
         {composed && prep!.leaves && (
           <button
