@@ -13,7 +13,10 @@ export function linearOfHex(hex: string): [number, number, number] {
   return [1, 3, 5].map((i) => toLinear(parseInt(hex.slice(i, i + 2), 16) / 255)) as [number, number, number];
 }
 
-/** A colour of encoded values 0 … 1, as #rrggbb. @example hexOf([1, 0.5, 0]) // '#ff8000' */
+/**
+ * A colour of encoded values 0 … 1, as #rrggbb.
+ * @example hexOf([1, 0.5, 0]) // '#ff8000'
+ */
 export const hexOf = (encoded: readonly number[]): string =>
   `#${encoded
     .map((v) =>

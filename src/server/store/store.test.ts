@@ -172,7 +172,7 @@ describe('validation names the field and what would be right', () => {
   };
 
   test.each<[unknown, string, RegExp]>([
-    [{ kind: 'fly' }, 'commands.3.kind', /not a command/],
+    [{ kind: 'fly' }, 'commands.3.kind', /not known here/],
     [{ kind: 'setProject', unit: 'ell' }, 'commands.3.unit', /one of mm, cm, m, in, ft-in/],
     [{ kind: 'setProject', colour: 'red' }, 'commands.3.colour', /not known here/],
     [{ kind: 'removeView' }, 'commands.3.id', /missing/],
