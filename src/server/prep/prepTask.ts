@@ -94,7 +94,7 @@ async function smallOf({ image, widthPx, heightPx }: Prep['picture']): Promise<R
   return inBytes(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image));
 }
 
-/** Other pictures that are read as large as any. */
+/** So many other pictures are read at their largest. */
 const LARGE_ONES = 4;
 
 async function otherPicture(hash: string, side: number): Promise<Raster> {
