@@ -1,4 +1,4 @@
-import { leafPlaces } from '../../material/leaves';
+import { faultOfLeaves, leafPlaces } from '../../material/leaves';
 import type { Material } from '../../material/schema';
 import { findPieces } from '../../picture/pieces';
 import { blankRaster, type Raster, WHITE } from '../../picture/raster';
@@ -144,6 +144,14 @@ const wrong: [string, Board[], object, string][] = [
 ];
 test.each(wrong)('%s: a sentence that says what would be right', (_name, boards, rest, said) => {
   expect(() => run([composing(boards, rest)])).toThrow(said);
+});
+
+test('what a row has left over is no leaf where it is too small to be one', () => {
+  // square tiles of 20 mm give nothing to the last, which has 0.1 mm
+  const tile = boardAt({ x: 0, y: 0, width: 0.25, height: 1 / 3 });
+  const { leaves } = run([composing(Array(5).fill(tile), { lay: 'rows', rowMm: 100.1, jointMm: 0 })]).stage;
+  expect(leaves!.places).toHaveLength(5);
+  expect(faultOfLeaves(leaves!)).toBeNull();
 });
 
 test('a picture of no known size gives whole boards alone', () => {

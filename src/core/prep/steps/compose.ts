@@ -1,5 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
+import { LEAST_LEAF } from '../../material/leaves';
 import type { Leaves } from '../../material/schema';
 import { arrangeBoards, type Arranged, MOST_LAID } from '../../picture/compose/arrange';
 import { type BoardCut, paintBoards } from '../../picture/compose/paint';
@@ -257,7 +258,7 @@ function cutOut({ raster, mmPerPx }: Stage, step: Compose, { fail, picture }: To
     };
     const pixels = sidesOf([1, 1]);
     // a whole one is as large as its place, whatever the picture says
-    const size = step.fit === 'whole' ? wholeSize(pixels, turns, step) : mm ? sidesOf(mm) : null;
+    const size = step.fit === 'whole' ? wholeSize(pixels, step) : mm ? sidesOf(mm) : null;
     if (!size) return fail('the picture’s size is not known: measure it first, or let whole boards fill their places.');
     if (Math.min(...size) <= 2 * step.insetMm + 0.1)
       return fail(
@@ -277,7 +278,7 @@ function cutOut({ raster, mmPerPx }: Stage, step: Compose, { fail, picture }: To
 }
 
 /** What a board that fills its place is as large as: its cell; in rows as high as they are. */
-function wholeSize(pixels: Vec2, turns: number, { lay, lengthMm, heightMm }: Compose): Vec2 {
+function wholeSize(pixels: Vec2, { lay, lengthMm, heightMm }: Compose): Vec2 {
   const upright = pixels[1] > pixels[0];
   if (lay === 'cells') return upright !== heightMm > lengthMm ? [heightMm, lengthMm] : [lengthMm, heightMm];
   const shorter = Math.min(...pixels);
@@ -317,8 +318,8 @@ function densityOf(
   return { pxPerMm, scale: pxPerMm / full };
 }
 
-/** The leaves that the boards become. */
-function leavesOf({ laid, widthMm, heightMm, rows }: Arranged, { lay, columns, jointMm }: Compose): Leaves {
+/** The leaves that the boards become; what a row has left over at its end is none where it is too small to be one. */
+function leavesOf({ laid, widthMm, heightMm, rows }: Arranged, { lay, columns, jointMm }: Compose): Leaves | null {
   const insetMm = 0;
   if (lay === 'cells' && rows <= MOST_LINES && columns * rows > 1) return { columns, rows, insetMm: jointMm / 2 };
   const share = (v: number, of: number) => Math.min(1, v / of);
@@ -328,5 +329,7 @@ function leavesOf({ laid, widthMm, heightMm, rows }: Arranged, { lay, columns, j
     width: share(width, widthMm),
     height: share(height, heightMm),
   }));
-  return { columns: 1, rows: 1, insetMm, places };
+  const large = places.filter((p) => Math.min(p.width, p.height) >= LEAST_LEAF);
+  if (!large.length) return null;
+  return { columns: 1, rows: 1, insetMm, places: large };
 }
