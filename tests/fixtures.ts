@@ -29,7 +29,8 @@ export function drop(request: APIRequestContext, url: string, files: Upload[], f
   const form = new FormData();
   for (const [name, value] of Object.entries(fields)) form.append(name, value);
   for (const f of files) form.append('files', new File([new Uint8Array(f.buffer)], f.name));
-  return request.post(url, { multipart: form });
+  // every picture of a model is measured, which takes seconds for each on a slow machine
+  return request.post(url, { multipart: form, timeout: 150_000 });
 }
 
 /** What tests read of a project. */

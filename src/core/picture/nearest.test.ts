@@ -34,6 +34,21 @@ test.each([1, 12, 13, 40, 700, 2500])('of %d points the nearest is what comparin
   }
 });
 
+test('where one near enough will do, it is told whether there is one; where there is none, the nearest', () => {
+  const numbers = points(900, 2);
+  const tree = new Nearest(numbers, SIZE);
+  for (let q = 0; q < 300; q++) {
+    const own = Float32Array.from({ length: SIZE }, (_, k) => 1.2 * hashUnit(q, k, 11));
+    const counts = (p: number) => p % 3 !== q % 3;
+    const exact = tree.distance(own, counts);
+    for (const enough of [0, exact * 0.99, exact, exact * 1.01, 3]) {
+      const found = tree.distance(own, counts, enough);
+      if (exact > enough) expect(found).toBe(exact);
+      else expect(found).toBeLessThanOrEqual(enough);
+    }
+  }
+});
+
 test('a point finds itself, and only what is asked for', () => {
   const numbers = points(300, 3);
   const tree = new Nearest(numbers, SIZE);

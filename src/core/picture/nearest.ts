@@ -78,8 +78,9 @@ export class Nearest {
    * Square of the distance to the nearest point that is looked at.
    *
    * @param counts tells whether a point does, asked only of those nearer than any before
+   * @param enough a point at no more than this will do: it need not be the nearest
    */
-  distance(own: Float32Array, counts: (point: number) => boolean): number {
+  distance(own: Float32Array, counts: (point: number) => boolean, enough = -1): number {
     const { size, order, sorted, along, at } = this;
     let least = Infinity;
     const away = new Float32Array(size);
@@ -93,6 +94,7 @@ export class Nearest {
             sum += d * d;
           }
           if (sum < least && counts(order[i])) least = sum;
+          if (least <= enough) return;
         }
         return;
       }
@@ -103,7 +105,7 @@ export class Nearest {
       const further = apart - before * before + side * side;
       if (side < 0) look(from, middle, apart);
       else look(middle, to, apart);
-      if (further >= least) return;
+      if (further >= least || least <= enough) return;
       away[k] = side;
       if (side < 0) look(middle, to, further);
       else look(from, middle, further);

@@ -27,7 +27,9 @@ const WINDOW = 13;
 const WAVES = 6;
 /** Windows within the picture that tell how strange is usual. */
 const USUAL = 240;
-/** A place is strange beyond so many times what 98 of 100 inner places keep below. */
+/** So many of them may be stranger than what is usual: two of a hundred. */
+const RARE = 4;
+/** A place is strange beyond so many times what is usual. */
 const BEYOND = 1.5;
 /** What is less strange than this nobody sees, however even the rest is. */
 const UNSEEN = 0.09;
@@ -63,12 +65,11 @@ export function measureBroken(r: Raster, seams: Seams, closes: { across: boolean
   ];
   const windows = new Windows(plane, [...edges, ...joined]);
   if (windows.count < USUAL) return { edge: 0, seam: 0, places: [] };
-  const usual = windows.inner(USUAL).sort();
-  const limit = Math.max(UNSEEN, BEYOND * usual[Math.floor(usual.length * 0.98)]);
+  const limit = Math.max(UNSEEN, BEYOND * windows.rarelyPassed());
   const places: BrokenFigure['places'] = [];
   const share = (list: [number, number][]) => {
     const looked = list.filter((_, i) => i % 3 === 0);
-    const strange = looked.filter(([x, y]) => windows.strangeness(x, y) > limit);
+    const strange = looked.filter(([x, y]) => windows.strangeness(x, y, limit) > limit);
     places.push(...strange.map(([x, y]) => ({ x: (x + 0.5) / width, y: (y + 0.5) / height })));
     return looked.length ? strange.length / looked.length : 0;
   };
@@ -109,25 +110,37 @@ class Windows {
     this.nearest = new Nearest(all, this.numbers.count);
   }
 
-  /** How far the nearest like of a window is, in shares of what there is to be seen in it. */
-  strangeness(x: number, y: number): number {
+  /**
+   * How far the nearest like of a window is, in shares of what there is to be seen in it.
+   * @param enough what is no stranger than this is not measured further
+   */
+  strangeness(x: number, y: number, enough: number): number {
     const { width } = this.plane;
     const own = new Float32Array(this.numbers.count);
-    const energy = this.numbers.read(x, y, own, 0);
+    const seen = this.numbers.read(x, y, own, 0) + this.usual / 2 + 1e-9;
     // what lies over the window itself is no like of it
-    const least = this.nearest.distance(own, (i) => {
-      const p = this.places[i];
-      return Math.abs((p % width) - x) >= WINDOW || Math.abs(Math.floor(p / width) - y) >= WINDOW;
-    });
-    return least / (energy + this.usual / 2 + 1e-9);
+    const least = this.nearest.distance(
+      own,
+      (i) => {
+        const p = this.places[i];
+        return Math.abs((p % width) - x) >= WINDOW || Math.abs(Math.floor(p / width) - y) >= WINDOW;
+      },
+      enough * seen,
+    );
+    return least / seen;
   }
 
-  /** So many windows from everywhere, and how strange they are. */
-  inner(count: number): Float64Array {
+  /** What only a few of the windows from everywhere are stranger than. */
+  rarelyPassed(): number {
     const { width } = this.plane;
-    return Float64Array.from({ length: count }, (_, i) => {
-      const p = this.places[Math.floor(((i + 0.5) * this.count) / count)];
-      return this.strangeness(p % width, Math.floor(p / width));
-    });
+    const strangest = Array.from({ length: RARE + 1 }, () => -1);
+    for (let i = 0; i < USUAL; i++) {
+      const p = this.places[Math.floor(((i + 0.5) * this.count) / USUAL)];
+      const own = this.strangeness(p % width, Math.floor(p / width), strangest[0]);
+      if (own <= strangest[0]) continue;
+      strangest[0] = own;
+      strangest.sort((a, b) => a - b);
+    }
+    return strangest[0];
   }
 }

@@ -1,20 +1,18 @@
 import { isModelFile } from '@/core/formats/readers';
-import sharp from 'sharp';
+import pMap from 'p-map';
 import { type ImportResult, KNOWN_MATERIAL, type KnownMaterial, type PicturesFound, type Preview } from '@/api/answers';
 import { type Command, COMMANDS } from '@/core/project/commands';
-import type { Material, Role } from '@/core/material/schema';
+import type { Material } from '@/core/material/schema';
 import { laidAlone } from '@/core/project/runs';
 import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
-import { toLinear, toSrgb } from '@/core/colour/srgb';
-import type { RawPicture } from '@/core/mesh/types';
 import type { Db } from '../store/changes';
 import { newId } from '../store/data';
-import { storeImage } from '../store/images';
-import { blankMaterial, createMaterial, editWithin, freeName, materialsByName } from '../library/materials';
+import { createMaterial, editWithin, freeName, materialsByName } from '../library/materials';
 import { hex, type ModelChoice } from './modelTasks';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { changeProject, readProject } from '../store/projects';
+import { materialFromSlot } from './slotMaterial';
 import { claimUpload, dropUpload, readFiles, type Upload } from './uploads';
 import { badField, Problem } from '../http/problem';
 import { check } from '../http/validate';
@@ -23,6 +21,9 @@ import { check } from '../http/validate';
 export type ImportChoice = ModelChoice & { known?: KnownMaterial };
 
 export const UNIT_MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
+
+/** Slots whose pictures are stored and measured at one time: as many threads read. */
+const AT_ONCE = { concurrency: 2 };
 
 /** Reads the choice from form fields or JSON. */
 export function readChoice(values: Record<string, unknown>): ImportChoice {
@@ -113,12 +114,14 @@ async function bringIn(
   const missingBySlot: Model['missingBySlot'] = [];
   const have = new Map(prepared.pictures.map((p) => [p.path, p]));
   const byName = await materialsByName();
+  const fromSlots = await pMap(prepared.slots, (slot) => materialFromSlot(slot, have, prepared.name, signal), AT_ONCE);
   const store: ((db: Db) => Promise<unknown>)[] = [];
   for (const [slot, info] of prepared.slots.entries()) {
     for (const [role, path] of Object.entries(info.pictures)) {
       if (!have.has(path)) missingBySlot.push({ slot, role, path });
     }
-    const made = await materialFromSlot(info, have, prepared.name, remarks);
+    const { material: made, unread } = fromSlots[slot];
+    remarks.push(...unread);
     if (!made) continue;
     const settled = settleKnown(made, byName, choice.known ?? 'another');
     if (settled.store) store.push(settled.store);
@@ -191,102 +194,6 @@ function settleKnown(
   };
 }
 
-/** A number of a file as a share: what lies outside is drawn in. */
-const share = (value: number | undefined, usual: number): number =>
-  value !== undefined && Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : usual;
-
-type SlotPictures = {
-  name: string;
-  pictures: Record<string, string>;
-  colour: readonly number[];
-  twoSided: boolean;
-  factor?: [number, number, number];
-  roughness?: number;
-  metallic?: number;
-  reflection?: number;
-  coat?: number;
-  coatRoughness?: number;
-  repeatMm: [number, number] | null;
-};
-
-/** A slot that has pictures becomes a material of the library. Its size is measured from the file's own coordinates. */
-async function materialFromSlot(
-  slot: SlotPictures,
-  pictures: Map<string, RawPicture>,
-  source: string,
-  remarks: Model['remarks'],
-): Promise<Material | null> {
-  const maps: Material['maps'] = {};
-  for (const [role, path] of Object.entries(slot.pictures)) {
-    const picture = pictures.get(path);
-    if (!picture) continue;
-    try {
-      for (const [own, bytes] of await unpackRole(role, picture.bytes, slot.factor)) {
-        const stored = await storeImage(bytes, path);
-        maps[own] = { image: stored.hash, widthPx: stored.width, heightPx: stored.height, file: path };
-      }
-    } catch (error) {
-      remarks.push({ kind: 'left out', text: (error as Error).message });
-    }
-  }
-  if (!Object.keys(maps).length) return null;
-  const base = maps.baseColour ?? Object.values(maps)[0];
-  const [widthMm, heightMm] = slot.repeatMm ?? [1000, Math.round((1000 * base.heightPx) / base.widthPx)];
-  const measured = maps.baseColour
-    ? await runTask('measuring', { hash: maps.baseColour.image })
-    : { colour: hex(slot.colour), repetition: null };
-  const blank = blankMaterial(slot.name, widthMm, heightMm);
-  return {
-    id: newId('material'),
-    version: 1,
-    ...blank,
-    ...measured,
-    maps,
-    kind: 'brought in',
-    tags: [source.slice(0, 40)],
-    twoSided: slot.twoSided,
-    source: `${source}, slot ${slot.name}`,
-    ...(slot.repeatMm ? {} : { sizeAssumed: true }),
-    finish: {
-      ...blank.finish,
-      roughness: share(slot.roughness, 0.85),
-      metallic: share(slot.metallic, 0),
-      reflection: share(slot.reflection, 1),
-      coat: share(slot.coat, 0),
-      coatRoughness: share(slot.coatRoughness, 0.1),
-    },
-  };
-}
-
-/** glTF packs occlusion, roughness and metallic into one picture; here each is a map of its own. */
-async function unpackRole(
-  role: string,
-  bytes: Uint8Array,
-  factor: [number, number, number] | undefined,
-): Promise<[Role, Uint8Array][]> {
-  const channel = async (n: 0 | 1 | 2) => sharp(bytes).toColourspace('srgb').extractChannel(n).png().toBuffer();
-  if (role === 'packedRoughnessMetallic')
-    return [
-      ['roughness', await channel(1)],
-      ['metallic', await channel(2)],
-    ];
-  if (role === 'packedOcclusion') return [['occlusion', await channel(0)]];
-  if (role === 'baseColour' && factor) return [[role, await tinted(bytes, factor)]];
-  return [[role as Role, bytes]];
-}
-
-/** A picture with the colour that its file lays over it, by factors on linear light. */
-async function tinted(bytes: Uint8Array, factor: readonly number[]): Promise<Uint8Array> {
-  const { data, info } = await sharp(bytes).toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
-  const { width, height, channels } = info;
-  const tables = factor.map((f) =>
-    Uint8Array.from({ length: 256 }, (_, v) => Math.round(255 * toSrgb(Math.min(1, toLinear(v / 255) * f)))),
-  );
-  const colours = channels >= 3 ? 3 : 1;
-  for (let i = 0; i < data.length; i++) if (i % channels < colours) data[i] = tables[i % channels][data[i]];
-  return sharp(data, { raw: { width, height, channels } }).png().toBuffer();
-}
-
 /** Pictures that were missing at import are brought later: by the names the model's slots use. */
 export async function bringPictures(
   projectId: string,
@@ -312,7 +219,7 @@ export async function bringPictures(
     );
     const info = model.slots[slot];
     const colour = [1, 3, 5].map((i) => parseInt(info.colour.slice(i, i + 2), 16) / 255);
-    const made = await materialFromSlot(
+    const { material: made, unread } = await materialFromSlot(
       {
         name: info.name,
         pictures: Object.fromEntries(wanted.map((m) => [m.role, m.path])),
@@ -322,8 +229,8 @@ export async function bringPictures(
       },
       pictures,
       model.name,
-      remarks,
     );
+    remarks.push(...unread);
     if (!made) continue;
     materials.push(made);
     found.push(...wanted.map((m) => m.path));
