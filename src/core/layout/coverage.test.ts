@@ -87,6 +87,17 @@ describe('how much of a footprint is piece', () => {
     return { sides: sidesOfRectangle(halfOf(null, cell.a, cell.b, inset), inset, runOn), least: 0 };
   }
 
+  /** How many of a row of points lie within a loop, by where its sides cross the row. */
+  function pointsWithin(loop: Loop, from: number, step: number, y: number): number {
+    const crossings: number[] = [];
+    loop.forEach(([ax, ay], i) => {
+      const [bx, by] = loop[(i + 1) % loop.length];
+      if (ay > y !== by > y) crossings.push(((bx - ax) * (y - ay)) / (by - ay) + ax);
+    });
+    const before = (x: number) => Math.max(0, Math.min(ROW, Math.ceil((x - from) / step)));
+    return crossings.sort((a, b) => a - b).reduce((sum, x, i) => sum + (i % 2 ? before(x) : -before(x)), 0);
+  }
+
   /** The mean of |formula − supersampled| over points of the plane. */
   function meanError(spec: AnyLayoutSpec, joint: number, f: number, g = f): number {
     const size = 1200;
@@ -100,11 +111,11 @@ describe('how much of a footprint is piece', () => {
         const cell = cells.find((c) => holdsPoint([c.cell], [x, y]));
         if (!cell) continue;
         const near = cells.filter((c) => Math.hypot(c.x - x, c.y - y) < f + g + c.a + c.b);
-        const inPiece = (at: [number, number]) => near.some((c) => holdsPoint([c.piece], at));
         let hits = 0;
-        for (let k = 0; k < ROW * ROW; k++)
-          if (inPiece([x + (((k % ROW) + 0.5) / ROW - 0.5) * f, y + ((Math.floor(k / ROW) + 0.5) / ROW - 0.5) * g]))
-            hits++;
+        for (let k = 0; k < ROW; k++) {
+          const level = y + ((k + 0.5) / ROW - 0.5) * g;
+          for (const { piece } of near) hits += pointsWithin(piece, x + (0.5 / ROW - 0.5) * f, f / ROW, level);
+        }
         const [ax, ay] = layout.axes[cell.axis];
         const [l, w] = [(x - cell.x) * ax + (y - cell.y) * ay, (y - cell.y) * ax - (x - cell.x) * ay];
         const half = halfOf(cell.shape, cell.a, cell.b, layout.inset);

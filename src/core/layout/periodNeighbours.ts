@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import type { Vec2 } from '../geometry/vec';
 import { boundsOf } from './modules';
 
@@ -30,6 +31,9 @@ export function neighboursOfPeriod({
     Math.max(b[2], o[2]),
     Math.max(b[3], o[3]),
   ]);
+  const index = new Flatbush(cells.length);
+  for (const box of boxes) index.add(...box);
+  index.finish();
   const size = Math.hypot(all[2] - all[0], all[3] - all[1]);
   const area = Math.abs(right[0] * up[1] - right[1] * up[0]);
   // two copies farther apart than the whole is wide cannot touch
@@ -39,13 +43,12 @@ export function neighboursOfPeriod({
     for (let i = -reach[0]; i <= reach[0]; i++) {
       const [dx, dy] = [i * right[0] + j * up[0], i * right[1] + j * up[1]];
       cells.forEach((c, k) => {
-        cells.forEach((o, m) => {
-          if (k === m && !i && !j) return;
-          const [p, q] = [boxes[k], boxes[m]];
-          if (q[0] + dx > p[2] + IN_LINE || q[2] + dx < p[0] - IN_LINE) return;
-          if (q[1] + dy > p[3] + IN_LINE || q[3] + dy < p[1] - IN_LINE) return;
-          if (shareSide(c.cell, o.cell, dx, dy)) out[k].push({ cell: m, right: i, up: j });
-        });
+        const [minX, minY, maxX, maxY] = boxes[k];
+        const near = index.search(minX - dx - IN_LINE, minY - dy - IN_LINE, maxX - dx + IN_LINE, maxY - dy + IN_LINE);
+        for (const m of near.sort((a, b) => a - b)) {
+          if (k === m && !i && !j) continue;
+          if (shareSide(c.cell, cells[m].cell, dx, dy)) out[k].push({ cell: m, right: i, up: j });
+        }
       });
     }
   }

@@ -36,6 +36,7 @@ function trueLattice(r: Raster, period: { x: number | null; y: number | null }):
   const by = shrinkFor(r, SIDE);
   const plane = fine(lightnessOf(r, by));
   const { width, height } = plane;
+  const squares = runningSquares(plane);
   const least = Math.min(period.x ?? Infinity, period.y ?? Infinity) / by;
   const most = Math.max(2, NEXT * least);
   const found: Match[] = [];
@@ -54,8 +55,9 @@ function trueLattice(r: Raster, period: { x: number | null; y: number | null }):
       for (let i = 0; i < ALONG; i++) {
         const x = room + ((wide - 2 * room) * i) / (ALONG - 1);
         const y = room + ((high - 2 * room) * j) / (ALONG - 1);
-        const off = lookFor(plane, [Math.round(x), Math.round(y)], axis ? [0, shift] : [shift, 0], half, reach);
-        if (off) found.push({ from: [x, y], by: axis ? [0, shift] : [shift, 0], off });
+        const by: Vec2 = axis ? [0, shift] : [shift, 0];
+        const off = lookFor(plane, squares, [Math.round(x), Math.round(y)], by, half, reach);
+        if (off) found.push({ from: [x, y], by, off });
       }
     }
   }
@@ -142,40 +144,68 @@ function fine(p: Plane): Plane {
   return { ...p, data: p.data.map((v, i) => v - low.data[i]) };
 }
 
+/** For each row the sums of squares from its start: one more than it has pixels. */
+function runningSquares({ width, height, data }: Plane): Float64Array {
+  const sums = new Float64Array((width + 1) * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0, o = y * (width + 1); x < width; x++, o++) sums[o + 1] = sums[o] + data[y * width + x] ** 2;
+  return sums;
+}
+
 /** Where a window lies that is looked for about a place further on; between pixels, by the parabola at the best one. */
-function lookFor(p: Plane, at: Vec2, by: Vec2, half: number, reach: number): Vec2 | null {
+function lookFor(
+  { width, data }: Plane,
+  squares: Float64Array,
+  at: Vec2,
+  by: Vec2,
+  half: number,
+  reach: number,
+): Vec2 | null {
   const [x, y] = at;
   const [bx, byY] = [Math.round(x + by[0]), Math.round(y + by[1])];
   const side = 2 * reach + 1;
-  const alike = new Float64Array(side * side);
+  /** Of the pixels of a row from half a window before a place to as far after it. */
+  const squared = (u: number, v: number) => {
+    const o = v * (width + 1) + u;
+    return squares[o + half + 1] - squares[o - half];
+  };
   let own = 0;
-  for (let j = -half; j <= half; j++) for (let i = -half; i <= half; i++) own += p.data[(y + j) * p.width + x + i] ** 2;
+  for (let j = -half; j <= half; j++) own += squared(x, y + j);
   const like = (dx: number, dy: number): number => {
     let [sum, other] = [0, 0];
     for (let j = -half; j <= half; j += 2) {
-      const [a, b] = [(y + j) * p.width + x, (byY + dy + j) * p.width + bx + dx];
-      for (let i = -half; i <= half; i++) {
-        sum += p.data[a + i] * p.data[b + i];
-        other += p.data[b + i] ** 2;
-      }
+      const [a, b] = [(y + j) * width + x, (byY + dy + j) * width + bx + dx];
+      for (let i = -half; i <= half; i++) sum += data[a + i] * data[b + i];
+      other += squared(bx + dx, byY + dy + j);
     }
     return sum / Math.sqrt((own / 2) * other + 1e-12);
   };
-  let best = 0;
-  for (let k = 0; k < alike.length; k++) {
-    alike[k] = like((k % side) - reach, Math.floor(k / side) - reach);
-    if (alike[k] > alike[best]) best = k;
+  const known = new Float32Array(side * side).fill(NaN);
+  const alike = (i: number, j: number): number => {
+    const k = j * side + i;
+    if (Number.isNaN(known[k])) known[k] = like(i - reach, j - reach);
+    return known[k];
+  };
+  // lines are wider than a pixel: every second place first, then uphill from the best of them
+  let [i, j] = [0, 0];
+  for (let v = 0; v < side; v += 2) for (let u = 0; u < side; u += 2) if (alike(u, v) > alike(i, j)) [i, j] = [u, v];
+  for (let climbs = true; climbs;) {
+    const [fromI, fromJ] = [i, j];
+    for (let v = Math.max(0, fromJ - 1); v <= Math.min(side - 1, fromJ + 1); v++)
+      for (let u = Math.max(0, fromI - 1); u <= Math.min(side - 1, fromI + 1); u++)
+        if (alike(u, v) > alike(i, j)) [i, j] = [u, v];
+    climbs = i !== fromI || j !== fromJ;
   }
-  const [i, j] = [best % side, Math.floor(best / side)];
+  const best = alike(i, j);
   // at the rim the best may lie beyond
-  if (alike[best] < ALIKE || i === 0 || j === 0 || i === side - 1 || j === side - 1) return null;
+  if (best < ALIKE || i === 0 || j === 0 || i === side - 1 || j === side - 1) return null;
   const between = (before: number, after: number) => {
-    const bend = before - 2 * alike[best] + after;
+    const bend = before - 2 * best + after;
     return bend < 0 ? (0.5 * (before - after)) / bend : 0;
   };
   return [
-    bx + i - reach + between(alike[best - 1], alike[best + 1]) - x - by[0],
-    byY + j - reach + between(alike[best - side], alike[best + side]) - y - by[1],
+    bx + i - reach + between(alike(i - 1, j), alike(i + 1, j)) - x - by[0],
+    byY + j - reach + between(alike(i, j - 1), alike(i, j + 1)) - y - by[1],
   ];
 }
 

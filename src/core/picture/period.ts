@@ -26,7 +26,7 @@ export function findPeriod(r: Raster): { x: Period | null; y: Period | null } {
   const by = Math.ceil(Math.max(r.width, r.height) / SIDE);
   const plane = flatten(lightnessOf(r, by));
   // what changes along x, and what changes along y
-  const likeness = [false, true].map((down) => correlate(withoutLines(plane, down)));
+  const likeness = correlate(withoutLines(plane, false), withoutLines(plane, true));
   const sizes = [plane.width, plane.height];
   const found = [0, 1].map((axis) => along(likeness[axis], sizes[axis], axis === 1));
   const drawing = new Drawing(lightnessOf(r, by));
@@ -180,24 +180,43 @@ function flatten(p: Plane): Plane {
   return p;
 }
 
-/** Correlation of a plane with itself, shifted; divided by how much of it then still meets itself. */
-function correlate(p: Plane): Likeness {
+/**
+ * Correlations of two planes of one size, each with itself, shifted; divided by how much of it then still meets itself.
+ * Both in one transform: one as its real part, the other as its imaginary part.
+ */
+function correlate(a: Plane, b: Plane): [Likeness, Likeness] {
+  const { width, height } = a;
   let side = 1;
-  while (side < 2 * Math.max(p.width, p.height)) side *= 2;
+  while (side < 2 * Math.max(width, height)) side *= 2;
   const re = new Float64Array(side * side);
   const im = new Float64Array(side * side);
-  for (let y = 0; y < p.height; y++) for (let x = 0; x < p.width; x++) re[y * side + x] = p.data[y * p.width + x];
+  for (let y = 0; y < height; y++) {
+    re.set(a.data.subarray(y * width, (y + 1) * width), y * side);
+    im.set(b.data.subarray(y * width, (y + 1) * width), y * side);
+  }
   fourier2(re, im, side);
-  for (let i = 0; i < re.length; i++) {
-    re[i] = re[i] * re[i] + im[i] * im[i];
-    im[i] = 0;
+  const opposite = (i: number) => (side - i) & (side - 1);
+  for (let y = 0; y < side; y++) {
+    for (let x = 0; x < side; x++) {
+      const i = y * side + x;
+      const j = opposite(y) * side + opposite(x);
+      if (j < i) continue;
+      // the transform of a real plane at −k is what it is at k, conjugate: that parts the two
+      const powerA = ((re[i] + re[j]) ** 2 + (im[i] - im[j]) ** 2) / 4;
+      const powerB = ((im[i] + im[j]) ** 2 + (re[i] - re[j]) ** 2) / 4;
+      re[i] = re[j] = powerA;
+      im[i] = im[j] = powerB;
+    }
   }
   fourier2(re, im, side, true);
-  const all = re[0];
-  return (dx, dy) => {
-    const share = (1 - Math.abs(dx) / p.width) * (1 - Math.abs(dy) / p.height);
-    return all > 0 ? re[((dy + side) % side) * side + ((dx + side) % side)] / all / Math.max(0.05, share) : 0;
+  const likeness = (found: Float64Array): Likeness => {
+    const all = found[0];
+    return (dx, dy) => {
+      const share = (1 - Math.abs(dx) / width) * (1 - Math.abs(dy) / height);
+      return all > 0 ? found[((dy + side) % side) * side + ((dx + side) % side)] / all / Math.max(0.05, share) : 0;
+    };
   };
+  return [likeness(re), likeness(im)];
 }
 
 /** Joints may not be quite level: the best of a few lines counts. */
