@@ -243,13 +243,29 @@ describe('wear', () => {
     run(project, { kind: 'setSpecs', specs: { 'wall-0': worn(strength) } });
   const asksWear = () => asked.filter((a) => a.startsWith('wear'));
 
-  test('is asked for once, after what is laid; another is asked for where it is another', async () => {
+  test('is worked out while pieces are laid', async () => {
+    const { idle, show, made, told } = supply();
+    const project = street(1);
+    show(project);
+    await idle();
+    let release = () => {};
+    hold = new Promise((r) => (release = r));
+    const spec = { ...tiles(8), wear: worn(0.5).wear };
+    show(run(project, { kind: 'setSpecs', specs: { 'wall-0': spec } }));
+    await new Promise((r) => setTimeout(r));
+    expect([...asked.slice(-2)].sort()).toEqual(['pieces of wall-0', 'wear of 0.5']);
+    expect(told.busy).toHaveBeenLastCalledWith(true);
+    release();
+    await idle();
+    expect(made.entries.get('wall-0')!.worn).not.toBeNull();
+  });
+
+  test('is asked for once; another is asked for where it is another', async () => {
     const { idle, show, made, told } = supply();
     const project = wearing(street(2), 0.5);
     show(project);
     await idle();
     expect(asksWear()).toEqual(['wear of 0.5']);
-    expect(asked.at(-1)).toBe('wear of 0.5');
     const entry = made.entries.get('wall-0')!;
     expect(made.entries.get('wall-1')!.worn).toBeNull();
     const before = entry.worn!;

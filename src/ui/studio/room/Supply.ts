@@ -8,7 +8,7 @@ import type { WearRequest } from '@/workers/held';
 import type { DressedPieces, Shape } from '@/workers/sheet.worker';
 import { laidRequest, sheetRequest, sheetService, wearRequest, wearService } from '../../project/sheetService';
 import type { Entry, PiecesEntry } from './entry';
-import { nearest, Sight } from './nearness';
+import { farthestFirst, nearest, Sight } from './nearness';
 import { geometryOfPieces } from './pieceGeometry';
 import { SMALL } from './Picker';
 import type { RoomCamera } from './RoomCamera';
@@ -82,6 +82,7 @@ export class Supply {
   /** Entries that are worn, or were. */
   private readonly wearing = new Set<Entry>();
   private pumping = false;
+  private weathering = false;
   private disposed = false;
 
   constructor(
@@ -104,7 +105,7 @@ export class Supply {
     }
     this.known = new Set(all.map((r) => r.id));
     for (const id of [...this.entries.keys()]) if (!this.known.has(id)) this.remove(id);
-    this.shapeless = this.farthestFirst(missing, project);
+    this.shapeless = farthestFirst(missing, project.parts, this.view.world(this.view.camera.position));
     this.look();
   }
 
@@ -125,34 +126,46 @@ export class Supply {
     return true;
   }
 
-  private farthestFirst(regions: Region[], { parts }: Project): Region[] {
-    const eye = this.view.world(this.view.camera.position);
-    const away = new Map(
-      Object.values(parts).map((p) => [
-        p.id,
-        Math.hypot(...eye.map((v, i) => Math.max(p.min[i] - v, 0, v - p.max[i]))),
-      ]),
-    );
-    return regions.sort((a, b) => away.get(b.part.id)! - away.get(a.part.id)!);
-  }
-
   /** Works through everything that is missing, always asking for what is needed most now. */
   private async pump(): Promise<void> {
+    void this.weather();
     if (this.pumping) return;
     this.pumping = true;
     this.told.busy(true);
     while (!this.disposed && this.wanted) {
       const next = this.next(this.wanted);
       if (!next) break;
-      try {
-        await next();
-      } catch (error) {
-        if (!this.disposed) this.told.problem(error);
-      }
-      if (!this.disposed) this.told.step();
+      await this.does(next);
+      void this.weather();
     }
     this.pumping = false;
-    if (this.disposed) return;
+    this.rest();
+  }
+
+  /** Wear has a worker of its own: it is worked out while pieces are laid. */
+  private async weather(): Promise<void> {
+    while (!this.weathering && !this.disposed && this.wanted && !this.shapeless.length) {
+      const batch = this.unworn(this.wanted);
+      if (!batch.length) return;
+      this.weathering = true;
+      this.told.busy(true);
+      await this.does(() => settledAll(batch.map((b) => this.fetchWear(b.entry, b.request))));
+      this.weathering = false;
+      this.rest();
+    }
+  }
+
+  private async does(work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+    } catch (error) {
+      if (!this.disposed) this.told.problem(error);
+    }
+    if (!this.disposed) this.told.step();
+  }
+
+  private rest(): void {
+    if (this.pumping || this.weathering || this.disposed) return;
     this.told.busy(false);
     void this.growTrees();
   }
@@ -171,8 +184,7 @@ export class Supply {
       return () => this.place(wanted, moved);
     }
     const unlaid = this.unlaid(wanted);
-    if (unlaid.length) return () => this.lay(wanted, unlaid);
-    return this.nextWear(wanted);
+    return unlaid.length ? () => this.lay(wanted, unlaid) : null;
   }
 
   private async shape(wanted: Wanted, batch: Region[]): Promise<void> {
@@ -310,7 +322,7 @@ export class Supply {
   }
 
   /** Entries whose wear is another than what is shown of it; all come in one go, so that one picture shows them. */
-  private nextWear({ project }: Wanted): (() => Promise<void>) | null {
+  private unworn({ project }: Wanted): { entry: Entry; request: WearRequest }[] {
     const batch: { entry: Entry; request: WearRequest }[] = [];
     for (const entry of this.wearing) {
       const request = wearRequest(project, entry.region);
@@ -320,7 +332,7 @@ export class Supply {
       } else if (entry.worn?.key !== request.key && !this.failed.has(request.key)) batch.push({ entry, request });
       if (batch.length === WORN_AT_A_TIME) break;
     }
-    return batch.length ? () => settledAll(batch.map((b) => this.fetchWear(b.entry, b.request))) : null;
+    return batch;
   }
 
   private async fetchWear(entry: Entry, request: WearRequest): Promise<void> {

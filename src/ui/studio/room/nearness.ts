@@ -1,6 +1,7 @@
 import { Frustum, Matrix4, type PerspectiveCamera } from 'three';
 import { layoutOf } from '@/core/layout/registry';
 import type { Region } from '@/core/project/regions';
+import type { Project } from '@/core/project/schema';
 import { liesInPieces } from '@/core/specification/schema';
 import type { Entry } from './entry';
 
@@ -26,6 +27,14 @@ export function pieceShare({ spec }: Pick<Region, 'spec'>): number {
   const size = layoutOf(layout).size?.get(layout);
   if (!size) return 1;
   return (size[0] * size[1]) / ((size[0] + joint.alongMm) * (size[1] + joint.acrossMm));
+}
+
+/** Regions by how far their parts' boxes lie from an eye (world mm), the farthest first; the list itself is ordered. */
+export function farthestFirst(regions: Region[], parts: Project['parts'], eye: readonly number[]): Region[] {
+  const away = new Map(
+    Object.values(parts).map((p) => [p.id, Math.hypot(...eye.map((v, i) => Math.max(p.min[i] - v, 0, v - p.max[i])))]),
+  );
+  return regions.sort((a, b) => away.get(b.part.id)! - away.get(a.part.id)!);
 }
 
 /** About what the pieces of a region will take, bytes. */
