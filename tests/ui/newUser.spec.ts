@@ -1,9 +1,9 @@
-import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
+import type { APIRequestContext, Page } from '@playwright/test';
 import { expect, test } from '../test';
 import { validateBytes } from 'gltf-validator';
 import { readFileSync } from 'node:fs';
-import { card, dragBetween, settled, useDraft } from '../fixtures';
+import { defaultSpec } from '../../src/core/specification/schema';
+import { card, dragBetween, projectOfBoxes, settled, useDraft } from '../fixtures';
 
 const line = (page: Page) => page.getByTestId('spec-line');
 const sheetValues = async (page: Page) => {
@@ -28,6 +28,22 @@ const sheetValues = async (page: Page) => {
 };
 const hallFloor = async (page: Page) =>
   Object.values((await sheetValues(page)).project.surfaces).find((s) => s.name === 'Floor')!.spec;
+
+/** A floor, a coping and a cushion, all laid, whose history begins with that: it opens in a moment. */
+async function smallHouse(request: APIRequestContext): Promise<string> {
+  const { id } = await projectOfBoxes(
+    request,
+    'Small house',
+    [
+      ['Hall floor', [0, -0.1, 0], [6, 0, 6]],
+      ['Coping', [2, 0, 1], [4, 0.9, 1.3]],
+      ['Bench cushion', [1, 0, 3], [2, 0.1, 3.5]],
+    ],
+    (surfaces) => Object.fromEntries(surfaces.map((s) => [s.id, defaultSpec('lime-plaster')])),
+  );
+  const copy = await request.post('/api/projects', { data: { copyOf: id } });
+  return ((await copy.json()) as { project: { id: string } }).project.id;
+}
 
 test('what a new user does: open the demo, lay, type, turn, undo, reload, hand over', async ({ page }) => {
   await useDraft(page);
@@ -152,9 +168,9 @@ test('room and sheet: pick by clicking, slide and turn by dragging, nudge by key
   await expect(line(page)).toContainText('Watch room floor');
 });
 
-test('lift and lay only chosen portions, several at once with mixed values', async ({ page }) => {
+test('lift and lay only chosen portions, several at once with mixed values', async ({ page, request }) => {
   await useDraft(page);
-  await page.goto('/projects/pellow-landing');
+  await page.goto(`/projects/${await smallHouse(request)}`);
   await settled(page);
   await page.getByLabel('Find surfaces').fill('coping');
   const rows = page.getByRole('list', { name: 'Surfaces by group' });
@@ -190,10 +206,8 @@ test('lift and lay only chosen portions, several at once with mixed values', asy
 
 test('history: step back, do something else, and reach the later steps as a branch', async ({ page, request }) => {
   await useDraft(page);
-  const { project } = (await (await request.post('/api/projects', { data: { copyOf: 'pellow-landing' } })).json()) as {
-    project: { id: string };
-  };
-  await page.goto(`/projects/${project.id}`);
+  const id = await smallHouse(request);
+  await page.goto(`/projects/${id}`);
   await settled(page);
   const turned = page.getByRole('textbox', { name: 'Turned' });
   for (const deg of ['10', '20']) {
@@ -215,8 +229,8 @@ test('history: step back, do something else, and reach the later steps as a bran
   await panel.getByRole('button', { name: 'The start' }).click();
   await expect(line(page)).toContainText('turned 0°');
   // another tab's change is not overwritten silently
-  const now = (await (await request.get(`/api/projects/${project.id}`)).json()) as { revision: number };
-  await request.post(`/api/projects/${project.id}/changes`, {
+  const now = (await (await request.get(`/api/projects/${id}`)).json()) as { revision: number };
+  await request.post(`/api/projects/${id}/changes`, {
     data: { baseRevision: now.revision, commands: [{ kind: 'setProject', northDeg: 30 }] },
   });
   await turned.fill('5');
@@ -227,7 +241,7 @@ test('history: step back, do something else, and reach the later steps as a bran
   await expect
     .poll(
       async () =>
-        ((await (await request.get(`/api/projects/${project.id}`)).json()) as { project: { northDeg: number } }).project
+        ((await (await request.get(`/api/projects/${id}`)).json()) as { project: { northDeg: number } }).project
           .northDeg,
     )
     .toBe(30);
@@ -235,10 +249,8 @@ test('history: step back, do something else, and reach the later steps as a bran
 
 test('a swatch dropped into the room is laid on what lies under it', async ({ page, request }) => {
   await useDraft(page);
-  const { project } = (await (await request.post('/api/projects', { data: { copyOf: 'pellow-landing' } })).json()) as {
-    project: { id: string };
-  };
-  await page.goto(`/projects/${project.id}`);
+  const id = await smallHouse(request);
+  await page.goto(`/projects/${id}`);
   await settled(page);
   const room = page.getByTestId('room-canvas');
   const slate = page.getByRole('button', { name: 'Harbour slate, riven' }).first();
@@ -249,21 +261,19 @@ test('a swatch dropped into the room is laid on what lies under it', async ({ pa
   await page.mouse.move(swatch.x + 12, swatch.y + 12);
   await page.mouse.down();
   await page.mouse.move(swatch.x + 40, swatch.y - 30, { steps: 4 });
-  await page.mouse.move(box.x + box.width * 0.55, box.y + box.height * 0.85, { steps: 6 });
+  await page.mouse.move(box.x + box.width * 0.55, box.y + box.height * 0.6, { steps: 6 });
   await page.mouse.up();
   await expect(line(page)).toContainText('Hall floor, floor is laid in Harbour slate, riven');
   // locked, it is seen but takes nothing
   await page.getByRole('button', { name: 'Lock Hall floor' }).click();
-  await room.click({ position: { x: box.width * 0.55, y: box.height * 0.85 } });
+  await room.click({ position: { x: box.width * 0.55, y: box.height * 0.6 } });
   await expect(line(page)).not.toContainText('Hall floor, floor');
 });
 
 test('merge, split, hide, lock', async ({ page, request }) => {
   await useDraft(page);
-  const { project } = (await (await request.post('/api/projects', { data: { copyOf: 'pellow-landing' } })).json()) as {
-    project: { id: string };
-  };
-  await page.goto(`/projects/${project.id}`);
+  const id = await smallHouse(request);
+  await page.goto(`/projects/${id}`);
   await settled(page);
   await page.getByLabel('Find surfaces').fill('cushion');
   const rows = page.getByRole('list', { name: 'Surfaces by group' });
@@ -280,19 +290,4 @@ test('merge, split, hide, lock', async ({ page, request }) => {
   await expect(page.getByRole('button', { name: 'Show', exact: true }).last()).toBeVisible();
   await rows.getByRole('button', { name: 'Lock Bench cushion' }).click();
   await expect(rows.getByRole('button', { name: 'Unlock Bench cushion' })).toBeVisible();
-});
-
-test('every view is reachable and labelled', async ({ page }) => {
-  await useDraft(page);
-  for (const at of [
-    '/',
-    '/projects/pellow-landing',
-    '/projects/pellow-landing/materials',
-    '/projects/pellow-landing/hand-over',
-  ]) {
-    await page.goto(at);
-    await settled(page);
-    const { violations } = await new AxeBuilder({ page: page as never }).withTags(['wcag2a', 'wcag2aa']).analyze();
-    expect(violations.map((v) => `${at} ${v.id}: ${v.nodes.map((n) => n.target).join(' | ')}`)).toEqual([]);
-  }
 });
