@@ -14,6 +14,7 @@ const COMPILED = [
   'delaunator',
   '@countertype',
   'robust-predicates',
+  'p-map',
 ];
 
 export default {
