@@ -53,12 +53,39 @@ test('dirt and colour by height lie over a picture, and its height map does not 
   await maps();
   expect(await height()).toBe(low);
 
-  // metal where heights are great: its two ends are called so
+  // metal where heights are great, by a curve through two points, then three
   await page.getByLabel('Metallic', { exact: true }).check();
   await page.getByLabel('Read from').selectOption('heights');
-  await expect(page.getByRole('textbox', { name: 'Where high', exact: true })).toHaveValue('100 %');
+  const where = page.getByRole('textbox', { name: 'Where low or high', exact: true });
+  const metallic = page.getByRole('textbox', { name: 'Metallic there', exact: true });
+  await expect(where).toHaveValue('0 %');
+  await settled(page);
+  const straight = await pixels('[aria-label="Edit Metallic"] canvas');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(where).toHaveValue('50 %');
+  await expect(metallic).toHaveValue('50 %');
+  await settled(page);
+  expect(await pixels('[aria-label="Edit Metallic"] canvas')).toBe(straight);
+  await metallic.fill('100');
+  await metallic.press('Enter');
+  await settled(page);
+  const bent = await pixels('[aria-label="Edit Metallic"] canvas');
+  expect(bent).not.toBe(straight);
+  // dragged as far as its neighbour, by whole steps of the keys back
+  const point = page.getByRole('button', { name: 'Point 2 of the curve' });
+  const box = (await point.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 400, box.y + box.height / 2 + 40, { steps: 4 });
+  await page.mouse.up();
+  await expect(where).toHaveValue('100 %');
+  await point.press('Shift+ArrowLeft');
+  await expect(where).toHaveValue('99 %');
+  await page.getByRole('button', { name: 'Take out', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Point 3 of the curve' })).toHaveCount(0);
   await settled(page);
   const metal = await pixels('[aria-label="Edit Metallic"] canvas');
+  expect(metal).toBe(straight);
   await page.getByRole('textbox', { name: 'Less in joints', exact: true }).fill('0');
   await page.getByRole('textbox', { name: 'Less in joints', exact: true }).press('Enter');
   await settled(page);

@@ -1,3 +1,4 @@
+import { curveAt, type CurvePoints } from './curve';
 import { blur, reachOf } from './blur';
 import { hash3 } from '../noise/tiles';
 import { blankPlane, lightnessOf, type Plane, type Raster, WHITE } from './raster';
@@ -99,22 +100,26 @@ function addDetail(out: Plane, p: Plane, strength: number, whole: boolean): void
 }
 
 export interface CurveOptions {
-  /** The value where lightness or height is least, in the middle, and greatest: a curve through three points. */
-  dark: number;
-  middle: number;
-  light: number;
+  /** From lightness or height to the value. */
+  points: CurvePoints;
   /** Added in the deepest joints, fading out upwards: they never shine, and hold no metal. */
   joints: number;
 }
 
-export const plainRoughness: CurveOptions = { dark: 0.8, middle: 0.6, light: 0.45, joints: 0.25 };
+export const plainRoughness: CurveOptions = {
+  points: [
+    [0, 0.8],
+    [0.5, 0.6],
+    [1, 0.45],
+  ],
+  joints: 0.25,
+};
 
 /** Roughness or metallic 0..1 from lightness or height through a curve; more or less of it where heights lie low. */
 export function deriveByCurve(of: Plane, height: Plane | null, o: CurveOptions): Plane {
   const out = blankPlane(of.width, of.height);
   for (let i = 0; i < out.data.length; i++) {
-    const v = of.data[i];
-    const t = v < 0.5 ? o.dark + (o.middle - o.dark) * v * 2 : o.middle + (o.light - o.middle) * (v - 0.5) * 2;
+    const t = curveAt(o.points, of.data[i]);
     const deep = height ? Math.max(0, 1 - height.data[i] * 2) : 0;
     out.data[i] = Math.min(1, Math.max(0, t + deep * o.joints));
   }

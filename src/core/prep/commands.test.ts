@@ -55,6 +55,16 @@ test('only the step that differs is sent, so that the others stay as they are me
   expect(describePrepCommand(prep, { kind: 'setMaps', derived: prep.derived })).toBe('Set maps');
 });
 
+test('points of a curve that go back are refused, and are named', () => {
+  const points: [number, number][] = [
+    [0, 1],
+    [0.6, 0],
+    [0.5, 1],
+  ];
+  const derived = { ...noMaps, roughness: { of: 'lightness' as const, points, joints: 0 } };
+  expect(() => runPrepCommands(prep, [{ kind: 'setMaps', derived }])).toThrow('from left to right');
+});
+
 test('a step that is gone cannot be set, and nothing else of the change is done', () => {
   const gone = { kind: 'setStep' as const, step: step('colour', 'gone') };
   expect(() => runPrepCommands(prep, [{ kind: 'setPrep', values: { name: 'Lime' } }, gone])).toThrow(CommandError);
@@ -75,9 +85,36 @@ describe('what was stored by earlier versions', () => {
     }
   });
 
+  test('curves of three points go through the same three, in documents and commands', () => {
+    const before = { of: 'height', dark: 0.7, middle: 0.5, light: 0.4, joints: 0.1 };
+    const now = {
+      of: 'height',
+      points: [
+        [0, 0.7],
+        [0.5, 0.5],
+        [1, 0.4],
+      ],
+      joints: 0.1,
+    };
+    const { version: _today, ...document } = JSON.parse(STORED_PREP.write(prep)) as Record<string, unknown>;
+    const derived = { ...noMaps, normal: { strength: 1 }, roughness: before };
+    const text = JSON.stringify({ version: 1, ...document, derived });
+    expect(STORED_PREP.read(text).derived).toEqual({ ...derived, roughness: now });
+    const since = [[{ path: ['derived', 'metallic'], value: before }]];
+    expect(STORED_PREP.read(text, since).derived).toEqual({ ...derived, roughness: now, metallic: now });
+    const commands = JSON.stringify([
+      { kind: 'setPrep', values: {} },
+      { kind: 'setMaps', derived },
+    ]);
+    expect(STORED_PREP.readCommands(commands, 0)).toEqual([
+      { kind: 'setPrep', values: {} },
+      { kind: 'setMaps', derived: { ...derived, roughness: now } },
+    ]);
+  });
+
   test('one is written at today’s version and read back as it was', () => {
     expect(STORED_PREP.read(STORED_PREP.write(prep))).toEqual(prep);
-    const newer = STORED_PREP.write(prep).replace('"version":1', '"version":99');
+    const newer = STORED_PREP.write(prep).replace('"version":2', '"version":99');
     expect(() => STORED_PREP.read(newer)).toThrow('this prep was stored by a newer Jute Grid (document version 99)');
   });
 });

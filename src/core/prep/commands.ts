@@ -1,7 +1,8 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { CommandError } from '../history/commandError';
 import { findDifference } from '../history/patch';
-import { storedForm } from '../history/stored';
+import { type Stored, storedForm } from '../history/stored';
+import { isInOrder } from '../picture/curve';
 import { Derived, Prep, type PrepChange } from './schema';
 import { Step, stepOf } from './steps/registry';
 
@@ -29,6 +30,11 @@ function applyOne(prep: Prep, command: PrepCommand): Prep {
     case 'setPrep':
       return { ...prep, ...command.values };
     case 'setMaps':
+      for (const role of ['roughness', 'metallic'] as const) {
+        const curve = command.derived[role];
+        if (curve && !isInOrder(curve.points))
+          throw new CommandError(`derived.${role}.points`, 'points of a curve follow one another from left to right');
+      }
       return { ...prep, derived: command.derived };
     case 'setSteps':
       return { ...prep, steps: command.steps };
@@ -94,12 +100,33 @@ export function describePrepCommand(prep: Prep, command: PrepCommand): string {
   }
 }
 
+/** Curves went through three points before they could go through more. */
+function curvesByPoints(derived: Stored): Stored {
+  const byPoints = (curve: Stored): Stored => {
+    const { dark, middle, light, ...rest } = curve;
+    return {
+      ...rest,
+      points: [
+        [0, dark],
+        [0.5, middle],
+        [1, light],
+      ],
+    };
+  };
+  const curves = Object.entries(derived).filter(([, map]) => map && typeof map === 'object' && 'middle' in map);
+  return { ...derived, ...Object.fromEntries(curves.map(([role, map]) => [role, byPoints(map as Stored)])) };
+}
+
 /** How preps are stored; an example of every version is in `stored/`. */
 export const STORED_PREP = storedForm<Prep, PrepCommand>(
   'prep',
   [
     // the first counted their own changes
     ({ revision: _counted, ...stored }) => stored,
+    (stored) => ({ ...stored, derived: curvesByPoints(stored.derived as Stored) }),
   ],
-  [],
+  [
+    (command) =>
+      command.kind === 'setMaps' ? { ...command, derived: curvesByPoints(command.derived as Stored) } : command,
+  ],
 );

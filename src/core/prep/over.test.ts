@@ -34,14 +34,29 @@ test('dirt is as rough as is said where it lies, and nowhere else', () => {
 });
 
 test('metal lies where its curve says, less of it in joints, none under dirt', () => {
-  const metallic = { of: 'lightness', dark: 0, middle: 0, light: 1, joints: 0 } as const;
+  const metallic = {
+    of: 'lightness',
+    points: [
+      [0, 0],
+      [0.5, 0],
+      [1, 1],
+    ],
+    joints: 0,
+  } as const;
   const face = 40 * 120 + 60;
   const joint = 40 * 120 + 42;
   const at = (d: object, stage = run([]).stage) => mapsOf(stage, { ...derived, ...d }).metallic!.data;
   // 48,000 of 65,535 lies at 0.7324: by the upper half of the curve 0.4649 of metal
   expect(at({ metallic })[face]).toBe(Math.round(255 * ((48_000 / WHITE - 0.5) * 2)));
   expect(at({ metallic })[joint]).toBe(0);
-  const even = { ...metallic, of: 'height', dark: 1, middle: 1, light: 1 };
+  const even = {
+    ...metallic,
+    of: 'height',
+    points: [
+      [0, 1],
+      [1, 1],
+    ],
+  };
   expect([at({ metallic: even })[face], at({ metallic: even })[joint]]).toEqual([255, 255]);
   const lost = at({ metallic: { ...even, joints: 1 } });
   expect([lost[face], lost[joint]]).toEqual([255, 0]);

@@ -1,17 +1,16 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { oneOf } from '../schema/choice';
 import { Leaves, MapRef } from '../material/schema';
+import { LEAST_POINTS, MOST_POINTS } from '../picture/curve';
 import { Key, Name } from '../schema/basics';
 import { Step, type StepKind, type StepOf } from './steps/registry';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });
 
-/** A value by lightness or height: where it is least, in the middle and greatest, and how far joints are from that. */
+/** A value by lightness or height, through points from left to right, and how far joints are from that. */
 const Curve = Type.Object({
   of: oneOf('lightness', 'height'),
-  dark: Share,
-  middle: Share,
-  light: Share,
+  points: Type.Array(Type.Tuple([Share, Share]), { minItems: LEAST_POINTS, maxItems: MOST_POINTS }),
   joints: Share,
 });
 export type Curve = Static<typeof Curve>;

@@ -141,10 +141,17 @@ test.each<[string, object, string, RegExp]>([
 });
 
 test('what of a prep may be null is told from what is wrong', () => {
-  const curve = { of: 'lightness', dark: 0, middle: 0.5, light: 2, joints: 0 };
+  const curve = {
+    of: 'lightness',
+    points: [
+      [0, 0],
+      [1, 2],
+    ],
+    joints: 0,
+  };
   const { derived } = Prep.properties;
   const none = { height: null, normal: null, roughness: null, occlusion: null, opacity: null };
   expect(faultOf(derived, none)).toBeNull();
-  expect(faultOf(derived, { ...none, roughness: curve })).toMatchObject({ field: 'roughness.light' });
+  expect(faultOf(derived, { ...none, roughness: curve })).toMatchObject({ field: 'roughness.points.1.1' });
   expect(() => checkLeaves({ columns: 2, rows: 1, insetMm: 0, columnLines: [0.2, 0.4] })).toThrow('has 2 lines');
 });

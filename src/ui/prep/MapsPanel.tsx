@@ -4,9 +4,10 @@ import { useEffect, useRef, useState } from 'react';
 import { MAP_PRESETS } from '@/core/prep/maps';
 import type { Curve, Derived } from '@/core/prep/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
-import { Select, Tick } from '../shared/fields';
+import { PercentField, Select, Tick } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { toCanvas } from './drawShown';
+import { CurveField } from './fields/CurveField';
 import { LeafFields } from './fields/LeafFields';
 import { usePrep } from './prepStore';
 import { SampleBoard } from './SampleBoard';
@@ -23,7 +24,14 @@ const LABELS: Record<(typeof ROLES)[number], string> = {
 const FIRST: Derived = {
   ...MAP_PRESETS[0].derived,
   // bare where it is light, rusty or painted where it is dark
-  metallic: { of: 'lightness', dark: 0, middle: 0.5, light: 1, joints: 1 },
+  metallic: {
+    of: 'lightness',
+    points: [
+      [0, 0],
+      [1, 1],
+    ],
+    joints: 1,
+  },
   opacity: { threshold: 0.5, soft: 0.2, invert: false },
 };
 
@@ -115,18 +123,7 @@ function MapFields({
   set: (n: Partial<Derived>, g?: string) => void;
 }) {
   const percent = (label: string, value: number, on: (v: number, g?: string) => void) => (
-    <ValueField
-      key={label}
-      label={label}
-      kind="number"
-      suffix=" %"
-      decimals={0}
-      step={5}
-      min={0}
-      max={100}
-      value={Math.round(value * 100)}
-      onChange={(v, g) => on(v / 100, g)}
-    />
+    <PercentField key={label} label={label} value={value} onChange={on} />
   );
   const grid = (...children: React.ReactNode[]) => (
     <div className="mt-1.5 grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">{children}</div>
@@ -209,23 +206,7 @@ function MapFields({
   if (curve) {
     const on = (c: Partial<Curve>, g?: string) => set({ [role]: { ...curve, ...c } }, g);
     const inJoints = role === 'metallic' ? 'Less in joints' : 'More in joints';
-    const [least, most] = curve.of === 'height' ? ['Where low', 'Where high'] : ['Where dark', 'Where light'];
-    return grid(
-      <Select
-        key="o"
-        label="Read from"
-        value={curve.of}
-        options={[
-          ['lightness', 'the picture'],
-          ['height', 'heights'],
-        ]}
-        onChange={(of) => on({ of: of as 'height' })}
-      />,
-      percent(least, curve.dark, (dark, g) => on({ dark }, g)),
-      percent('In the middle', curve.middle, (middle, g) => on({ middle }, g)),
-      percent(most, curve.light, (light, g) => on({ light }, g)),
-      percent(inJoints, curve.joints, (joints, g) => on({ joints }, g)),
-    );
+    return <CurveField key={role} role={LABELS[role]} curve={curve} inJoints={inJoints} onChange={on} />;
   }
   if (role === 'occlusion' && d.occlusion) {
     const o = d.occlusion;

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { ValueField } from './ValueField';
 
 /** A labelled choice. */
 export function Select({
@@ -41,6 +42,31 @@ const optionOf = ([v, text]: [string, string]) => (
     {text}
   </option>
 );
+
+/** A share, 0..1, in whole percent. */
+export function PercentField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  onChange: (share: number, gesture?: string) => void;
+}) {
+  return (
+    <ValueField
+      label={label}
+      kind="number"
+      suffix=" %"
+      decimals={0}
+      step={5}
+      min={0}
+      max={100}
+      value={Math.round(value * 100)}
+      onChange={(percent, gesture) => onChange(percent / 100, gesture)}
+    />
+  );
+}
 
 /** A labelled text that is applied on leaving it. */
 export function TextField({

@@ -1,6 +1,7 @@
 'use client';
 
 import { MapPin } from 'lucide-react';
+import { PercentField } from '../../shared/fields';
 import { ValueField } from '../../shared/ValueField';
 import { patchOf, usePrep } from '../prepStore';
 import type { Of } from './of';
@@ -44,17 +45,11 @@ export function Brushes({ step: s, run, onChange }: Of<'heal'>) {
           onChange={(v) => setBrush({ radius: v / 100 })}
         />
         {(['hardness', 'opacity'] as const).map((key) => (
-          <ValueField
+          <PercentField
             key={key}
             label={key === 'hardness' ? 'Hardness' : 'Opacity'}
-            kind="number"
-            suffix=" %"
-            decimals={0}
-            min={0}
-            max={100}
-            step={5}
-            value={Math.round(brush[key] * 100)}
-            onChange={(v) => setBrush({ [key]: v / 100 })}
+            value={brush[key]}
+            onChange={(share) => setBrush({ [key]: share })}
           />
         ))}
       </div>
