@@ -30,6 +30,15 @@ export const ROLE_LABELS: Record<Role, string> = {
 /** A length in millimetres that makes sense for a repeat: a hundredth of a millimetre to a kilometre. */
 export const RepeatLength = Type.Number({ minimum: 0.01, maximum: 1e6 });
 const Share = Type.Number({ minimum: 0, maximum: 1 });
+/** Maps that can count for less than all: what is left is the plain value. */
+export const MIXED_ROLES = ['roughness', 'metallic', 'occlusion'] as const;
+export type MixedRole = (typeof MIXED_ROLES)[number];
+
+/** How much each map counts beside the plain value; all where absent. */
+export const MapShares = Type.Partial(
+  Type.Object({ roughness: Share, metallic: Share, occlusion: Share } satisfies Record<MixedRole, typeof Share>),
+);
+
 /**
  * How the face of a material meets light. `roughness` and `metallic` are what shows where no map gives them;
  * with a map, `roughnessShift` makes all of it duller (+) or glossier (−).
@@ -39,6 +48,7 @@ export const Finish = Type.Object({
   roughness: Share,
   roughnessShift: Type.Number({ minimum: -1, maximum: 1 }),
   metallic: Share,
+  mapShares: Type.Optional(MapShares),
   /** Strength of what is mirrored straight on (KHR_materials_specular); 1 where absent. */
   reflection: Type.Optional(Share),
   /** Clear coat over it and its roughness (KHR_materials_clearcoat); none where absent. */

@@ -1,5 +1,5 @@
 import { FINISHES, type FinishKind, finishOf, numbersOf } from './finishes';
-import type { Finish, Material } from './schema';
+import { type Finish, type Material, MIXED_ROLES, ROLE_LABELS } from './schema';
 import type { Field } from '../schema/fields';
 
 /** What of a material is set and not drawn: what one takes over from another. */
@@ -26,9 +26,12 @@ export const withKind = (finish: Finish, kind: string): Finish => ({
   ...numbersOf(finishOf(kind)),
 });
 
+/** What the share of a map is, for people. */
+export const MAP_SHARE = 'How much its map counts beside the plain value: 1 all of it, 0 nothing';
+
 const ofFinish = (
   label: string,
-  key: keyof Omit<Finish, 'kind' | 'reliefMm'>,
+  key: keyof Omit<Finish, 'kind' | 'reliefMm' | 'mapShares'>,
   most: number,
   usual = 0,
   title?: string,
@@ -68,6 +71,20 @@ export const MATERIAL_FIELDS: readonly Field<Material>[] = [
   },
   ofFinish('Relief ×', 'normalStrength', 8, 1),
   ofFinish('Glow', 'emission', 1000),
+  ...MIXED_ROLES.map((role): Field<Material> => ({
+    kind: 'number',
+    label: `${ROLE_LABELS[role]} map`,
+    title: MAP_SHARE,
+    min: 0,
+    max: 1,
+    step: 0.05,
+    shown: ({ maps }) => !!maps[role],
+    get: ({ finish }) => finish.mapShares?.[role] ?? 1,
+    set: (m, share) => ({
+      ...m,
+      finish: { ...m.finish, mapShares: { ...m.finish.mapShares, [role]: share } },
+    }),
+  })),
   {
     kind: 'choice',
     label: 'Grain runs',

@@ -1,15 +1,15 @@
 import { linearOfHex } from '../colour/srgb';
 import { finishOf, numbersOf } from '../material/finishes';
-import type { Material } from '../material/schema';
+import type { Material, MixedRole } from '../material/schema';
 import type { FinishSpec } from './schema';
 
 /** The numbers behind a finish on a surface, the same in view, export and bake. */
 export interface FinishInForce {
-  /** Roughness where there is no map. */
+  /** Where there is no map, or where that counts for nothing. */
   roughness: number;
-  /** Added to the roughness map. */
-  roughnessShift: number;
   metallic: number;
+  /** What a map's values become, by its role. */
+  mixed: Record<MixedRole, Mixing>;
   /** Strength of what is mirrored straight on, 0 … 1. */
   reflection: number;
   /** Clear coat over it, 0 … 1, and its roughness. */
@@ -25,6 +25,28 @@ export interface FinishInForce {
   emission: number;
 }
 
+/** A map's value v, 0 … 1, becomes `times` · v + `plus`, kept within 0 … 1. */
+export interface Mixing {
+  times: number;
+  plus: number;
+}
+
+/** Whether a map goes in as it is. */
+export const isAsItIs = ({ times, plus }: Mixing): boolean => times === 1 && plus === 0;
+
+/**
+ * A map moved by `shift`, of which a share counts beside a plain value.
+ * @example
+ * mixing(0.5, 0.8, 0.1) // { times: 0.5, plus: 0.45 }
+ */
+export const mixing = (share: number, plain: number, shift = 0): Mixing => ({
+  times: share,
+  plus: share * shift + (1 - share) * plain,
+});
+
+/** A map's value, 0 … 1, after mixing. */
+export const mixedValue = (v: number, { times, plus }: Mixing): number => Math.min(1, Math.max(0, times * v + plus));
+
 /**
  * What a spec's finish makes of a material. Slopes are relief over length: a normal map gets steeper with more relief
  * and flatter when its picture is laid larger.
@@ -36,11 +58,20 @@ export function finishOn(finish: FinishSpec, material: Material, widthMm = mater
   const reliefMm = finish.reliefMm ?? own.reliefMm;
   const deeper = own.reliefMm > 0 ? reliefMm / own.reliefMm : 1;
   const deepen = finish.deepen ?? kind.deepen;
+  const { roughnessShift, ...numbers } = kind;
+  const roughness = finish.roughness ?? kind.roughness;
+  const shift = finish.roughness !== undefined ? finish.roughness - own.roughness : roughnessShift;
+  const share = (role: MixedRole) => finish.mapShares?.[role] ?? own.mapShares?.[role] ?? 1;
   return {
-    ...kind,
-    roughness: finish.roughness ?? kind.roughness,
-    roughnessShift: finish.roughness !== undefined ? finish.roughness - own.roughness : kind.roughnessShift,
+    ...numbers,
+    roughness,
     metallic: own.metallic,
+    mixed: {
+      roughness: mixing(share('roughness'), roughness, shift),
+      metallic: mixing(share('metallic'), own.metallic),
+      // nothing darkens what lies in the open
+      occlusion: mixing(share('occlusion'), 1),
+    },
     reflection: finish.reflection ?? kind.reflection,
     coat: finish.coat ?? kind.coat,
     deepen,

@@ -21,7 +21,7 @@ test('each sets its own value alone; a kind brings its numbers', () => {
 });
 
 test('what is not set follows the material', () => {
-  expect(FINISH_FIELDS.map((f) => f.get(bare, undefined))).toEqual(['satin', 2, 0.5, 0.55, 1, 0, 0]);
+  expect(FINISH_FIELDS.map((f) => f.get(bare, undefined))).toEqual(['satin', 2, 0.5, 0.55, 1, 0, 0, 1, 1, 1]);
   expect(kind.set(bare, 'matt' as never, undefined).finish).toEqual({ kind: 'matt' });
   expect(relief.set(bare, 0.3 as never, undefined).finish).toEqual({ reliefMm: 0.3 });
 });
@@ -30,6 +30,20 @@ test('a bump has no strength without a normal map', () => {
   expect(bump.fixed!(bare, undefined)).toBe(true);
   const map = { image: '0'.repeat(64), widthPx: 1, heightPx: 1, file: 'n.png' };
   expect(bump.fixed!({ ...bare, material: oak({ maps: { normal: map } }) }, undefined)).toBe(false);
+});
+
+test('how much a map counts is asked where there is one', () => {
+  const of = (label: string) => FINISH_FIELDS.find((f) => f.label === label)!;
+  const map = { image: '0'.repeat(64), widthPx: 1, heightPx: 1, file: 'r.png' };
+  const rough = { ...bare, material: oak({ maps: { roughness: map }, finish: bare.material.finish }) };
+  expect(of('Roughness map').shown!(rough, undefined)).toBe(true);
+  expect(of('Metallic map').shown!(rough, undefined)).toBe(false);
+  const half = of('Roughness map').set(rough, 0.5 as never, undefined);
+  expect(half.finish).toEqual({ mapShares: { roughness: 0.5 } });
+  expect(of('Occlusion map').set(half, 0 as never, undefined).finish.mapShares).toEqual({
+    roughness: 0.5,
+    occlusion: 0,
+  });
 });
 
 test('every finish is offered, and brings what it says', () => {

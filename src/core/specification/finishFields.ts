@@ -1,5 +1,6 @@
 import { FINISHES, type FinishKind } from '../material/finishes';
-import type { Material } from '../material/schema';
+import { type Material, MIXED_ROLES, ROLE_LABELS } from '../material/schema';
+import { MAP_SHARE } from '../material/settings';
 import type { Field } from '../schema/fields';
 import { finishOn } from './finish';
 import type { FinishSpec } from './schema';
@@ -79,5 +80,17 @@ export const FINISH_FIELDS: readonly Field<FinishOfMaterial>[] = [
     further: true,
     get: ({ finish, material }) => rounded(finishOn(finish, material)[key]),
     set: (of, value) => having(of, { [key]: value }),
+  })),
+  ...MIXED_ROLES.map((role): Field<FinishOfMaterial> => ({
+    kind: 'number',
+    label: `${ROLE_LABELS[role]} map`,
+    title: MAP_SHARE,
+    min: 0,
+    max: 1,
+    step: 0.05,
+    further: true,
+    shown: ({ material }) => !!material.maps[role],
+    get: ({ finish, material }) => rounded(finishOn(finish, material).mixed[role].times),
+    set: (of, share) => having(of, { mapShares: { ...of.finish.mapShares, [role]: share } }),
   })),
 ];

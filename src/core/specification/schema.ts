@@ -4,7 +4,7 @@ import { PiecesSpec } from '../layout/schema';
 import { whole } from '../layout/whole';
 import { MappingSpec } from '../mapping/schema';
 import { FinishKind } from '../material/finishes';
-import { type Material, RepeatLength } from '../material/schema';
+import { MapShares, type Material, RepeatLength } from '../material/schema';
 import { VariationSpec } from '../variation/schema';
 import { materialsOfWear, swapInWear, WearSpec } from '../wear/schema';
 import { Colour, Key } from '../schema/basics';
@@ -44,6 +44,7 @@ export const FinishSpec = Type.Object({
   deepen: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
   reliefMm: Type.Optional(Type.Number({ minimum: 0, maximum: 500 })),
   normalStrength: Type.Optional(Type.Number({ minimum: 0, maximum: 8 })),
+  mapShares: Type.Optional(MapShares),
 });
 export type FinishSpec = Static<typeof FinishSpec>;
 

@@ -4,7 +4,7 @@ import Ajv from 'ajv';
 import type { MixEntry } from '../layout/mix';
 import { defaultFinish } from '../material/schema';
 import { laidSpec, oak } from '../testing/surfaces';
-import { deepened, finishOn } from './finish';
+import { deepened, finishOn, isAsItIs, mixedValue, mixing } from './finish';
 import { lineText, specLine } from './line';
 import { layPortions } from './portions';
 import { defaultSpec, liesInPieces, materialsOf, repeatOf, Spec, swapMaterial } from './schema';
@@ -74,8 +74,12 @@ describe('a finish', () => {
   test('follows the material where nothing is set', () => {
     expect(finishOn({}, material)).toEqual({
       roughness: 0.55,
-      roughnessShift: -0.18,
       metallic: 0.7,
+      mixed: {
+        roughness: { times: 1, plus: -0.18 },
+        metallic: { times: 1, plus: 0 },
+        occlusion: { times: 1, plus: 0 },
+      },
       reflection: 1,
       coat: 0,
       coatRoughness: 0.1,
@@ -88,12 +92,29 @@ describe('a finish', () => {
   });
 
   test('of another kind takes that kind’s roughness; of the same the material’s own', () => {
-    expect(finishOn({ kind: 'gloss' }, material)).toMatchObject({ roughness: 0.15, roughnessShift: -0.45 });
+    const moved = (plus: number) => ({ roughness: { times: 1, plus } });
+    expect(finishOn({ kind: 'gloss' }, material)).toMatchObject({ roughness: 0.15, mixed: moved(-0.45) });
     const dulled = oak({ finish: { ...material.finish, roughness: 0.6, roughnessShift: 0.1 } });
-    expect(finishOn({ kind: 'satin' }, dulled)).toMatchObject({ roughness: 0.6, roughnessShift: 0.1 });
+    expect(finishOn({ kind: 'satin' }, dulled)).toMatchObject({ roughness: 0.6, mixed: moved(0.1) });
     const set = finishOn({ roughness: 0.9 }, material);
     expect(set.roughness).toBe(0.9);
-    expect(set.roughnessShift).toBeCloseTo(0.35, 12);
+    expect(set.mixed.roughness.plus).toBeCloseTo(0.35, 12);
+  });
+
+  test('a map counts as much as is said, on the surface before the material; what is left is the plain value', () => {
+    const { mixed } = finishOn(
+      {},
+      oak({ finish: { ...material.finish, mapShares: { roughness: 0.25, metallic: 0 } } }),
+    );
+    // a map at 0.8, a quarter of it moved by −0.18, and three quarters of 0.55
+    expect(mixedValue(0.8, mixed.roughness)).toBeCloseTo(0.25 * (0.8 - 0.18) + 0.75 * 0.55, 12);
+    expect([0, 0.4, 1].map((v) => mixedValue(v, mixed.metallic))).toEqual([0.7, 0.7, 0.7]);
+    expect(isAsItIs(mixed.occlusion)).toBe(true);
+    const half = finishOn({ mapShares: { occlusion: 0.5, roughness: 1 } }, material).mixed;
+    expect(mixedValue(0.2, half.occlusion)).toBeCloseTo(0.6, 12);
+    expect(half.roughness).toEqual({ times: 1, plus: -0.18 });
+    // what is moved beyond black or white stays there
+    expect([mixedValue(0.1, half.roughness), mixedValue(1, mixing(1, 0, 0.3))]).toEqual([0, 1]);
   });
 
   test('slopes grow with the relief and shrink with the size', () => {

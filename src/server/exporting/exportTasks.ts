@@ -2,25 +2,16 @@ import { exportLaid } from '@/core/dress/exportLaid';
 import { dressWear } from '@/core/dress/dressWear';
 import { lay } from '@/core/lay/lay';
 import type { LaidMaterial } from '@/core/lay/materials';
-import sharp from 'sharp';
-import {
-  type ExportMaterial,
-  type ExportPicture,
-  type ExportSurface,
-  type SceneOut,
-  TooLargeError,
-} from '@/core/formats/exportScene';
+import { type ExportMaterial, type ExportSurface, type SceneOut, TooLargeError } from '@/core/formats/exportScene';
 import { type ExportFormat, exportFormatOf, type ExportKind } from '@/core/formats/exportFormats';
 import { regionsOf } from '@/core/project/regions';
-import type { Material } from '@/core/material/schema';
 import type { Project, Surface } from '@/core/project/schema';
-import { toLinear, toSrgb } from '@/core/colour/srgb';
-import { readBlob } from '../store/data';
 import { Problem } from '../http/problem';
 import { readMesh } from '../laying/meshes';
 import { checkArea, checkByStandard } from './checks';
 import type { ExportFolder } from './exportFolder';
 import { WearMaker, wearMaterial } from './exportWear';
+import { PictureMaker } from './PictureMaker';
 
 export interface ExportOptions {
   format: ExportKind;
@@ -120,7 +111,7 @@ export async function dressParts(
     if (index === undefined) {
       index = materials.length;
       materialIndex.set(key, index);
-      const made = await pictures.make(material, look.roughnessShift, brightened);
+      const made = await pictures.make(material, look, brightened);
       materials.push({ material, look, widthMm, heightMm, brightened, still, pictures: made });
     }
     return index;
@@ -154,123 +145,5 @@ export async function dressParts(
     const where = { path: part.path, origin, pivot: part.origin };
     if (surfaces.length) await out.put({ ...where, name: part.name, surfaces });
     if (skins.length) await out.put({ ...where, name: `${part.name}, wear`, surfaces: skins });
-  }
-}
-
-/** Brightens an sRGB picture in linear light; what would pass white stays white. */
-function brighten<T extends { data: Buffer }>(picture: T, by: number): T {
-  if (by === 1) return picture;
-  const table = Uint8Array.from({ length: 256 }, (_, v) =>
-    Math.round(255 * toSrgb(Math.min(1, toLinear(v / 255) * by))),
-  );
-  const { data } = picture;
-  for (let i = 0; i < data.length; i++) data[i] = table[data[i]];
-  return picture;
-}
-
-/** Packs a material's maps the way glTF wants them; every distinct picture is made once. */
-class PictureMaker {
-  private readonly made = new Map<string, Promise<ExportPicture>>();
-
-  /** @param plainMaps roughness and metallic as pictures of their own, not packed */
-  constructor(
-    private readonly size: number | null,
-    private readonly plainMaps: boolean,
-  ) {}
-
-  /** @param brightened factor on the base colour's light; pieces' tones darken it again */
-  async make(material: Material, roughnessShift: number, brightened = 1): Promise<ExportMaterial['pictures']> {
-    const { maps } = material;
-    const out: ExportMaterial['pictures'] = {};
-    if (maps.baseColour) {
-      const opacity = maps.opacity?.image;
-      out.baseColour = await this.once(`base ${maps.baseColour.image} ${opacity ?? ''} ${brightened}`, async () => {
-        const colour = brighten(await this.read(maps.baseColour!.image, 3), brightened);
-        if (!opacity) return this.png(colour);
-        const alpha = await this.read(opacity, 1, colour);
-        const rgba = Buffer.alloc(colour.width * colour.height * 4);
-        for (let i = 0; i < colour.width * colour.height; i++) {
-          colour.data.copy(rgba, i * 4, i * 3, i * 3 + 3);
-          rgba[i * 4 + 3] = alpha.data[i];
-        }
-        return this.png({ ...colour, data: rgba, channels: 4 });
-      });
-    }
-    if (maps.normal) {
-      out.normal = await this.once(`normal ${maps.normal.image}`, async () =>
-        this.png(await this.read(maps.normal!.image, 3)),
-      );
-    }
-    if (this.plainMaps) {
-      const shift = Math.round(roughnessShift * 255);
-      out.hasOcclusion = !!maps.occlusion;
-      if (maps.roughness) out.roughness = await this.grey(maps.roughness.image, shift);
-      if (maps.metallic) out.metallic = await this.grey(maps.metallic.image, 0);
-    } else if (maps.roughness || maps.metallic || maps.occlusion) {
-      const names = [maps.occlusion?.image, maps.roughness?.image, maps.metallic?.image];
-      const shift = Math.round(roughnessShift * 255);
-      const plain = [255, Math.round(material.finish.roughness * 255), Math.round(material.finish.metallic * 255)];
-      out.hasOcclusion = !!maps.occlusion;
-      out.packed = await this.once(`packed ${names.join(' ')} ${shift} ${plain.join(' ')}`, async () => {
-        const first = await this.read(names.find(Boolean)!, 1);
-        const packed = Buffer.alloc(first.width * first.height * 3);
-        for (let channel = 0; channel < 3; channel++) {
-          const source = names[channel] ? await this.read(names[channel]!, 1, first) : null;
-          const add = channel === 1 && source ? shift : 0;
-          for (let i = 0; i < first.width * first.height; i++) {
-            const v = (source ? source.data[i] : plain[channel]) + add;
-            packed[i * 3 + channel] = v < 0 ? 0 : v > 255 ? 255 : v;
-          }
-        }
-        return this.png({ ...first, data: packed, channels: 3 });
-      });
-    }
-    if (maps.emission && material.finish.emission > 0) {
-      out.emission = await this.once(`emission ${maps.emission.image}`, async () =>
-        this.png(await this.read(maps.emission!.image, 3)),
-      );
-    }
-    return out;
-  }
-
-  /** One grey picture, moved by `shift` steps of 255. */
-  private grey(hash: string, shift: number): Promise<ExportPicture> {
-    return this.once(`grey ${hash} ${shift}`, async () => {
-      const raw = await this.read(hash, 1);
-      for (let i = 0; i < raw.data.length; i++) raw.data[i] = Math.min(255, Math.max(0, raw.data[i] + shift));
-      return sharp(raw.data, { raw }).toColourspace('b-w').png({ compressionLevel: 6 }).toBuffer();
-    });
-  }
-
-  private once(key: string, work: () => Promise<Buffer>): Promise<ExportPicture> {
-    const known = this.made.get(key);
-    if (known) return known;
-    const made = work().then(async (bytes): Promise<ExportPicture> => {
-      const { createHash } = await import('node:crypto');
-      return { key: createHash('sha256').update(bytes).digest('hex'), bytes, mime: 'image/png' };
-    });
-    this.made.set(key, made);
-    return made;
-  }
-
-  private async read(hash: string, channels: 1 | 3, like?: { width: number; height: number }) {
-    let image = sharp(await readBlob(hash));
-    if (like) image = image.resize(like.width, like.height, { fit: 'fill' });
-    else if (this.size) image = image.resize(this.size, this.size, { fit: 'inside', withoutEnlargement: true });
-    image = image.removeAlpha();
-    image = channels === 1 ? image.extractChannel(0) : image.toColourspace('srgb');
-    const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
-    // a grey picture asked for in colour
-    if (channels === 3 && info.channels === 1) {
-      const rgb = Buffer.alloc(data.length * 3);
-      for (let i = 0; i < data.length; i++) rgb.fill(data[i], i * 3, i * 3 + 3);
-      return { data: rgb, width: info.width, height: info.height, channels: 3 as const };
-    }
-    return { data, width: info.width, height: info.height, channels };
-  }
-
-  private png(raw: { data: Buffer; width: number; height: number; channels: 1 | 3 | 4 }): Promise<Buffer> {
-    const { data, width, height, channels } = raw;
-    return sharp(data, { raw: { width, height, channels } }).png({ compressionLevel: 7 }).toBuffer();
   }
 }

@@ -23,12 +23,7 @@ export function FinishCard() {
         unit={unit}
         onEach={(change, gesture) => edit((l) => ({ ...l.spec, finish: change(finishOfLaid(l)).finish }), gesture)}
       />
-      {!further && first?.material.maps.roughness && (
-        <p className="quiet col-span-2 text-2xs leading-tight">
-          It has a roughness map, moved by{' '}
-          <span className="num">{finishOn(first.spec.finish, first.material).roughnessShift.toFixed(2)}</span>
-        </p>
-      )}
+      {!further && first?.material.maps.roughness && <OfRoughnessMap {...finishOfLaid(first)} />}
     </fieldset>
   );
   return (
@@ -41,6 +36,16 @@ export function FinishCard() {
     >
       {fields(false)}
     </Segment>
+  );
+}
+
+function OfRoughnessMap({ finish, material }: FinishOfMaterial) {
+  const { times, plus } = finishOn(finish, material).mixed.roughness;
+  return (
+    <p className="quiet col-span-2 text-2xs leading-tight">
+      {times === 1 ? 'It has a roughness map, moved by ' : 'Of its roughness map counts '}
+      <span className="num">{times === 1 ? plus.toFixed(2) : `${Math.round(times * 100)} %`}</span>
+    </p>
   );
 }
 

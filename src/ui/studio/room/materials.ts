@@ -10,7 +10,7 @@ import {
   type Texture,
   Vector2,
 } from 'three';
-import type { FinishInForce } from '@/core/specification/finish';
+import { type FinishInForce, isAsItIs, type Mixing } from '@/core/specification/finish';
 import type { Material, Role } from '@/core/material/schema';
 import { facingMaterial, onScreenMaterial } from './overlayShaders';
 import { GLOW } from '@/core/project/lightOf';
@@ -250,7 +250,10 @@ export class RoomMaterials {
       const own = map ? '#ffffff' : plain;
       const color = typeof own === 'string' ? new Color(own) : new Color(own, own, own);
       if (mode.shown === 'baseColour') color.multiply(new Color(...look.tint));
-      return new MeshBasicMaterial({ map, color, side, ...cut });
+      const made = new MeshBasicMaterial({ map, color, side, ...cut });
+      if (map && (alone === 'roughness' || alone === 'metallic'))
+        mixMap(made, 'map', 'diffuseColor.rgb', look.mixed[alone]);
+      return made;
     }
     const map = mapOf('baseColour');
     const color = tinted(map ? '#ffffff' : material.colour, look);
@@ -284,8 +287,11 @@ export class RoomMaterials {
       metalness: material.maps.metallic ? 1 : look.metallic,
       metalnessMap: mapOf('metallic'),
       aoMap: mapOf('occlusion'),
+      // as much as is left of it counts: the rest is light
+      aoMapIntensity: look.mixed.occlusion.times,
     });
-    if (material.maps.roughness && look.roughnessShift) shiftRoughness(made, look.roughnessShift);
+    if (material.maps.roughness) mixMap(made, 'roughnessmap', 'roughnessFactor', look.mixed.roughness);
+    if (material.maps.metallic) mixMap(made, 'metalnessmap', 'metalnessFactor', look.mixed.metallic);
     return made;
   }
 
@@ -304,13 +310,14 @@ const tinted = (colour: string, look: FinishInForce): Color => new Color(colour)
 const relief = (normalMap: Texture | null, look: FinishInForce) =>
   normalMap ? { normalMap, normalScale: new Vector2(look.normalScale, look.normalScale) } : {};
 
-/** The finish makes all of the roughness map duller or glossier by the same amount, as the export does. */
-function shiftRoughness(material: MeshStandardMaterial, shift: number): void {
-  patchShader(material, `shift ${shift.toFixed(4)}`, (shader) => {
-    shader.fragmentShader = shader.fragmentShader.replace(
-      '#include <roughnessmap_fragment>',
-      `#include <roughnessmap_fragment>\n roughnessFactor = clamp(roughnessFactor + ${shift.toFixed(4)}, 0.0, 1.0);`,
-    );
+/** What the finish makes of a map's values, the same as in files; pieces and wear come after it. */
+function mixMap(material: ThreeMaterial, map: string, value: string, mixing: Mixing): void {
+  if (isAsItIs(mixing)) return;
+  const [times, plus] = [mixing.times, mixing.plus].map((v) => v.toFixed(4));
+  patchShader(material, `${map} ${times} ${plus}`, (shader) => {
+    const read = `#include <${map}_fragment>`;
+    const mixed = `${value} = clamp(${value} * ${times} + ${plus}, 0.0, 1.0);`;
+    shader.fragmentShader = shader.fragmentShader.replace(read, `${read}\n ${mixed}`);
   });
 }
 

@@ -90,11 +90,15 @@ export function drawJoints(material: ThreeMaterial, look: JointShading, real: bo
         float jDepth = 1.0 - 0.45 * clamp(uRecess / max(2.0 * max(uInset.x, uInset.y), 0.5), 0.0, 1.0);
         diffuseColor.rgb = mix(${joint} * jDepth, diffuseColor.rgb, jCover);`,
       )
+      // after whatever the finish makes of the maps
       .replace(
-        '#include <roughnessmap_fragment>',
-        '#include <roughnessmap_fragment>\n roughnessFactor = mix(0.92, roughnessFactor, jCover);',
+        '#include <normal_fragment_begin>',
+        `#ifdef STANDARD
+          roughnessFactor = mix(0.92, roughnessFactor, jCover);
+          metalnessFactor *= jCover;
+        #endif
+        #include <normal_fragment_begin>`,
       )
-      .replace('#include <metalnessmap_fragment>', '#include <metalnessmap_fragment>\n metalnessFactor *= jCover;')
       // nobody lacquers a joint
       .replace(
         '#include <lights_physical_fragment>',
