@@ -7,8 +7,7 @@ export const MOST_POINTS = 12;
 /**
  * The value of a curve at a place: straight from point to point, level before the first and after the last. Where two
  * points stand at one place it leaps.
- * @example
- * curveAt([[0, 0.2], [0.5, 1]], 0.25) // 0.6
+ * @example curveAt([[0, 0.5], [0.5, 1]], 0.25) // 0.75
  */
 export function curveAt(points: CurvePoints, at: number): number {
   let k = 0;

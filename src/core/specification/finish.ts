@@ -36,8 +36,7 @@ export const isAsItIs = ({ times, plus }: Mixing): boolean => times === 1 && plu
 
 /**
  * A map moved by `shift`, of which a share counts beside a plain value.
- * @example
- * mixing(0.5, 0.8, 0.1) // { times: 0.5, plus: 0.45 }
+ * @example mixing(0.5, 0.8, 0.1) // { times: 0.5, plus: 0.45 }
  */
 export const mixing = (share: number, plain: number, shift = 0): Mixing => ({
   times: share,
