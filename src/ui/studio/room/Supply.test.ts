@@ -260,6 +260,19 @@ describe('wear', () => {
     expect(made.entries.get('wall-0')!.worn).not.toBeNull();
   });
 
+  test('of more surfaces than come at a time is one wait: the room is busy until the last is there', async () => {
+    const { idle, show, told } = supply(new Vector3(0, 0, 400));
+    const walls = street(40);
+    show(walls);
+    await idle();
+    told.busy.mockClear();
+    const specs = Object.fromEntries(Object.keys(walls.surfaces).map((id) => [id, worn(0.5)]));
+    show(run(walls, { kind: 'setSpecs', specs }));
+    await idle();
+    expect(asksWear()).toHaveLength(40);
+    expect(told.busy.mock.calls.filter(([busy]) => !busy)).toHaveLength(1);
+  });
+
   test('is asked for once; another is asked for where it is another', async () => {
     const { idle, show, made, told } = supply();
     const project = wearing(street(2), 0.5);

@@ -144,15 +144,17 @@ export class Supply {
 
   /** Wear has a worker of its own: it is worked out while pieces are laid. */
   private async weather(): Promise<void> {
-    while (!this.weathering && !this.disposed && this.wanted && !this.shapeless.length) {
+    if (this.weathering) return;
+    while (!this.disposed && this.wanted && !this.shapeless.length) {
       const batch = this.unworn(this.wanted);
-      if (!batch.length) return;
+      if (!batch.length) break;
       this.weathering = true;
       this.told.busy(true);
       await this.does(() => settledAll(batch.map((b) => this.fetchWear(b.entry, b.request))));
-      this.weathering = false;
-      this.rest();
     }
+    if (!this.weathering) return;
+    this.weathering = false;
+    this.rest();
   }
 
   private async does(work: () => Promise<void>): Promise<void> {
