@@ -125,6 +125,11 @@ test('who sends much and is refused sees the answer, again and again', async () 
   expect(seen).toEqual([]);
 });
 
+test('a connection is kept open for longer than callers keep theirs, which is mostly a minute', async () => {
+  const { headers } = await (await door())('GET', '/', { connection: 'keep-alive' });
+  expect(Number(/timeout=(\d+)/.exec(headers['keep-alive'] as string)![1])).toBeGreaterThan(60);
+});
+
 test('every answer says what may be done with it, refusals too', async () => {
   const ask = await door();
   for (const [path, headers] of [

@@ -22,9 +22,15 @@ export interface Front {
   development?: boolean;
 }
 
+/**
+ * How long a connection with nothing under way is kept open, ms: longer than callers and proxies keep theirs (mostly a
+ * minute), or a call may meet one that is just being let go of.
+ */
+const KEPT_OPEN = 65_000;
+
 /** The one door: no page, file or call is reached but through it. */
 export function createFront({ settings, sessions, behind, trouble, development }: Front): Server {
-  return createServer((request, response) => {
+  return createServer({ keepAliveTimeout: KEPT_OPEN }, (request, response) => {
     const { method = 'GET', url = '/', headers } = request;
     const nonce = randomBytes(16).toString('base64');
     setHeaders(response, pathOf(url) ?? '/api/', nonce, development);

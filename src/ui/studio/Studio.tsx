@@ -1,15 +1,6 @@
 'use client';
 
-import {
-  DndContext,
-  type DragEndEvent,
-  type DragMoveEvent,
-  DragOverlay,
-  PointerSensor,
-  pointerWithin,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { useEffect, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { Material } from '@/core/material/schema';
@@ -29,6 +20,7 @@ import { useRoomSettings } from './room/settings';
 import { SheetView } from './sheet/SheetView';
 import { SpecLine } from './SpecLine';
 import { SurfacesList } from './surfaces/SurfacesList';
+import { followDrag, takerAt, THE_ROOM } from './swatchDrag';
 
 /** Where the work is done: surfaces, room, sheet, bench. */
 export function Studio() {
@@ -66,44 +58,29 @@ export function Studio() {
   if (importing || !hasParts) return <ImportPanel />;
   if (panel === 'revise') return <RevisionPanel />;
 
-  /** The surface under what is dragged: of a run, the member. */
-  const targetOf = (e: DragMoveEvent | DragEndEvent): string | null => {
-    const over = e.over?.id;
-    if (typeof over === 'string' && over.startsWith('surface:')) return over.slice(8);
-    if (over !== 'room') return null;
-    const start = e.activatorEvent as PointerEvent;
-    const rect = document.querySelector('[data-testid="room-canvas"]')!.getBoundingClientRect();
-    return (
-      openRoom.current?.pick(start.clientX + e.delta.x - rect.left, start.clientY + e.delta.y - rect.top)?.member ??
-      null
-    );
-  };
-
-  function drop(e: DragEndEvent) {
-    const target = targetOf(e);
-    const materials = dragged;
-    setDragged(null);
-    const { ids, hover, select } = useSelection.getState();
-    hover(null);
-    if (!target || !materials) return;
-    if (runOf(project, target)) return layOnMember(target, (then, id) => layMaterial(then, [id], materials));
-    // dropped on one of several picked ones, it is laid on all of them
-    const on = ids.includes(target) ? ids : [target];
-    void layNow(on, materials);
-    if (!ids.includes(target)) select([target]);
+  function dragFrom(materials: Material[]) {
+    const { hover } = useSelection.getState();
+    setDragged(materials);
+    followDrag({
+      moved: (x, y) => {
+        const target = targetAt(x, y);
+        hover(target && (runOf(useProject.getState().project!, target)?.id ?? target));
+      },
+      ended: () => {
+        setDragged(null);
+        hover(null);
+      },
+      dropped: (x, y) => {
+        const target = targetAt(x, y);
+        if (target) layDropped(materials, target);
+      },
+    });
   }
 
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={pointerWithin}
-      onDragStart={(e) => setDragged((e.active.data.current as { materials: Material[] }).materials)}
-      onDragMove={(e) => {
-        const target = targetOf(e);
-        useSelection.getState().hover(target && (runOf(project, target)?.id ?? target));
-      }}
-      onDragEnd={drop}
-      onDragCancel={() => setDragged(null)}
+      onDragStart={(e) => dragFrom((e.active.data.current as { materials: Material[] }).materials)}
     >
       <h1 className="sr-only">Studio, {project.name}</h1>
       <SpecLine />
@@ -136,6 +113,23 @@ export function Studio() {
       </DragOverlay>
     </DndContext>
   );
+}
+
+/** The surface at a place of the window, in its row or in the room: of a run, the member. */
+function targetAt(x: number, y: number): string | null {
+  const taker = takerAt(x, y);
+  if (taker !== THE_ROOM) return taker;
+  const rect = document.querySelector('[data-testid="room-canvas"]')!.getBoundingClientRect();
+  return openRoom.current?.pick(x - rect.left, y - rect.top)?.member ?? null;
+}
+
+/** Lays materials where they were dropped: dropped on one of several picked surfaces, on all of them. */
+function layDropped(materials: Material[], target: string) {
+  const { ids, select } = useSelection.getState();
+  const project = useProject.getState().project!;
+  if (runOf(project, target)) return layOnMember(target, (then, id) => layMaterial(then, [id], materials));
+  void layNow(ids.includes(target) ? ids : [target], materials);
+  if (!ids.includes(target)) select([target]);
 }
 
 function Divider() {

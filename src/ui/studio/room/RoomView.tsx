@@ -1,6 +1,5 @@
 'use client';
 
-import { useDroppable } from '@dnd-kit/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { shownSpec, useProject } from '../../project/projectStore';
@@ -30,6 +29,7 @@ import { useSection } from './section';
 import { useWalking } from './walking';
 import { useRoomSlide } from './useRoomSlide';
 import { useRooms } from '../surfaces/useRooms';
+import { THE_ROOM } from '../swatchDrag';
 
 /** The open room, for keys and drops that come from elsewhere in the studio. */
 export const openRoom: { current: Room | null } = { current: null };
@@ -49,7 +49,6 @@ export function RoomView() {
   const [tracing, setTracing] = useState(false);
   const walking = useWalking((s) => s.on);
   const [failed, setFailed] = useState<string | null>(null);
-  const { setNodeRef } = useDroppable({ id: 'room' });
   const pressed = useRef<{ x: number; y: number } | null>(null);
   const moving = useRef(0);
   const strokes = useRef(0);
@@ -233,12 +232,10 @@ export function RoomView() {
       <RoomBar room={room} />
       {facing && <FacesBar />}
       <div
-        ref={(element) => {
-          box.current = element;
-          setNodeRef(element);
-        }}
+        ref={box}
         className="relative min-h-0 flex-1 overflow-hidden"
         data-testid="room"
+        data-takes={THE_ROOM}
         data-tracing={tracing}
       >
         <canvas

@@ -1,6 +1,5 @@
 'use client';
 
-import { useDroppable } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronDown, ChevronRight, EyeOff, Lock, LockOpen, Search, Unlink, Waypoints } from 'lucide-react';
 import { type MouseEvent, useMemo, useRef, useState } from 'react';
@@ -252,18 +251,18 @@ function SurfaceRow(p: {
 }) {
   const { surface, called, of, run } = p.listed;
   const project = useProject((s) => s.project)!;
-  const { setNodeRef, isOver } = useDroppable({ id: `surface:${surface.id}` });
+  const lit = useSelection((s) => s.hovered === surface.id);
   const material = surface.spec ? project.materials[surface.spec.material] : undefined;
   const laid = run ? `part of ${run.name}` : (material?.name ?? 'bare');
   const indent = surface.zone || run ? 'pl-9' : p.deeper ? 'pl-7' : 'pl-5';
   const slot = project.models[project.parts[surface.part].model]?.slots[surface.slot];
   return (
-    <li ref={setNodeRef} style={p.style} className="px-1">
+    <li data-takes={surface.id} style={p.style} className="px-1">
       <div
         className={
           `flex h-[26px] items-center gap-1.5 rounded-[5px] border pr-1.5 ${indent} ` +
           `${p.picked ? 'border-primary' : 'border-transparent'} ` +
-          `${isOver ? 'bg-secondary/15' : 'hover:bg-base-200'} ${surface.hidden ? 'opacity-50' : ''}`
+          `${lit ? 'bg-base-200' : ''} ${surface.hidden ? 'opacity-50' : ''}`
         }
         onMouseEnter={() => p.onHover(surface.id)}
         onMouseLeave={() => p.onHover(null)}
