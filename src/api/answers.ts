@@ -165,6 +165,8 @@ export const Revision = Type.Object({
   /** Parts that would go, with how many of their surfaces are dressed. */
   goneParts: Type.Array(Type.Object({ id: Key, name: Type.String(), dressed: Count })),
   added: Count,
+  /** Materials of the library that what new surfaces are laid in has the name of. */
+  known: Type.Array(Type.Object({ id: Key, name: Name })),
   opened: Nullable(typed<OpenProject>(OpenProject)),
 });
 export type Revision = Static<typeof Revision>;

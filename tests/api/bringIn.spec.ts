@@ -281,3 +281,86 @@ test('a model’s material whose name the library has: as it is, a new version, 
   const refused = await drop(request, `/api/projects/${second}/models`, crate(png), { known: 'mine' });
   expect([refused.status(), await refused.text()]).toEqual([400, expect.stringMatching(/library, version or another/)]);
 });
+
+test('what is new in a changed model is laid as the file has it, and a known name asks; what was there stays', async ({
+  request,
+}) => {
+  const name = `Deck paint ${Math.floor(performance.now() * 1000)}`;
+  const rail = `Rail paint ${name.slice(11)}`;
+  const slab = (called: string, x: number, from: number, paint: string) =>
+    `o ${called}\nv ${x} 0 0\nv ${x + 1} 0 0\nv ${x + 1} 0 1\nv ${x} 0 1\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n` +
+    `usemtl ${paint}\nf ${[0, 1, 2, 3].map((i) => `${from + i}/${from + i}`).join(' ')}\n`;
+  const files = (parts: string[], ...pictures: ReturnType<typeof upload>[]) => [
+    upload('deck.obj', Buffer.from(['mtllib deck.mtl\n', ...parts].join(''))),
+    upload('deck.mtl', Buffer.from(`newmtl ${name}\nmap_Kd hull.png\nnewmtl ${rail}\nmap_Kd rail.png\n`)),
+    ...pictures,
+  ];
+  const hull = upload('hull.png', await picture(true).png().toBuffer());
+  const id = await newProject(request, 'Deck');
+  const first = await json<{ model: { id: string }; surfaces: { id: string; spec: { material: string } }[] }>(
+    await drop(request, `/api/projects/${id}/models`, files([slab('Deck', 0, 1, name)], hull), { unit: 'm' }),
+  );
+  const [deck] = first.surfaces;
+  // what is laid on the deck since is another material, and newer settings of the first are the library’s alone
+  const own = await open(request, id);
+  const granite = (await json<Material[]>(await request.get('/api/materials'))).find((m) => m.builtIn)!;
+  await request.post(`/api/projects/${id}/changes`, {
+    data: {
+      baseRevision: own.revision,
+      commands: [
+        { kind: 'useMaterial', material: granite },
+        { kind: 'setSpecs', specs: { [deck.id]: defaultSpec(granite.id) } },
+      ],
+    },
+  });
+  await request.patch(`/api/materials/${deck.spec.material}`, { data: { widthMm: 700 } });
+
+  const parts = [
+    slab('Deck', 0, 1, name),
+    slab('Platform', 5, 5, name),
+    slab('Rail', 9, 9, rail),
+    slab('Step', 20, 13, rail),
+  ];
+  const revise = async (known?: string) => {
+    const next = files(parts, upload('hull.png', await picture(true, 32).png().toBuffer()));
+    const { upload: sent } = await json<{ upload: string }>(await drop(request, '/api/uploads', next));
+    const url = `/api/projects/${id}/models/${first.model.id}/revision`;
+    const found = await json<{ known: object[]; added: number; opened: null }>(
+      await request.post(url, { data: { upload: sent } }),
+    );
+    expect(found).toMatchObject({ known: [{ id: deck.spec.material, name }], added: 3, opened: null });
+    const { revision } = await open(request, id);
+    await request.post(url, { data: { upload: sent, baseRevision: revision, ...(known ? { known } : {}) } });
+    const { project } = await open(request, id);
+    const laidOn = (part: string) => {
+      const { spec } = Object.values(project.surfaces).find((s) => project.parts[s.part].name === part)!;
+      return spec && project.materials[spec.material];
+    };
+    return { laidOn, project, model: project.models[first.model.id] };
+  };
+
+  const kept = await revise();
+  expect(kept.laidOn('Deck')!.id).toBe(granite.id);
+  expect(kept.laidOn('Platform')).toMatchObject({ id: deck.spec.material, version: 1, widthMm: 1000 });
+  // no picture of the rail came: it stays bare, and that is said where missing pictures are
+  expect(kept.laidOn('Rail')).toBeNull();
+  expect(kept.model.missingPictures).toEqual(['rail.png']);
+  expect(kept.model.missingBySlot.map((m) => m.path)).toEqual(['rail.png']);
+  await request.post(`/api/projects/${id}/undo`, { data: { baseRevision: (await open(request, id)).revision } });
+
+  const another = await revise('another');
+  expect(another.laidOn('Deck')!.id).toBe(granite.id);
+  expect(another.laidOn('Platform')).toMatchObject({ name: `${name} 2`, version: 1 });
+  expect(another.laidOn('Platform')!.maps.baseColour!.widthPx).toBe(32);
+
+  // brought later, the rail’s picture lies on what waited for it
+  const { revision } = await open(request, id);
+  await drop(
+    request,
+    `/api/projects/${id}/models/${first.model.id}/pictures`,
+    [upload('rail.png', await picture(true).png().toBuffer())],
+    { baseRevision: String(revision) },
+  );
+  const late = Object.values((await open(request, id)).project.surfaces).filter((s) => s.spec);
+  expect(late).toHaveLength(4);
+});

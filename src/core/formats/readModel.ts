@@ -1,7 +1,8 @@
 import { ImportError, type RawModel } from '../mesh/types';
 import { nameFrom } from '../schema/nameFrom';
 import { extensionOf, type FileSet, findModelFiles } from './fileSet';
-import { endingsOf, isModelFile, type ReadOptions, READERS, type Readers } from './readers';
+import type { ReadOptions } from './readOptions';
+import { endingsOf, isModelFile, READERS, type Readers } from './readers';
 
 /** Each part is stored, listed and drawn by itself. */
 const MOST_PARTS = 20_000;

@@ -1,6 +1,6 @@
 import type { RawModel } from '../mesh/types';
 import { extensionOf, type FileSet } from './fileSet';
-import type { GltfOptions } from './gltf/read';
+import type { ReadOptions } from './readOptions';
 
 /** A way of reading a model: everything that is known of it, in one place. */
 export interface ModelReader {
@@ -15,9 +15,6 @@ export interface ModelReader {
    */
   read(files: FileSet, path: string, options: ReadOptions): Promise<RawModel>;
 }
-
-/** What readers can be told. */
-export type ReadOptions = GltfOptions;
 
 /** Every format that is read; readers are loaded when they are needed. */
 export const READERS = [

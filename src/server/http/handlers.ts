@@ -10,7 +10,8 @@ import { moduleAsSvg } from '@/core/drawing/writeSvg';
 import { fileNameOf } from '@/core/schema/nameFrom';
 import { readRole } from '@/core/material/roles';
 import pkg from '../../../package.json';
-import { bringPictures, importModel, knownMaterials, readChoice } from '../importing/importModel';
+import { bringPictures, importModel, readChoice } from '../importing/importModel';
+import { knownMaterials } from '../importing/materialsOfSlots';
 import { reviseModel } from '../importing/revising';
 import { dropUpload, openUpload, readPreviewMesh, type Upload } from '../importing/uploads';
 import {
@@ -93,7 +94,8 @@ async function closes(hash: string): Promise<{ seamless: boolean }> {
 async function preview(upload: Upload, choice: ReturnType<typeof readChoice>, signal: AbortSignal) {
   const source = { folder: upload.folder, files: upload.files };
   const found = await runTask('preview', { source, choice }, { signal, seconds: readingSeconds(upload.bytes) });
-  return { upload: upload.id, ...found, known: await knownMaterials(found.slots) };
+  const pictured = found.slots.filter((s) => s.pictures).map((s) => s.name);
+  return { upload: upload.id, ...found, known: await knownMaterials(pictured) };
 }
 
 /** Server-sent events: the job, at every change. */

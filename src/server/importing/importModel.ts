@@ -1,29 +1,22 @@
 import { isModelFile } from '@/core/formats/readers';
-import pMap from 'p-map';
-import { type ImportResult, KNOWN_MATERIAL, type KnownMaterial, type PicturesFound, type Preview } from '@/api/answers';
+import { type ImportResult, KNOWN_MATERIAL, type KnownMaterial, type PicturesFound } from '@/api/answers';
 import { type Command, COMMANDS } from '@/core/project/commands';
-import type { Material } from '@/core/material/schema';
 import { laidAlone } from '@/core/project/runs';
 import type { Model, Part, Project, Surface } from '@/core/project/schema';
 import { defaultSpec } from '@/core/specification/schema';
-import type { Db } from '../store/changes';
 import { newId } from '../store/data';
-import { createMaterial, editWithin, freeName, materialsByName } from '../library/materials';
 import { hex, type ModelChoice } from './modelTasks';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { changeProject, readProject } from '../store/projects';
-import { materialFromSlot } from './slotMaterial';
+import { materialsOfSlots } from './materialsOfSlots';
 import { claimUpload, dropUpload, readFiles, type Upload } from './uploads';
-import { badField, Problem } from '../http/problem';
+import { badField } from '../http/problem';
 import { check } from '../http/validate';
 
 /** What is chosen of a model, and of materials whose name the library has. */
 export type ImportChoice = ModelChoice & { known?: KnownMaterial };
 
 export const UNIT_MM: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
-
-/** Slots whose pictures are stored and measured at one time: as many threads read. */
-const AT_ONCE = { concurrency: 2 };
 
 /** Reads the choice from form fields or JSON. */
 export function readChoice(values: Record<string, unknown>): ImportChoice {
@@ -109,26 +102,14 @@ async function bringIn(
       surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s });
   });
 
-  const remarks = [...prepared.remarks];
-  const materials: Material[] = [];
-  const missingBySlot: Model['missingBySlot'] = [];
-  const have = new Map(prepared.pictures.map((p) => [p.path, p]));
-  const byName = await materialsByName();
-  const fromSlots = await pMap(prepared.slots, (slot) => materialFromSlot(slot, have, prepared.name, signal), AT_ONCE);
-  const store: ((db: Db) => Promise<unknown>)[] = [];
-  for (const [slot, info] of prepared.slots.entries()) {
-    for (const [role, path] of Object.entries(info.pictures)) {
-      if (!have.has(path)) missingBySlot.push({ slot, role, path });
-    }
-    const { material: made, unread } = fromSlots[slot];
-    remarks.push(...unread);
-    if (!made) continue;
-    const settled = settleKnown(made, byName, choice.known ?? 'another');
-    if (settled.store) store.push(settled.store);
-    if (settled.remark) remarks.push({ kind: 'note', text: settled.remark });
-    // two slots of one name are both laid in the library's
-    if (materials.every((m) => m.id !== settled.material.id)) materials.push(settled.material);
-    for (const s of surfaces) if (s.slot === slot) s.spec = defaultSpec(settled.material.id);
+  const { bySlot, materials, missing, remarks, store } = await materialsOfSlots(
+    prepared.slots.map((slot, number) => ({ ...slot, number })),
+    { ...prepared, known: choice.known ?? 'another', own: project.materials },
+    signal,
+  );
+  for (const s of surfaces) {
+    const material = bySlot.get(s.slot);
+    if (material) s.spec = defaultSpec(material.id);
   }
   const model: Model = {
     id: modelId,
@@ -141,57 +122,17 @@ async function bringIn(
     ...(choice.weldMm === undefined ? {} : { weldMm: choice.weldMm }),
     triangles: prepared.triangles,
     slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
-    remarks,
+    remarks: [...prepared.remarks, ...remarks],
     missingPictures: prepared.missingPictures,
-    missingBySlot,
+    missingBySlot: missing,
   };
   const command: Command = { kind: 'addModel', model, parts, surfaces, materials };
   check(COMMANDS.addModel, command);
   const { revision } = await readProject(projectId);
   // project and library together, or neither
-  const opened = await changeProject(projectId, revision, [command], null, async (db) => {
-    for (const one of store) await one(db);
-  });
+  const opened = await changeProject(projectId, revision, [command], null, store);
   await dropUpload(upload.id);
   return { ...opened, model, parts, surfaces };
-}
-
-/** Materials of the library that slots with pictures have the name of. */
-export async function knownMaterials(slots: Preview['slots']): Promise<Preview['known']> {
-  const byName = await materialsByName();
-  const known = slots.filter((s) => s.pictures).flatMap(({ name }) => byName.get(name.trim().toLowerCase()) ?? []);
-  return [...new Set(known)].map(({ id, name }) => ({ id, name }));
-}
-
-/** What comes of a model's material where the library has one of its name, and how that is stored. */
-function settleKnown(
-  made: Material,
-  byName: Map<string, Material>,
-  known: KnownMaterial,
-): { material: Material; store?: (db: Db) => Promise<unknown>; remark?: string } {
-  const before = byName.get(made.name.toLowerCase());
-  if (!before || known === 'another') {
-    const material = before ? { ...made, name: freeName(made.name, byName) } : made;
-    byName.set(material.name.toLowerCase(), material);
-    const remark = before && `the library has “${before.name}”: the file's came in as “${material.name}”`;
-    return { material, store: (db) => createMaterial(material, db), ...(remark ? { remark } : {}) };
-  }
-  if (known === 'library')
-    return { material: before, remark: `“${before.name}” is the library's; the file's pictures of it were left out` };
-  // a new version keeps every setting, and the maps that nothing came for
-  const { colour, repetition, seamless } = made;
-  const values = { colour, repetition, seamless, maps: { ...before.maps, ...made.maps } };
-  const material = { ...before, ...values, version: before.version + 1 };
-  byName.set(before.name.toLowerCase(), material);
-  return {
-    material,
-    store: async (db) => {
-      const { version } = await editWithin(db, before.id, values);
-      if (version !== material.version)
-        throw new Problem(409, 'Changed meanwhile', `“${before.name}” was edited just now; bring the model in again.`);
-    },
-    remark: `“${before.name}” has a new version with the file's pictures`,
-  };
 }
 
 /** Pictures that were missing at import are brought later: by the names the model's slots use. */
@@ -207,36 +148,31 @@ export async function bringPictures(
   const files = await readFiles(upload);
   const byName = new Map(files.paths.map((p) => [p.split('/').pop()!.toLowerCase(), p]));
   const fileFor = (path: string) => byName.get(path.replace(/\\/g, '/').split('/').pop()!.toLowerCase());
-  const remarks: Model['remarks'] = [];
-  const materials: Material[] = [];
+  const wanted = model.missingBySlot.filter((m) => fileFor(m.path));
+  const slots = [...new Set(wanted.map((m) => m.slot))].map((number) => {
+    const { name, colour } = model.slots[number];
+    const own = wanted.filter((m) => m.slot === number);
+    return {
+      number,
+      name,
+      pictures: Object.fromEntries(own.map((m) => [m.role, m.path])),
+      colour: [1, 3, 5].map((i) => parseInt(colour.slice(i, i + 2), 16) / 255),
+      twoSided: false,
+      repeatMm: null,
+    };
+  });
+  const pictures = wanted.map(({ path }) => ({ path, bytes: files.read(fileFor(path)!), mime: '' }));
+  const { bySlot, materials, remarks, store } = await materialsOfSlots(slots, {
+    name: model.name,
+    pictures,
+    known: 'another',
+    own: project.materials,
+  });
+  const found = wanted.filter((m) => bySlot.has(m.slot)).map((m) => m.path);
   const specs: Record<string, NonNullable<Surface['spec']>> = {};
-  const found: string[] = [];
-  for (const slot of new Set(model.missingBySlot.map((m) => m.slot))) {
-    const wanted = model.missingBySlot.filter((m) => m.slot === slot && fileFor(m.path));
-    if (!wanted.length) continue;
-    const pictures = new Map(
-      wanted.map((m) => [m.path, { path: m.path, bytes: files.read(fileFor(m.path)!), mime: '' }]),
-    );
-    const info = model.slots[slot];
-    const colour = [1, 3, 5].map((i) => parseInt(info.colour.slice(i, i + 2), 16) / 255);
-    const { material: made, unread } = await materialFromSlot(
-      {
-        name: info.name,
-        pictures: Object.fromEntries(wanted.map((m) => [m.role, m.path])),
-        colour,
-        twoSided: false,
-        repeatMm: null,
-      },
-      pictures,
-      model.name,
-    );
-    remarks.push(...unread);
-    if (!made) continue;
-    materials.push(made);
-    found.push(...wanted.map((m) => m.path));
-    for (const s of laidAlone(project)) {
-      if (s.slot === slot && project.parts[s.part].model === modelId && !s.spec) specs[s.id] = defaultSpec(made.id);
-    }
+  for (const s of laidAlone(project)) {
+    const material = project.parts[s.part].model === modelId && !s.spec && bySlot.get(s.slot);
+    if (material) specs[s.id] = defaultSpec(material.id);
   }
   const left = model.missingBySlot.filter((m) => !found.includes(m.path));
   const next: Model = {
@@ -254,8 +190,6 @@ export async function bringPictures(
     );
   }
   const command: Command = { kind: 'updateModel', model: next, materials, specs };
-  const opened = await changeProject(projectId, baseRevision, [command], null, async (db) => {
-    for (const material of materials) await createMaterial(material, db);
-  });
+  const opened = await changeProject(projectId, baseRevision, [command], null, store);
   return { ...opened, found: [...new Set(found)], stillMissing: [...new Set(left.map((m) => m.path))] };
 }

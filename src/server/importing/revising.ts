@@ -1,6 +1,9 @@
 import { isModelFile } from '@/core/formats/readers';
 import type { Revision } from '@/api/answers';
+import type { Surface } from '@/core/project/schema';
+import { defaultSpec } from '@/core/specification/schema';
 import type { ImportChoice } from './importModel';
+import { knownMaterials, materialsOfSlots } from './materialsOfSlots';
 import { readingSeconds, runTask } from '../jobs/pool';
 import { COMMANDS } from '@/core/project/commands';
 import { badField } from '../http/problem';
@@ -29,7 +32,7 @@ export async function reviseModel(
   // a changed model is in the unit (and joined as) the first one was in, unless it is said otherwise
   const { unitMm, upAxis, creaseDeg, weldMm } = model;
   const asBefore = { unitMm, upAxis, creaseDeg, weldMm, ...choice };
-  const { revision, command } = await runTask(
+  const { revision, command, slots, pictures } = await runTask(
     'revise',
     {
       source,
@@ -41,9 +44,20 @@ export async function reviseModel(
     },
     { seconds: readingSeconds(upload.bytes) },
   );
-  if (baseRevision === null) return { ...revision, opened: null };
-  check(COMMANDS.reviseModel, command);
-  const opened = await changeProject(projectId, baseRevision, [command]);
+  const known = await knownMaterials(slots.filter((s) => Object.keys(s.pictures).length).map((s) => s.name));
+  if (baseRevision === null) return { ...revision, known, opened: null };
+  // what a model brings in again is as a rule what it has brought before
+  const from = { name: model.name, pictures, known: choice.known ?? 'library', own: project.materials };
+  const { bySlot, materials, missing, remarks, store } = await materialsOfSlots(slots, from);
+  const laid = ({ id, slot }: Surface) => (project.surfaces[id] ? undefined : bySlot.get(slot));
+  const dressed: typeof command = {
+    ...command,
+    model: { ...command.model, remarks: [...command.model.remarks, ...remarks], missingBySlot: missing },
+    surfaces: command.surfaces.map((s) => (laid(s) ? { ...s, spec: defaultSpec(laid(s)!.id) } : s)),
+    materials,
+  };
+  check(COMMANDS.reviseModel, dressed);
+  const opened = await changeProject(projectId, baseRevision, [dressed], null, store);
   await dropUpload(upload.id);
-  return { ...revision, opened };
+  return { ...revision, known, opened };
 }

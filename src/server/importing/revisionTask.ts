@@ -8,14 +8,23 @@ import { hex, type PreparedForStore } from './modelTasks';
 
 export type Decisions = Record<number, string | null>;
 
-/** The work of it, on a worker thread: matching, and the command that carries everything over. */
+/** What comes of a changed model, on a worker thread. */
+export interface ProposedRevision {
+  revision: Omit<Revision, 'opened' | 'known'>;
+  command: CommandOf<'reviseModel'>;
+  /** Slots of surfaces that are new, and what came of their pictures; what was there keeps what it is laid in. */
+  slots: (PreparedForStore['slots'][0] & { number: number })[];
+  pictures: PreparedForStore['pictures'];
+}
+
+/** Matches parts, and makes the command that carries everything over. */
 export async function proposeRevision(
   prepared: PreparedForStore & { unitMm: number; upAxis: 'y' | 'z'; mesh: string },
   project: Project,
   modelId: string,
   decided: Decisions,
   file: string,
-): Promise<{ revision: Omit<Revision, 'opened'>; command: CommandOf<'reviseModel'> }> {
+): Promise<ProposedRevision> {
   const model = project.models[modelId];
   const oldParts = Object.values(project.parts).filter((p) => p.model === modelId);
   const proposal = proposeParts(oldParts, prepared.parts, decided);
@@ -44,6 +53,9 @@ export async function proposeRevision(
     surfaces.push(...carried.surfaces);
     lost.push(...carried.lost);
   });
+  const fresh = new Set(surfaces.filter((s) => !project.surfaces[s.id]).map((s) => s.slot));
+  const slots = prepared.slots.map((slot, number) => ({ ...slot, number })).filter(({ number }) => fresh.has(number));
+  const named = new Set(slots.flatMap((s) => Object.values(s.pictures)));
   const next: Model = {
     ...model,
     name: prepared.name,
@@ -54,7 +66,7 @@ export async function proposeRevision(
     triangles: prepared.triangles,
     slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
     remarks: prepared.remarks,
-    missingPictures: [],
+    missingPictures: prepared.missingPictures.filter((path) => named.has(path)),
     missingBySlot: [],
   };
   const goneParts = proposal.gone.map((id) => ({
@@ -66,5 +78,7 @@ export async function proposeRevision(
   return {
     revision: { ...proposal, model: { id: modelId, name: prepared.name }, lost, goneParts, added },
     command: { kind: 'reviseModel', model: next, parts, surfaces, materials: [] },
+    slots,
+    pictures: prepared.pictures.filter((p) => named.has(p.path)),
   };
 }

@@ -65,8 +65,8 @@ export const revise = (task: {
   file: string;
 }) =>
   answer(async () => {
-    const { meshes, pictures: _pictures, ...rest } = await prepareForStore(task.source, task.choice);
-    const prepared = { ...rest, pictures: [], mesh: await putBlob(meshes), meshes: [] };
+    const { meshes, ...rest } = await prepareForStore(task.source, task.choice);
+    const prepared = { ...rest, mesh: await putBlob(meshes), meshes: [] };
     return proposeRevision(prepared, task.project, task.model, task.decided, task.file);
   });
 

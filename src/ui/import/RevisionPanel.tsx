@@ -6,7 +6,7 @@ import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { usePanels } from '../project/panels';
 import { useProject } from '../project/projectStore';
-import type { Revision } from '@/api/answers';
+import type { KnownMaterial, Revision } from '@/api/answers';
 import { call, messageOf, sendFiles } from '../shared/api';
 import { RevisionReview } from './RevisionReview';
 import { Working } from './Working';
@@ -19,6 +19,7 @@ export function RevisionPanel() {
   const [upload, setUpload] = useState<string | null>(null);
   const [found, setFound] = useState<Revision | null>(null);
   const [decisions, setDecisions] = useState<Record<number, string | null>>({});
+  const [known, setKnown] = useState<KnownMaterial>('library');
   const [busy, setBusy] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const abort = useRef<AbortController | null>(null);
@@ -27,7 +28,7 @@ export function RevisionPanel() {
     call('POST /api/projects/{id}/models/{model}/revision', {
       id: project!.id,
       model: id!,
-      body: { upload: of, decisions: settled, ...(apply ? { baseRevision: base } : {}) },
+      body: { upload: of, decisions: settled, ...(apply ? { baseRevision: base, known } : {}) },
     });
 
   async function working<T>(words: string, work: () => Promise<T>): Promise<T | null> {
@@ -93,6 +94,8 @@ export function RevisionPanel() {
         upload={upload}
         busy={busy}
         error={error}
+        known={known}
+        setKnown={setKnown}
         settle={(next, old) => void settle(next, old)}
         apply={() => void apply()}
         leave={leave}

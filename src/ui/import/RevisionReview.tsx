@@ -1,9 +1,10 @@
 'use client';
 
 import { useMemo, useState } from 'react';
-import type { Revision } from '@/api/answers';
+import type { KnownMaterial, Revision } from '@/api/answers';
 import { useProject } from '../project/projectStore';
 import { Select } from '../shared/fields';
+import { KnownMaterials } from './KnownMaterials';
 import type { Fate } from './RevisionStage';
 import { type Listed, marksOf, RevisionView } from './RevisionView';
 import { Working } from './Working';
@@ -34,6 +35,8 @@ export function RevisionReview({
   upload,
   busy,
   error,
+  known,
+  setKnown,
   settle,
   apply,
   leave,
@@ -42,6 +45,8 @@ export function RevisionReview({
   upload: string;
   busy: string | null;
   error: string | null;
+  known: KnownMaterial;
+  setKnown: (known: KnownMaterial) => void;
   settle: (next: number, old: string | null) => void;
   apply: () => void;
   leave: () => void;
@@ -78,7 +83,10 @@ export function RevisionReview({
       <aside aria-label="What changed" className="hair flex w-[400px] shrink-0 flex-col border-l bg-base-100">
         <div className="min-h-0 flex-1 overflow-auto p-4">
           <h1 className="text-lg font-semibold">{found.model.name}, brought in again</h1>
-          <p className="quiet mb-3">Nothing changes before you agree. Materials, layouts, pins and zones stay.</p>
+          <p className="quiet mb-3">
+            Nothing changes before you agree. Materials, layouts, pins and zones stay; what is new is laid as the file
+            has it.
+          </p>
           <Working busy={busy} error={error} />
           {asked && (
             <div className="asks mb-3 flex flex-col gap-1">
@@ -122,6 +130,7 @@ export function RevisionReview({
               </details>
             );
           })}
+          <KnownMaterials known={found.known} value={known} onChange={setKnown} />
           {found.lost.length > 0 && (
             <details className="card-panel mb-2 px-3 py-2" open>
               <summary className="cursor-pointer font-medium">{found.lost.length} could not be found again</summary>

@@ -24,19 +24,11 @@ import { compose, determinant3, IDENTITY, type Matrix4, multiply, normalMatrix }
 import { type Box3, emptyBox, growBox, type Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type Remark } from '../../mesh/types';
 import { type FileSet, stemOf } from '../fileSet';
+import { READ_DEFAULTS, type ReadOptions } from '../readOptions';
 import { type GltfJson, openContainer } from './container';
 import { floatsOf, placePoints, accessorsOf, firstPoint } from './accessors';
 import { copiesOf } from './copies';
 import { SlotReader } from './slots';
-
-export interface GltfOptions {
-  /** Which scene to read; the file's default otherwise. */
-  scene?: number;
-  /** Decoders by the names the reader library asks for (`draco3d.decoder`, `meshopt.decoder`). */
-  decoders?: Record<string, unknown>;
-  /** More triangles than this are refused. */
-  maxTriangles?: number;
-}
 
 const READ_EXTENSIONS = [
   KHRDracoMeshCompression,
@@ -56,7 +48,7 @@ const READ_EXTENSIONS = [
  * quantised, sparse and compressed data. Positions come out in the scene's space, one part per placed mesh.
  * @throws ImportError naming the file and the fault
  */
-export async function readGltf(files: FileSet, path: string, options: GltfOptions = {}): Promise<RawModel> {
+export async function readGltf(files: FileSet, path: string, options: ReadOptions = {}): Promise<RawModel> {
   const { json, resources, missingPictures, remarks } = openContainer(files, path);
   const known = new Set<string>(READ_EXTENSIONS.map((e) => e.EXTENSION_NAME));
   for (const required of json.extensionsRequired ?? []) {
@@ -78,7 +70,7 @@ export async function readGltf(files: FileSet, path: string, options: GltfOption
   if (scenes.length && !scenes[index]) {
     throw new ImportError(path, `scene ${index} is asked for; it has ${scenes.length}`);
   }
-  const reader = new SceneReader(path, options.maxTriangles ?? 10_000_000);
+  const reader = new SceneReader(path, options.maxTriangles ?? READ_DEFAULTS.maxTriangles);
   const tops = scenes.length ? scenes[index].listChildren() : root.listNodes().filter((n) => !n.getParentNode());
   for (const node of tops) reader.count(node);
   for (const node of tops) reader.visit(node, IDENTITY, []);

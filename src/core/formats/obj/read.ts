@@ -3,11 +3,8 @@ import { IDENTITY } from '../../geometry/matrix';
 import { type Box3, emptyBox, subtract, type Vec3 } from '../../geometry/vec';
 import { ImportError, type RawModel, type RawPart, type Remark, type Slot } from '../../mesh/types';
 import { decodeText, type FileSet, stemOf } from '../fileSet';
+import { READ_DEFAULTS, type ReadOptions } from '../readOptions';
 import { NO_MATERIAL, readLibraries } from './libraries';
-
-export interface ObjOptions {
-  maxTriangles?: number;
-}
 
 /** Characters of a line, with what goes on after a backslash. */
 const MOST_ROW = 1_000_000;
@@ -49,7 +46,7 @@ interface OpenPart {
  * backslash. Lines, points and free-form curves are counted as left out.
  * @throws ImportError naming the file, the line and the fault
  */
-export function readObj(files: FileSet, path: string, options: ObjOptions = {}): RawModel {
+export function readObj(files: FileSet, path: string, options: Pick<ReadOptions, 'maxTriangles'> = {}): RawModel {
   const bytes = files.read(path);
   const fail = (reason: string, line?: number): never => {
     throw new ImportError(path, line === undefined ? reason : `line ${line}: ${reason}`);
@@ -57,7 +54,7 @@ export function readObj(files: FileSet, path: string, options: ObjOptions = {}):
   if (!bytes.length) fail('the file is empty');
   if (bytes.subarray(0, 4096).includes(0)) fail('this is not an OBJ file: it holds binary data');
   const text = decodeText(bytes);
-  const maxTriangles = options.maxTriangles ?? 10_000_000;
+  const maxTriangles = options.maxTriangles ?? READ_DEFAULTS.maxTriangles;
 
   const v = new Numbers();
   const vt = new Numbers();
