@@ -24,18 +24,23 @@ const WARM_MS = 2000;
 export async function compare(
   work: () => unknown,
   reference: () => unknown,
-  runs = 7,
+  {
+    runs = 7,
+    after,
+  }: { runs?: number; /** Puts things back after each run of the work, unmeasured. */ after?: () => unknown } = {},
 ): Promise<{ taken: number; base: number; ratio: number }> {
   global.gc?.();
   const start = performance.now();
   for (let i = 0; i < WARM_RUNS || performance.now() - start < WARM_MS; i++) {
     await reference();
     await work();
+    await after?.();
   }
   const [taken, base]: [number[], number[]] = [[], []];
   for (let i = 0; i < runs; i++) {
     base.push(await once(reference));
     taken.push(await once(work));
+    await after?.();
   }
   return { taken: median(taken), base: median(base), ratio: median(taken) / median(base) };
 }

@@ -160,7 +160,7 @@ export async function benchPictures(rows: Rows): Promise<void> {
     ],
   ];
   for (const [name, work, against, reference] of steps) {
-    const { taken, base, ratio } = await compare(work, reference, 5);
+    const { taken, base, ratio } = await compare(work, reference, { runs: 5 });
     rows.push({
       name: `${name}, ${SIDE}²`,
       value: taken,
@@ -173,7 +173,7 @@ export async function benchPictures(rows: Rows): Promise<void> {
   const { taken, base, ratio } = await compare(
     () => makeSeamless(r, { mode: 'blend', overlap: 0.2, evened: true, across: true, down: true }),
     () => out(vips().blur(40)),
-    3,
+    { runs: 3 },
   );
   rows.push({
     name: `evened and seamless, ${SIDE}²`,
@@ -199,7 +199,7 @@ export async function benchPictures(rows: Rows): Promise<void> {
   for (const [kind, change, against, reference, budget] of later) {
     const step = stepWith(kind, change);
     const work = () => runSteps(kind === 'extend' ? cutOut(r, 0, 0, 720, 480) : r, 25.4, [step]);
-    const row = await compare(work, reference, 3);
+    const row = await compare(work, reference, { runs: 3 });
     rows.push({
       name: `${stepOf(step).label.toLowerCase()}, ${SIDE}²`,
       value: row.taken,

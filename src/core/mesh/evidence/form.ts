@@ -85,7 +85,8 @@ const boundsOf = ({ box, origin }: RawPart): Box3 => ({
 function bodiesOf(part: RawPart): Body[] {
   const { positions, indices, origin } = part;
   const welded = weldPositions(positions, Math.max(reachOf(part), 1e-9) * 2e-6);
-  const parent = Uint32Array.from(welded, (_, i) => i);
+  const parent = new Uint32Array(welded.length);
+  for (let v = 0; v < parent.length; v++) parent[v] = v;
   const find = (v: number): number => {
     while (parent[v] !== v) v = parent[v] = parent[parent[v]];
     return v;
@@ -97,18 +98,18 @@ function bodiesOf(part: RawPart): Body[] {
       if (a !== b) parent[b] = find(a);
     }
   }
-  const boxes = new Map<number, { box: Box3; corners: Set<number> }>();
+  const bodies: { box: Box3; corners: number }[] = [];
+  const numberOf = new Int32Array(welded.length).fill(-1);
+  const counted = new Uint8Array(welded.length);
   for (let i = 0; i < indices.length; i++) {
     const v = welded[indices[i]];
+    if (counted[v]) continue;
+    counted[v] = 1;
     const root = find(v);
-    let body = boxes.get(root);
-    if (!body) boxes.set(root, (body = { box: emptyBox(), corners: new Set() }));
+    if (numberOf[root] < 0) numberOf[root] = bodies.push({ box: emptyBox(), corners: 0 }) - 1;
+    const body = bodies[numberOf[root]];
     growBox(body.box, positions[v * 3] + origin[0], positions[v * 3 + 1] + origin[1], positions[v * 3 + 2] + origin[2]);
-    body.corners.add(v);
+    body.corners++;
   }
-  return [...boxes.values()].map(({ box, corners }) => ({
-    box,
-    size: boxSize(box),
-    corners: corners.size,
-  }));
+  return bodies.map((body) => ({ ...body, size: boxSize(body.box) }));
 }
