@@ -92,13 +92,13 @@ export async function card(page: Page, name: string): Promise<Locator> {
 }
 
 /** Software drawing is slow; the draft way is a user's setting and cheap. */
-export async function useDraft(page: Page): Promise<void> {
-  await page.addInitScript(() => {
+export async function useDraft(page: Page, layout: 'both' | 'sheet' = 'both'): Promise<void> {
+  await page.addInitScript((layout) => {
     const keep = (key: string, state: object) => localStorage.setItem(key, JSON.stringify({ state, version: 0 }));
-    keep('jute-grid-room', { light: 'draft', preview: 256, shadows: false });
+    keep('jute-grid-room', { light: 'draft', preview: 256, shadows: false, layout });
     // names as the file and the importer give them
     keep('jute-grid-surfaces', { by: 'part' });
-  });
+  }, layout);
 }
 
 /** Drags from the middle of one thing to the middle of another, as a hand does. */

@@ -1,4 +1,5 @@
-import { card, settled, stepHistory, useDraft } from '../fixtures';
+import { card, projectOfBoxes, settled, stepHistory, useDraft } from '../fixtures';
+import { defaultSpec } from '../../src/core/specification/schema';
 import { expect, test } from '../test';
 
 /** Layouts chosen from their drawings, on the demo’s hall floor, which is picked when the studio opens. */
@@ -55,9 +56,12 @@ test('a layout is seen on the floor before it is taken; its angle is typed; both
   await expect(counts).toHaveText(boards);
 });
 
-test('every layout comes from its worker: the picture settles with pieces of each', async ({ page }) => {
+test('every layout comes from its worker: the picture settles with pieces of each', async ({ page, request }) => {
   await useDraft(page);
-  await page.goto('/projects/pellow-landing');
+  const { id } = await projectOfBoxes(request, 'Slab', [['Slab', [0, -0.2, 0], [6, 0, 4]]], (all) => ({
+    [all.find((s) => s.normal[1] > 0.9)!.id]: defaultSpec('tallow-walnut'),
+  }));
+  await page.goto(`/projects/${id}`);
   await settled(page);
   const failed: string[] = [];
   page.on('pageerror', (error) => failed.push(error.message));

@@ -11,7 +11,7 @@ test('a drawing comes in true to size, is kept, laid on the floor and handed ove
   page,
   request,
 }) => {
-  await useDraft(page);
+  await useDraft(page, 'sheet');
   await page.goto('/projects/pellow-landing/modules');
   await expect(page.getByRole('button', { name: 'Tide star' })).toBeVisible();
 
