@@ -67,6 +67,8 @@ test('every layout comes from its worker: the picture settles with pieces of eac
   page.on('pageerror', (error) => failed.push(error.message));
   const choose = (await card(page, 'Pieces')).getByRole('combobox', { name: 'Layout' });
   const counts = page.getByTestId('piece-counts');
+  await choose.selectOption('grid');
+  await settled(page);
   for (const kind of ['octagon', 'scales', 'crazy', 'rings', 'englishCross', 'woven']) {
     const was = (await counts.textContent())!;
     await choose.selectOption(kind);

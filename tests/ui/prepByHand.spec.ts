@@ -230,7 +230,7 @@ test('brick is cropped to whole periods of what is laid', async ({ page }) => {
 });
 
 test('what no surface uses is cleared from the project', async ({ page }) => {
-  await useDraft(page);
+  await useDraft(page, 'sheet');
   await page.goto('/projects/pellow-landing');
   await settled(page);
   await page.getByLabel('Find surfaces').fill('Hall floor');
