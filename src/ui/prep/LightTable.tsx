@@ -74,6 +74,8 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
     change({ steps: prep!.steps.map((s) => (s.id === next.id ? next : s)) }, gesture);
 
   const [stroke, setStroke] = useState<Vec2[] | null>(null);
+  /** The stroke as the hand has drawn it: what a busy page shows of it may be some points behind. */
+  const drawn = useRef<Vec2[] | null>(null);
   const [from, setFrom] = useState<Vec2 | null>(null);
   const [pan, setPan] = useState<{ at: Vec2; view: typeof view } | null>(null);
   const painting = paint && !onInput && !!shown;
@@ -93,24 +95,26 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
         return;
       }
       e.currentTarget.setPointerCapture(e.pointerId);
-      return setStroke([at]);
+      return setStroke((drawn.current = [at]));
     }
     e.currentTarget.setPointerCapture(e.pointerId);
     setPan({ at: [e.clientX, e.clientY], view });
   };
   const moveDraw = (e: PointerEvent) => {
-    if (stroke) setStroke([...stroke, toShare(e)]);
+    if (drawn.current) setStroke((drawn.current = [...drawn.current, toShare(e)]));
     else if (pan)
       setView({ ...pan.view, x: pan.view.x + e.clientX - pan.at[0], y: pan.view.y + e.clientY - pan.at[1] });
   };
   const endDraw = () => {
-    if (stroke && step && paint) {
+    const points = drawn.current;
+    drawn.current = null;
+    if (points && step && paint) {
       const offset =
-        from && brush.kind === 'copy' ? ([from[0] - stroke[0][0], from[1] - stroke[0][1]] as Vec2) : undefined;
+        from && brush.kind === 'copy' ? ([from[0] - points[0][0], from[1] - points[0][1]] as Vec2) : undefined;
       set(
         paint(step, {
           kind: brush.kind,
-          points: thin(stroke),
+          points: thin(points),
           radius: brush.radius,
           hardness: brush.hardness,
           opacity: brush.opacity,

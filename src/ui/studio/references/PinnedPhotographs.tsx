@@ -34,20 +34,24 @@ function Photograph({ reference }: { reference: Reference }) {
     const view = e.currentTarget.closest('[data-testid="room"]')!.getBoundingClientRect();
     from.current = { x: e.clientX, y: e.clientY, place: reference, view, sizes };
   };
-  const move = (e: PointerEvent) => {
+  /** Where it lies while it is dragged. */
+  const placeAt = (e: PointerEvent): Place | null => {
     const f = from.current;
-    if (!f) return;
+    if (!f || (e.clientX === f.x && e.clientY === f.y)) return null;
     const [dx, dy] = [(e.clientX - f.x) / f.view.width, (e.clientY - f.y) / f.view.height];
     const { left, top, width } = f.place;
-    setMoved(
-      f.sizes
-        ? { left, top, width: Math.min(1 - left, Math.max(LEAST_WIDTH, width + dx)) }
-        : { left: Math.min(1 - width, share(left + dx)), top: Math.min(0.95, share(top + dy)), width },
-    );
+    return f.sizes
+      ? { left, top, width: Math.min(1 - left, Math.max(LEAST_WIDTH, width + dx)) }
+      : { left: Math.min(1 - width, share(left + dx)), top: Math.min(0.95, share(top + dy)), width };
   };
-  const end = () => {
+  const move = (e: PointerEvent) => {
+    if (from.current) setMoved(placeAt(e));
+  };
+  const end = (e: PointerEvent) => {
+    // by the pointer: what a busy page has drawn of the drag may be a moment behind
+    const at = placeAt(e);
     from.current = null;
-    if (moved) run([{ kind: 'saveReference', reference: { ...reference, ...moved } }]);
+    if (at) run([{ kind: 'saveReference', reference: { ...reference, ...at } }]);
     setMoved(null);
   };
   const pick = (e: PointerEvent) => {
@@ -77,7 +81,7 @@ function Photograph({ reference }: { reference: Reference }) {
         className={`block w-full ${picking ? 'cursor-crosshair' : 'cursor-move'}`}
         onPointerDown={(e) => begin(e, false)}
         onPointerMove={move}
-        onPointerUp={(e) => (picking ? pick(e) : end())}
+        onPointerUp={picking ? pick : end}
       />
       <figcaption
         className={

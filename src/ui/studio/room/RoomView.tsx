@@ -156,12 +156,23 @@ export function RoomView() {
     if (found) useFaces.getState().change(found.part, found.faces, e.altKey, brush);
   }
 
+  /** The rectangle from where the pointer was pressed to where it is; null for a click. */
+  function spanned(
+    start: { x: number; y: number } | null,
+    e: PointerEvent,
+  ): [[number, number], [number, number]] | null {
+    if (!start || Math.hypot(e.clientX - start.x, e.clientY - start.y) <= 4) return null;
+    const rect = canvas.current!.getBoundingClientRect();
+    return [[start.x - rect.left, start.y - rect.top], at(e)];
+  }
+
   function onPointerUp(e: PointerEvent) {
     const start = pressed.current;
     pressed.current = null;
     if (sliding) return slide.end();
+    // by the pointer: what a busy page has drawn of it may be a moment behind
+    const box = spanned(start, e);
     if (facing) {
-      const box = rectangle;
       setRectangle(null);
       if (!start || !room?.ready) return;
       if (faceTool === 'rectangle' && box) {
@@ -171,10 +182,10 @@ export function RoomView() {
       } else if (faceTool === 'click' && Math.hypot(e.clientX - start.x, e.clientY - start.y) <= 4) pickFaces(e, 0);
       return;
     }
-    if (drawing && rectangle) {
+    if (drawing && box) {
       setRectangle(null);
       if (!room?.ready) return;
-      const found = room.picker.surfacesIn(rectangle[0], rectangle[1], drawing === 'through');
+      const found = room.picker.surfacesIn(box[0], box[1], drawing === 'through');
       const { ids, select } = useSelection.getState();
       if (e.altKey) select(ids.filter((id) => !found.includes(id)));
       else select(e.shiftKey || e.ctrlKey || e.metaKey ? [...new Set([...ids, ...found])] : found);
@@ -215,10 +226,7 @@ export function RoomView() {
     if (sliding && pressed.current) return slide.move(e, at(e));
     if ((facing || drawing) && pressed.current && e.buttons === 1) {
       if (facing && faceTool === 'paint') pickFaces(e, 10);
-      if (drawing || faceTool === 'rectangle') {
-        const rect = canvas.current!.getBoundingClientRect();
-        setRectangle([[pressed.current.x - rect.left, pressed.current.y - rect.top], at(e)]);
-      }
+      if (drawing || faceTool === 'rectangle') setRectangle(spanned(pressed.current, e));
       return;
     }
     if (e.buttons) return;
