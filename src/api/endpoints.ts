@@ -347,7 +347,7 @@ export const ENDPOINTS = {
 
   'GET /api/preps': { summary: 'Pictures in prep', status: 200, answer: Type.Array(OnePrep) },
   'POST /api/preps': {
-    summary: 'Bring pictures; each begins a prep',
+    summary: 'Bring pictures: each begins a prep, with the maps that share its name',
     files: Type.Object(origin),
     status: 201,
     answer: Type.Array(OnePrep),

@@ -10,6 +10,7 @@ import type { Raster } from '@/core/picture/raster';
 import type { LeafPlace, Leaves, Material } from '@/core/material/schema';
 import { type CopyFigure, judgeCopies, judgeStage, type Verdict } from '@/core/prep/judge';
 import { colourBetween, layInPieces } from '@/core/prep/inPieces';
+import { channelsOf, type GivenChannels, type GivenRole, withGiven } from '@/core/prep/given';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
 import type { Derived, Prep } from '@/core/prep/schema';
@@ -49,7 +50,19 @@ export interface PrepRun {
   histogram: { red: number[]; green: number[]; blue: number[] };
 }
 
-let original: { url: string; raster: Raster; scale: number; untouched: PrepRun['untouched'] } | null = null;
+/** A map that came with the picture, and where it is found. */
+export interface GivenUrl {
+  role: GivenRole;
+  url: string;
+}
+
+let original: {
+  key: string;
+  raster: Raster;
+  given: GivenChannels[];
+  scale: number;
+  untouched: PrepRun['untouched'];
+} | null = null;
 /** Other pictures that steps take. */
 const otherPictures = new Map<string, Raster>();
 let cache: StageCache = new Map();
@@ -59,12 +72,18 @@ let newest = 0;
 
 /** Steps of a prep, on a smaller picture that stands for the original. */
 const service = {
-  /** @param fullWidth pixels of the original, across */
-  async open(url: string, fullWidth: number): Promise<void> {
-    if (original?.url === url) return;
-    const raster = await openRaster(url);
+  /**
+   * @param fullWidth pixels of the original, across
+   * @param maps that came with it
+   */
+  async open(url: string, fullWidth: number, maps: GivenUrl[]): Promise<void> {
+    const key = JSON.stringify([url, maps]);
+    if (original?.key === key) return;
+    const picture = await openRaster(url);
+    const given = channelsOf(maps.map(({ role }) => role));
+    const raster = await withGiven(picture, given, (role) => openRaster(maps.find((m) => m.role === role)!.url));
     const untouched = { wrap: measureWrap(raster), strongest: findBlotches(raster, false).strongest };
-    original = { url, scale: raster.width / fullWidth, raster, untouched };
+    original = { key, scale: raster.width / fullWidth, raster, given, untouched };
     cache = new Map();
   },
 
@@ -90,7 +109,7 @@ const service = {
   ): Promise<PrepRun> {
     if (!original) throw new Error('no picture is open');
     const own = ++newest;
-    const { raster, scale } = original;
+    const { raster, given, scale } = original;
     await openOthers(others);
     const used: StageCache = new Map();
     const kept: StageCache = {
@@ -104,6 +123,7 @@ const service = {
         try {
           const done = runSteps(raster, pixelsPerInch, steps, {
             scale,
+            given,
             heights,
             side: WORKING_SIDE,
             pictures: otherPictures,
@@ -198,9 +218,9 @@ const service = {
   },
 
   /** The maps of the last run's result. */
-  maps(derived: Derived): Partial<Record<keyof Derived, Shown>> {
+  maps(derived: Derived, reliefMm: number): Partial<Record<GivenRole, Shown>> {
     if (!last) return {};
-    const made = mapsOf(last, derived);
+    const made = mapsOf(last, derived, reliefMm);
     const shown = Object.fromEntries(Object.entries(made).map(([role, map]) => [role, mapShown(map)]));
     return transfer(
       shown,
@@ -216,8 +236,8 @@ function stageAfter(
   upTo: number,
   heights: Derived['height'] = null,
 ): Stage {
-  const { raster, scale } = original!;
-  const reading = { scale, heights, side: WORKING_SIDE, pictures: otherPictures };
+  const { raster, given, scale } = original!;
+  const reading = { scale, given, heights, side: WORKING_SIDE, pictures: otherPictures };
   return runSteps(raster, pixelsPerInch, steps, { ...reading, upTo, cache }).stage;
 }
 
@@ -244,7 +264,7 @@ function toShown({ raster, mmPerPx }: Stage): Shown {
     bytes[i] = data[k] / 257;
     bytes[i + 1] = data[k + 1] / 257;
     bytes[i + 2] = data[k + 2] / 257;
-    bytes[i + 3] = channels === 4 ? data[k + 3] / 257 : 255;
+    bytes[i + 3] = channels > 3 ? data[k + 3] / 257 : 255;
   }
   return { width, height, bytes, mmPerPx };
 }

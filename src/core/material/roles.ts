@@ -83,6 +83,13 @@ export function readRole(fileName: string): ReadRole {
   return { material: whole, role: 'baseColour', certain: false };
 }
 
+/**
+ * The set a picture belongs to; the same name in two folders is two sets.
+ * @example setOf('oak/Smoked_normal.png') // 'oak/smoked'
+ */
+export const setOf = (file: string): string =>
+  `${file.includes('/') ? file.slice(0, file.lastIndexOf('/')) : '.'}/${readRole(file).material.toLowerCase()}`;
+
 /** A readable name from a file's: `smoked-oak_boards` → Smoked oak boards. */
 export function titleFrom(stem: string): string {
   const words = stem

@@ -1,4 +1,4 @@
-import { blankRaster, LINEAR, type Raster, toEncoded, toLinear, WHITE } from './raster';
+import { blankRaster, keepBehind, LINEAR, type Raster, toEncoded, toLinear, WHITE } from './raster';
 
 export interface ColourOptions {
   /** Stops: each doubles the light. */
@@ -49,7 +49,7 @@ export function colour(r: Raster, o: ColourOptions): Raster {
     out.data[i] = levels[toEncoded(grey + k * a)];
     out.data[i + 1] = levels[toEncoded(grey + k * b)];
     out.data[i + 2] = levels[toEncoded(grey + k * c)];
-    if (n === 4) out.data[i + 3] = data[i + 3];
+    keepBehind(r, out.data, i);
   }
   return out;
 }

@@ -1,6 +1,6 @@
 import { blur } from './blur';
 import { LeastSquares } from '../geometry/solve';
-import { blankPlane, blankRaster, LINEAR, type Plane, type Raster, toEncoded } from './raster';
+import { blankPlane, blankRaster, keepBehind, LINEAR, type Plane, type Raster, toEncoded } from './raster';
 
 export interface EvenOptions {
   /** What is larger than this is evened, pixels. */
@@ -130,7 +130,7 @@ function multiply(r: Raster, gains: Plane[], by: number): Raster {
       const tx = fx - x0;
       for (let c = 0; c < 3; c++)
         out.data[at + c] = toEncoded(LINEAR[data[at + c]] * (rows[c][x0] * (1 - tx) + rows[c][x1] * tx));
-      if (n === 4) out.data[at + 3] = data[at + 3];
+      keepBehind(r, out.data, at);
     }
   }
   return out;

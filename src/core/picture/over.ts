@@ -1,4 +1,4 @@
-import { blankRaster, type Plane, type Raster, WHITE } from './raster';
+import { blankRaster, keepBehind, type Plane, type Raster, WHITE } from './raster';
 
 /** How one colour lies over another; encoded values, as painters and picture programs reckon. */
 export type Blend = 'mix' | 'multiply' | 'screen' | 'overlay';
@@ -56,7 +56,7 @@ export function colourByHeight(
       const below = r.data[i * n + c] / WHITE;
       out.data[i * n + c] = (below + (blend(below, scale[k + c]) - below) * o.strength) * WHITE + 0.5;
     }
-    if (n === 4) out.data[i * n + 3] = r.data[i * n + 3];
+    keepBehind(r, out.data, i * n);
   }
   return out;
 }
@@ -109,7 +109,7 @@ export function coverWith(r: Raster, amount: Uint8Array, over: Above, blend: Ble
       const below = r.data[i * n + c] / WHITE;
       out.data[i * n + c] = (below + (BLENDS[blend](below, above[c]) - below) * share) * WHITE + 0.5;
     }
-    if (n === 4) out.data[i * n + 3] = r.data[i * n + 3];
+    keepBehind(r, out.data, i * n);
   }
   return out;
 }

@@ -1,11 +1,12 @@
 /**
  * A picture as it is worked on: sRGB-encoded, 0 to 65535, row by row from the top, channels side by side.
- * The fourth channel, where there is one, is opacity.
+ * The first three are its colour; the fourth, where there is one, is opacity; any after that are maps that go along
+ * with it wherever its places go, as their files have them.
  */
 export interface Raster {
   width: number;
   height: number;
-  channels: 3 | 4;
+  channels: number;
   data: Uint16Array<ArrayBuffer>;
 }
 
@@ -32,7 +33,7 @@ export const toEncoded = (linear: number): number =>
 /** An encoded 0..1 as linear light, and back. */
 export const toLinear = decode;
 
-export const blankRaster = (width: number, height: number, channels: 3 | 4): Raster => ({
+export const blankRaster = (width: number, height: number, channels: number): Raster => ({
   width,
   height,
   channels,
@@ -47,6 +48,11 @@ export function rasterOfBytes(bytes: Uint8Array | Uint8ClampedArray, width: numb
   const { data, channels } = made;
   for (let i = 0, k = 0; i < bytes.length; i += 4) for (let c = 0; c < channels; c++) data[k++] = bytes[i + c] * 257;
   return made;
+}
+
+/** Copies what a pixel has behind its colour. */
+export function keepBehind({ data, channels }: Raster, to: Uint16Array, at: number): void {
+  for (let c = 3; c < channels; c++) to[at + c] = data[at + c];
 }
 
 export const blankPlane = (width: number, height: number): Plane => ({

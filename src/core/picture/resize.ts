@@ -94,8 +94,8 @@ function addRows(
 
 const clamped = (v: number) => (v <= 0 ? 0 : v >= 65535 ? 65535 : v + 0.5);
 
-/** One row of the target: colour, then opacity where there is one. */
-function narrow(line: Float64Array, out: Uint16Array, n: 3 | 4, { taps, first, weight, margin }: Weights): void {
+/** One row of the target: colour, then one by one what lies behind it. */
+function narrow(line: Float64Array, out: Uint16Array, n: number, { taps, first, weight, margin }: Weights): void {
   for (let x = 0, k = 0; x < first.length; x++) {
     let a = 0;
     let b = 0;
@@ -111,13 +111,13 @@ function narrow(line: Float64Array, out: Uint16Array, n: 3 | 4, { taps, first, w
     out[x * n + 1] = clamped(b);
     out[x * n + 2] = clamped(c);
   }
-  if (n === 3) return;
-  for (let x = 0, k = 0; x < first.length; x++) {
-    let d = 0;
-    let p = (margin + first[x]) * n + 3;
-    for (const end = k + taps; k < end; k++, p += n) d += line[p] * weight[k];
-    out[x * n + 3] = clamped(d);
-  }
+  for (let c = 3; c < n; c++)
+    for (let x = 0, k = 0; x < first.length; x++) {
+      let d = 0;
+      let p = (margin + first[x]) * n + c;
+      for (const end = k + taps; k < end; k++, p += n) d += line[p] * weight[k];
+      out[x * n + c] = clamped(d);
+    }
 }
 
 /** The nearest power of two. */

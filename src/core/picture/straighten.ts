@@ -55,6 +55,7 @@ export function straighten(r: Raster, h: Homography, width: number, height: numb
   const [lastX, lastY] = [r.width - 1, r.height - 1];
   // places and weights of a row are found once, for all channels
   const columns = new Int32Array(4);
+  const rows = new Int32Array(4);
   for (let y = 0; y < height; y++) {
     const py = y + 0.5;
     let u = h[0] * 0.5 + h[1] * py + h[2];
@@ -84,21 +85,26 @@ export function straighten(r: Raster, h: Homography, width: number, height: numb
       let a = 0;
       let b = 0;
       let c = 0;
-      let d = 0;
       for (let k = 0; k < 4; k++) {
         const row = iy + k - 1;
         const p = (row < 0 ? 0 : row > lastY ? lastY : row) * r.width * n;
+        rows[k] = p;
         const wy = CUBIC[cy * 4 + k];
         a += wy * (x0 * data[p + c0] + x1 * data[p + c1] + x2 * data[p + c2] + x3 * data[p + c3]);
         b += wy * (x0 * data[p + c0 + 1] + x1 * data[p + c1 + 1] + x2 * data[p + c2 + 1] + x3 * data[p + c3 + 1]);
         c += wy * (x0 * data[p + c0 + 2] + x1 * data[p + c1 + 2] + x2 * data[p + c2 + 2] + x3 * data[p + c3 + 2]);
-        if (n === 4)
-          d += wy * (x0 * data[p + c0 + 3] + x1 * data[p + c1 + 3] + x2 * data[p + c2 + 3] + x3 * data[p + c3 + 3]);
       }
       out.data[o] = clamped(a);
       out.data[o + 1] = clamped(b);
       out.data[o + 2] = clamped(c);
-      if (n === 4) out.data[o + 3] = clamped(d);
+      for (let q = 3; q < n; q++) {
+        let d = 0;
+        for (let k = 0; k < 4; k++) {
+          const p = rows[k] + q;
+          d += CUBIC[cy * 4 + k] * (x0 * data[p + c0] + x1 * data[p + c1] + x2 * data[p + c2] + x3 * data[p + c3]);
+        }
+        out.data[o + q] = clamped(d);
+      }
     }
   }
   return out;

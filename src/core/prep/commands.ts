@@ -3,6 +3,9 @@ import { CommandError } from '../history/commandError';
 import { findDifference } from '../history/patch';
 import { type Stored, storedForm } from '../history/stored';
 import { isInOrder } from '../picture/curve';
+import { findOddAspects } from '../material/roles';
+import { ROLE_LABELS } from '../material/schema';
+import { Given, GIVEN_ROLES, type GivenRole, noGiven, oddShape } from './given';
 import { Derived, Prep, type PrepChange } from './schema';
 import { Step, stepOf } from './steps/registry';
 
@@ -19,6 +22,8 @@ export const PREP_COMMANDS = {
   setSteps: Type.Object({ kind: Type.Literal('setSteps'), steps: Prep.properties.steps }),
   /** Which maps are made of the picture, and how. */
   setMaps: Type.Object({ kind: Type.Literal('setMaps'), derived: Derived }),
+  /** Which maps came with the picture and go through every step with it. */
+  setGiven: Type.Object({ kind: Type.Literal('setGiven'), given: Given }),
 };
 export type PrepCommand = {
   [K in keyof typeof PREP_COMMANDS]: Static<(typeof PREP_COMMANDS)[K]>;
@@ -36,6 +41,10 @@ function applyOne(prep: Prep, command: PrepCommand): Prep {
           throw new CommandError(`derived.${role}.points`, 'points of a curve follow one another from left to right');
       }
       return { ...prep, derived: command.derived };
+    case 'setGiven':
+      for (const { role, ratio } of findOddAspects({ ...command.given.maps, baseColour: prep.picture }))
+        throw new CommandError(`given.maps.${role}`, oddShape(ratio));
+      return { ...prep, given: command.given };
     case 'setSteps':
       return { ...prep, steps: command.steps };
     case 'setStep': {
@@ -54,10 +63,11 @@ function applyOne(prep: Prep, command: PrepCommand): Prep {
 export const runPrepCommands = (prep: Prep, commands: readonly PrepCommand[]): Prep => commands.reduce(applyOne, prep);
 
 /** The commands that make a change: a step alone where only it differs, so that others' steps are let be. */
-export function prepCommands(prep: Prep, { steps, derived, ...values }: PrepChange): PrepCommand[] {
+export function prepCommands(prep: Prep, { steps, derived, given, ...values }: PrepChange): PrepCommand[] {
   const commands: PrepCommand[] = [];
   if (Object.keys(values).length) commands.push({ kind: 'setPrep', values });
   if (derived) commands.push({ kind: 'setMaps', derived });
+  if (given) commands.push({ kind: 'setGiven', given });
   if (steps) {
     const same = steps.length === prep.steps.length && steps.every((s, i) => s.id === prep.steps[i].id);
     if (!same) commands.push({ kind: 'setSteps', steps });
@@ -79,6 +89,14 @@ export function describePrepCommand(prep: Prep, command: PrepCommand): string {
         (k) => findDifference(prep.derived[k as 'height'], command.derived[k as 'height']).length,
       );
       return changed.length === 1 ? `Set ${changed[0]} map` : 'Set maps';
+    }
+    case 'setGiven': {
+      const [had, has] = [prep.given.maps, command.given.maps];
+      const said = (roles: GivenRole[]) => roles.map((role) => ROLE_LABELS[role].toLowerCase()).join(', ');
+      const came = GIVEN_ROLES.filter((role) => has[role] && has[role].image !== had[role]?.image);
+      const gone = GIVEN_ROLES.filter((role) => had[role] && !has[role]);
+      if (came.length) return `Bring ${said(came)} along`;
+      return gone.length ? `Take ${said(gone)} out` : 'Set the relief of the given height';
     }
     case 'setStep': {
       const before = prep.steps.find((s) => s.id === command.step.id);
@@ -124,6 +142,7 @@ export const STORED_PREP = storedForm<Prep, PrepCommand>(
     // the first counted their own changes
     ({ revision: _counted, ...stored }) => stored,
     (stored) => ({ ...stored, derived: curvesByPoints(stored.derived as Stored) }),
+    (stored) => ({ ...stored, given: noGiven }),
   ],
   [
     (command) =>

@@ -40,9 +40,11 @@ export function differencesOf(shown: Figures, full: Figures): string[] {
 }
 
 /** Names what a picture is made by, so that figures are told from those of other steps: eight hexadecimal digits. */
-export function stepsMark({ picture, pixelsPerInch, steps, derived }: Prep): string {
+export function stepsMark({ picture, pixelsPerInch, steps, derived, given }: Prep): string {
   const made = steps.filter((s) => s.on).map(({ id: _id, ...rest }) => rest);
-  const text = JSON.stringify([picture.image, pixelsPerInch, made, derived.height]);
+  // dirt and colour by height go by the given one, where none is derived
+  const heights = given.maps.height && !derived.height ? [given.maps.height.image] : [];
+  const text = JSON.stringify([picture.image, pixelsPerInch, made, derived.height, ...heights]);
   let h = 0;
   for (let i = 0; i < text.length; i++) h = hash(h, text.charCodeAt(i), i, 0);
   return h.toString(16).padStart(8, '0');

@@ -11,7 +11,9 @@ import {
   toShorts,
 } from '../picture/derive';
 import { normalsFromHeight } from '../picture/normals';
+import { normalBytes } from '../picture/turnNormals';
 import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
+import { type GivenChannels, type GivenRole, heightChannel, planeOf } from './given';
 import { AT_A_TIME, heightsInPixels } from './heights';
 import { type Curve, type Derived, noMaps } from './schema';
 import type { Stage } from './steps/step';
@@ -25,21 +27,43 @@ export interface MadeMap {
   data: Uint8Array | Uint16Array;
 }
 
-export type MadeMaps = Partial<Record<keyof Derived, MadeMap>>;
+export type MadeMaps = Partial<Record<GivenRole, MadeMap>>;
 
-/** Maps of a stage: of its ground, with what lies over it rougher or smoother; opacity of the picture itself. */
-export function mapsOf(stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coats'>, d: Derived): MadeMaps {
-  const { raster, ground, coats } = stage;
+/**
+ * Maps of a stage: of its ground, with what lies over it rougher or smoother; opacity of the picture itself. Those that
+ * came with the picture are taken where none is derived.
+ * @param reliefMm how deep a given height map goes
+ */
+export function mapsOf(
+  stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coats' | 'given'>,
+  d: Derived,
+  reliefMm = 0,
+): MadeMaps {
+  const { raster, ground, coats, given } = stage;
   const mm = stage.mmPerPx ?? [1, 1];
-  if (!ground) return deriveMaps(raster, mm, d);
-  const made = deriveMaps(ground, mm, { ...d, opacity: null });
-  if (d.opacity) Object.assign(made, deriveMaps(raster, mm, { ...noMaps, opacity: d.opacity }));
+  const at = heightChannel(given);
+  const heights = at === null ? null : { at, reliefMm };
+  const made: MadeMaps = deriveMaps(ground ?? raster, mm, ground ? { ...d, opacity: null } : d, { heights });
+  if (ground && d.opacity) Object.assign(made, deriveMaps(raster, mm, { ...noMaps, opacity: d.opacity }));
+  for (const one of given) made[one.role] ??= givenMap(ground ?? raster, one);
   for (const { amount, roughness } of coats) {
     coverWith(made.roughness?.data, roughness * 255, amount);
     // dirt is no metal
     coverWith(made.metallic?.data, 0, amount);
   }
   return made;
+}
+
+/** Of a given map its numbers: heights in 16 bits, normals one unit long. */
+function givenMap(r: Raster, { role, at, count }: GivenChannels): MadeMap {
+  const { width, height } = r;
+  if (role === 'normal') return { width, height, channels: 3, data: normalBytes(r, at) };
+  const deep = role === 'height';
+  const data = deep ? new Uint16Array(width * height) : new Uint8Array(width * height * count);
+  const by = deep ? 1 : 257;
+  for (let i = 0, k = at; i < data.length; k += r.channels)
+    for (let c = 0; c < count; c++) data[i++] = (r.data[k + c] + (by >> 1)) / by;
+  return { width, height, channels: count, data };
 }
 
 function coverWith(map: MadeMap['data'] | undefined, value: number, amount: ArrayLike<number>): void {
@@ -50,17 +74,23 @@ function coverWith(map: MadeMap['data'] | undefined, value: number, amount: Arra
  * Maps of a finished picture, which closes on itself. A large one is worked on in bands of rows, each with as many rows
  * around it as count for it.
  * @param mmPerPx millimetres for each pixel
+ * @param o.heights a channel of the picture that holds heights, for slopes where none are derived, and how deep it goes
  */
-export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived, atATime = AT_A_TIME): MadeMaps {
+export function deriveMaps(
+  r: Raster,
+  mmPerPx: Vec2,
+  d: Derived,
+  { atATime = AT_A_TIME, heights = null }: { atATime?: number; heights?: GivenHeights | null } = {},
+): MadeMaps {
   const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
   const margin = marginOf(d, mm, r.width);
-  if (r.height <= atATime / r.width) return deriveRows(r, mmPerPx, d, { top: 0, of: r.height });
+  if (r.height <= atATime / r.width) return deriveRows(r, mmPerPx, d, heights, { top: 0, of: r.height });
   const made: MadeMaps = {};
   const band = Math.max(16, Math.floor(atATime / r.width) - 2 * margin);
   for (let y = 0; y < r.height; y += band) {
     const count = Math.min(band, r.height - y);
     const part = cutOut(r, 0, y - margin, r.width, count + 2 * margin);
-    const maps = deriveRows(part, mmPerPx, d, { top: y - margin, of: r.height });
+    const maps = deriveRows(part, mmPerPx, d, heights, { top: y - margin, of: r.height });
     for (const [role, { data, channels }] of Object.entries(maps) as [keyof MadeMaps, MadeMap][]) {
       const size = r.width * channels;
       const blank = data instanceof Uint16Array ? new Uint16Array(size * r.height) : new Uint8Array(size * r.height);
@@ -73,35 +103,34 @@ export function deriveMaps(r: Raster, mmPerPx: Vec2, d: Derived, atATime = AT_A_
 
 /** Rows on either side that count for a row. */
 function marginOf(d: Derived, mm: number, width: number): number {
-  if (!d.height) return 0;
   const occluded = d.occlusion ? reachOfOcclusion(d.occlusion.radiusMm / mm) : 0;
-  return reachOfHeight(heightsInPixels(d.height, mm), width) + Math.max(1, occluded);
+  return (d.height ? reachOfHeight(heightsInPixels(d.height, mm), width) : 0) + Math.max(1, occluded);
 }
 
-function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, rows: Rows): MadeMaps {
+interface GivenHeights {
+  at: number;
+  reliefMm: number;
+}
+
+function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, given: GivenHeights | null, rows: Rows): MadeMaps {
   const { width, height } = r;
   const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
   const one = (data: Uint8Array | Uint16Array): MadeMap => ({ width, height, channels: 1, data });
   const made: MadeMaps = {};
-  let heights: Plane | null = null;
-  if (d.height) {
-    heights = deriveHeight(r, heightsInPixels(d.height, mm), rows);
-    made.height = one(toShorts(heights));
+  const heights: Plane | null = d.height
+    ? deriveHeight(r, heightsInPixels(d.height, mm), rows)
+    : given && planeOf(r, given.at);
+  if (d.height) made.height = one(toShorts(heights!));
+  if (heights) {
+    const reliefMm = d.height?.reliefMm ?? given!.reliefMm;
     if (d.normal) {
-      const k = d.normal.strength * d.height.reliefMm;
-      made.normal = {
-        width,
-        height,
-        channels: 3,
-        data: normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]),
-      };
+      const k = d.normal.strength * reliefMm;
+      const data = normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]);
+      made.normal = { width, height, channels: 3, data };
     }
     if (d.occlusion) {
-      made.occlusion = one(
-        toBytes(
-          deriveOcclusion(heights, d.height.reliefMm / mm, d.occlusion.radiusMm / mm, d.occlusion.strength, rows),
-        ),
-      );
+      const { radiusMm, strength } = d.occlusion;
+      made.occlusion = one(toBytes(deriveOcclusion(heights, reliefMm / mm, radiusMm / mm, strength, rows)));
     }
   }
   const byCurve = (curve: Curve, joints: number) =>

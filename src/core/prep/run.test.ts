@@ -111,7 +111,7 @@ test('maps made band by band are those made at once, noise and all', () => {
     const height = { ...derived.height!, noise: 0.1 };
     const d = { ...derived, height, opacity: { threshold: 0.5, soft: 0.1, invert: false } };
     const whole = deriveMaps(picture, [2, 2], d);
-    const banded = deriveMaps(picture, [2, 2], d, 160 * 100);
+    const banded = deriveMaps(picture, [2, 2], d, { atATime: 160 * 100 });
     expect(Object.keys(banded)).toEqual(Object.keys(whole));
     for (const role of Object.keys(whole) as (keyof typeof whole)[]) {
       const [a, b] = [whole[role]!.data, banded[role]!.data];

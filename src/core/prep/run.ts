@@ -1,4 +1,5 @@
 import type { Raster } from '../picture/raster';
+import { type GivenChannels, heightChannel, planeOf } from './given';
 import { heightsOf } from './heights';
 import type { Derived } from './schema';
 import { type Step, stepOf } from './steps/registry';
@@ -24,6 +25,8 @@ export interface StepRemark {
 export interface Reading {
   /** Of its height map; null where none is made. */
   heights?: Derived['height'];
+  /** Maps that stand behind the picture's own channels. */
+  given?: readonly GivenChannels[];
   /** Other pictures that steps take, by the hashes of their files. */
   pictures?: ReadonlyMap<string, Raster>;
   /** Longest side to which it may grow while it stands for a larger one; null at full size. */
@@ -38,7 +41,7 @@ export function runStep(
   stage: Stage,
   step: Step,
   remark: (text: string) => void,
-  { heights = null, side = null, pictures }: Reading = {},
+  { heights = null, side = null, pictures }: Omit<Reading, 'given'> = {},
   choose: Tools['choose'] = (of) => of(stage),
 ): Stage {
   const { label, run } = stepOf(step);
@@ -51,7 +54,10 @@ export function runStep(
     side,
     choose,
     picture: (hash) => pictures?.get(hash) ?? fail('its picture is no longer there; choose another.'),
-    heights: (of) => heightsOf(of, stage.mmPerPx, heights),
+    heights: (of) => {
+      const at = heights ? null : heightChannel(stage.given);
+      return at === null ? heightsOf(of, stage.mmPerPx, heights) : planeOf(of, at);
+    },
   });
   return keepingUp(stage, made, remark);
 }
@@ -59,7 +65,13 @@ export function runStep(
 /** What was known of the picture before a step, where it still holds after it. */
 function keepingUp(before: Stage, made: Stage, remark: (text: string) => void): Stage {
   const { ground, raster } = made;
-  let after = made;
+  let after: Stage = { ...made, given: before.given };
+  if (before.given.length && raster.channels !== before.raster.channels) {
+    remark(
+      'The maps that came with the picture do not go into boards: they are made of what is composed, or left out.',
+    );
+    after = { ...after, given: [] };
+  }
   if (before.leaves && (!made.leaves || (made.leaves === before.leaves && !isAsLarge(before, made)))) {
     remark('It comes after boards were composed, whose leaves are lost by it. Move it before that.');
     after = { ...after, leaves: null };
@@ -98,10 +110,15 @@ export function runSteps(
     cache?: StageCache;
   } = {},
 ): { stage: Stage; remarks: StepRemark[] } {
-  const { scale = 1, heights = null, side = null, pictures, small, upTo = steps.length, each, cache } = options;
-  let stage = opened(original, pixelsPerInch, scale);
+  const { scale = 1, heights = null, side = null, given = [], pictures, small, each, cache } = options;
+  const { upTo = steps.length } = options;
+  let stage = { ...opened(original, pixelsPerInch, scale), given };
   const chosen =
-    small && new ChoicesOf(opened(small, pixelsPerInch, small.width / original.width), steps, { heights, pictures });
+    small &&
+    new ChoicesOf({ ...opened(small, pixelsPerInch, small.width / original.width), given }, steps, {
+      heights,
+      pictures,
+    });
   const remarks: StepRemark[] = [];
   let key = '';
   for (let i = 0; i < upTo; i++) {

@@ -3,6 +3,7 @@ import { oneOf } from '../schema/choice';
 import { Leaves, MapRef } from '../material/schema';
 import { LEAST_POINTS, MOST_POINTS } from '../picture/curve';
 import { Key, Name } from '../schema/basics';
+import { Given } from './given';
 import { Step, type StepKind, type StepOf } from './steps/registry';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });
@@ -58,6 +59,7 @@ export const Prep = Type.Object({
   pixelsPerInch: Type.Union([Type.Null(), Type.Number({ minimum: 1 })]),
   steps: Type.Array(Step, { maxItems: 60 }),
   derived: Derived,
+  given: Given,
   grain: oneOf('x', 'y', 'none'),
   leaves: Type.Union([Type.Null(), Leaves]),
   source: Type.String({ maxLength: 400 }),

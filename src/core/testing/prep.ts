@@ -1,3 +1,4 @@
+import { noGiven } from '../prep/given';
 import { noMaps, type Prep } from '../prep/schema';
 
 /** A picture in prep to which nothing was done, for tests. */
@@ -8,6 +9,7 @@ export const prepOf = (rest: Partial<Prep> = {}): Prep => ({
   pixelsPerInch: null,
   steps: [],
   derived: noMaps,
+  given: noGiven,
   grain: 'none',
   leaves: null,
   source: '',

@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import type { MaterialDrop, StoredImage } from '@/api/answers';
 import { FINISHES } from '@/core/material/finishes';
-import { findOddAspects, readRole, titleFrom } from '@/core/material/roles';
+import { findOddAspects, readRole, setOf, titleFrom } from '@/core/material/roles';
 import { type Material, type Role, ROLE_LABELS, ROLES } from '@/core/material/schema';
 import { settingsFor, withKind } from '@/core/material/settings';
 import { looksLikeNormals } from '@/core/picture/normalLook';
@@ -97,9 +97,6 @@ export async function receiveMaterials(upload: Upload): Promise<MaterialDrop> {
     await dropUpload(upload.id);
   }
 }
-
-/** The set a picture belongs to; the same name in two folders is two materials. */
-const setOf = (file: string) => `${path.dirname(file)}/${readRole(file).material.toLowerCase()}`;
 
 /** Of the sets those whose name a material of the library has already. */
 async function knownNames(files: string[]): Promise<Map<string, Material>> {

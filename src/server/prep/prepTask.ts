@@ -1,12 +1,13 @@
 import sharp from 'sharp';
 import { hexOf } from '@/core/colour/srgb';
-import type { Figures, Leaves, Role } from '@/core/material/schema';
+import type { Figures, Leaves, MapRef, Role } from '@/core/material/schema';
 import { GROUNDS, type Shot, takePhotograph } from '@/core/picture/camera';
 import { meanColour } from '@/core/picture/colour';
 import { type Raster, rasterOfBytes } from '@/core/picture/raster';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { stepOf } from '@/core/prep/steps/registry';
-import { MOST_PIXELS, OTHER_SIDE, WORKING_SIDE } from '@/core/prep/steps/step';
+import { MOST_PIXELS, mostPixels, OTHER_SIDE, saidMost, WORKING_SIDE } from '@/core/prep/steps/step';
+import { type GivenChannels, givenChannels, ownOf, withGiven } from '@/core/prep/given';
 import { figuresOf, stepsMark } from '@/core/prep/figures';
 import { judgeStage } from '@/core/prep/judge';
 import { picturesOf, runSteps, StepError } from '@/core/prep/run';
@@ -34,10 +35,11 @@ export interface MadePrep {
 /** Does every step at the picture's full size, and makes its maps. */
 export async function makePrep(prep: Prep, progress: (share: number, message: string) => void): Promise<MadePrep> {
   progress(0.02, 'Reading the picture');
-  const original = await readRaster(prep.picture.image);
+  const given = givenChannels(prep.given);
+  const original = await originalOf(prep, given);
   let result: ReturnType<typeof runSteps>;
   try {
-    const small = prep.steps.some((s) => s.on && stepOf(s).chooses) ? await smallOf(prep.picture) : undefined;
+    const small = prep.steps.some((s) => s.on && stepOf(s).chooses) ? await smallOf(prep, given) : undefined;
     const pictures = new Map<string, Raster>();
     const others = picturesOf(prep.steps).filter(hasBlob);
     // together they take no more memory than a few of the largest
@@ -45,6 +47,7 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     for (const hash of others) pictures.set(hash, await otherPicture(hash, side));
     result = runSteps(original, prep.pixelsPerInch, prep.steps, {
       pictures,
+      given,
       small,
       heights: prep.derived.height,
       each: (n) => progress(0.05 + (0.6 * n) / Math.max(1, prep.steps.length), `Step ${n} of ${prep.steps.length}`),
@@ -63,7 +66,7 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
     );
   const { raster, mmPerPx } = stage;
   progress(0.7, 'Maps');
-  const maps = mapsOf(stage, prep.derived);
+  const maps = mapsOf(stage, prep.derived, prep.given.reliefMm);
   const pictures: MadePrep['pictures'] = [{ role: 'baseColour', png: await pngOf(raster) }];
   const made = Object.entries(maps) as [Role, MadeMap][];
   for (const [role, map] of made) {
@@ -89,9 +92,26 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
 const round = (mm: number) => Math.round(mm * 100) / 100;
 
 /** The picture that stands for the original while one works, as the browser reads it: choices are the same on both. */
-async function smallOf({ image, widthPx, heightPx }: Prep['picture']): Promise<Raster> {
-  const larger = Math.max(widthPx, heightPx) > WORKING_SIDE;
-  return inBytes(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image));
+async function smallOf({ picture, given: { maps } }: Prep, given: readonly GivenChannels[]): Promise<Raster> {
+  const read = async ({ image, widthPx, heightPx }: MapRef) => {
+    const larger = Math.max(widthPx, heightPx) > WORKING_SIDE;
+    return inBytes(larger ? await shrunkPng(image, WORKING_SIDE) : await readBlob(image));
+  };
+  return withGiven(await read(picture), given, (role) => read(maps[role]!));
+}
+
+/** The picture and the maps that came with it, at its full size. */
+async function originalOf({ picture, given: { maps } }: Prep, given: readonly GivenChannels[]): Promise<Raster> {
+  const channels = given.reduce((sum, { count }) => sum + count, 4);
+  if (picture.widthPx * picture.heightPx > mostPixels(channels))
+    throw new Problem(
+      422,
+      'Too large',
+      `The picture has ${picture.widthPx} × ${picture.heightPx} pixels; prep works on ${saidMost(channels)}. ` +
+        'Make it smaller first.',
+      { field: 'picture' },
+    );
+  return withGiven(await readRaster(picture.image), given, (role) => readRaster(maps[role]!.image));
 }
 
 /** So many other pictures are read at their largest. */
@@ -117,14 +137,6 @@ async function inBytes(bytes: Buffer): Promise<Raster> {
 async function readRaster(hash: string): Promise<Raster> {
   const image = sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS });
   const meta = await image.metadata();
-  if (meta.width! * meta.height! > MOST_PIXELS)
-    throw new Problem(
-      422,
-      'Too large',
-      `The picture has ${meta.width} × ${meta.height} pixels; ` +
-        'prep works on at most 8192 × 8192. Make it smaller first.',
-      { field: 'picture' },
-    );
   const channels = meta.hasAlpha ? 4 : 3;
   // 8 bits are spread over all of 16 here, as in the browser: libvips would only shift them
   const deep = meta.depth !== 'uchar';
@@ -148,9 +160,10 @@ async function readRaster(hash: string): Promise<Raster> {
 
 /** 8 bits a channel: what renderers and browsers take. */
 async function pngOf(r: Raster): Promise<Uint8Array<ArrayBuffer>> {
-  const bytes = Uint8Array.from(r.data, (v) => (v + 128) / 257);
+  const { width, height, channels, data } = ownOf(r);
+  const bytes = Uint8Array.from(data, (v) => (v + 128) / 257);
   return tight(
-    await sharp(bytes, { raw: { width: r.width, height: r.height, channels: r.channels } })
+    await sharp(bytes, { raw: { width, height, channels: channels as 3 | 4 } })
       .png({ compressionLevel: 6 })
       .toBuffer(),
   );

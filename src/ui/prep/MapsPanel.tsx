@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { ROLE_LABELS } from '@/core/material/schema';
 import { MAP_PRESETS } from '@/core/prep/maps';
 import type { Curve, Derived } from '@/core/prep/schema';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
@@ -8,19 +9,14 @@ import { PercentField, Select, Tick } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
 import { toCanvas } from './drawShown';
 import { CurveField } from './fields/CurveField';
+import { GivenMap } from './fields/GivenMap';
 import { LeafFields } from './fields/LeafFields';
 import { usePrep } from './prepStore';
 import { SampleBoard } from './SampleBoard';
 
-const ROLES = ['height', 'normal', 'roughness', 'metallic', 'occlusion', 'opacity'] as const;
-const LABELS: Record<(typeof ROLES)[number], string> = {
-  height: 'Height',
-  normal: 'Normal',
-  roughness: 'Roughness',
-  metallic: 'Metallic',
-  occlusion: 'Occlusion',
-  opacity: 'Opacity',
-};
+const ROLES = ['height', 'normal', 'roughness', 'metallic', 'occlusion', 'opacity', 'emission'] as const;
+type Role = (typeof ROLES)[number];
+
 const FIRST: Derived = {
   ...MAP_PRESETS[0].derived,
   // bare where it is light, rusty or painted where it is dark
@@ -36,16 +32,17 @@ const FIRST: Derived = {
 };
 
 /** Maps made of the finished picture, and what they look like under a moving light. */
-export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
+export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Record<Role, Shown>> }) {
   const { prep, change } = usePrep();
-  const d = prep!.derived;
-  const [open, setOpen] = useState<(typeof ROLES)[number]>('height');
+  const { derived: d, given } = prep!;
+  const [open, setOpen] = useState<Role>('height');
   const set = (next: Partial<Derived>, gesture?: string) => change({ derived: { ...d, ...next } }, gesture);
-  const toggle = (role: (typeof ROLES)[number]) => {
+  const toggle = (role: keyof Derived) => {
     const next: Partial<Derived> = { [role]: d[role] ? null : FIRST[role] };
     // slopes and occlusion are read from heights
-    if (!d[role] && (role === 'normal' || role === 'occlusion') && !d.height) next.height = FIRST.height;
-    if (d[role] && role === 'height') Object.assign(next, { normal: null, occlusion: null });
+    const heights = d.height ?? given.maps.height;
+    if (!d[role] && (role === 'normal' || role === 'occlusion') && !heights) next.height = FIRST.height;
+    if (d[role] && role === 'height' && !given.maps.height) Object.assign(next, { normal: null, occlusion: null });
     set(next);
     setOpen(role);
   };
@@ -77,35 +74,46 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
         </div>
         <div className="min-w-0 flex-1">
           <ul aria-label="Prints of the maps" className="print-line">
-            {ROLES.map((role) => (
-              <li key={role} className="print">
-                <button
-                  type="button"
-                  aria-label={`Edit ${LABELS[role]}`}
-                  aria-pressed={open === role}
-                  disabled={!d[role]}
-                  onClick={() => setOpen(role)}
-                  className={
-                    'block h-[72px] w-full overflow-hidden border ' +
-                    `${open === role && d[role] ? 'border-primary' : 'border-base-300'}`
-                  }
-                >
-                  {maps[role] ? (
-                    <Small shown={maps[role]} />
+            {ROLES.map((role) => {
+              const derived = role !== 'emission' && !!d[role];
+              const has = derived || !!given.maps[role];
+              return (
+                <li key={role} className="print">
+                  <button
+                    type="button"
+                    aria-label={`Edit ${ROLE_LABELS[role]}`}
+                    aria-pressed={open === role}
+                    onClick={() => setOpen(role)}
+                    className={
+                      'block h-[72px] w-full overflow-hidden border ' +
+                      `${open === role ? 'border-primary' : 'border-base-300'}`
+                    }
+                  >
+                    {has && maps[role] ? (
+                      <Small shown={maps[role]} />
+                    ) : (
+                      <span className="quiet text-2xs">{has ? 'being made' : 'none'}</span>
+                    )}
+                  </button>
+                  {role === 'emission' ? (
+                    <span className="flex items-center pt-1 text-2xs">{ROLE_LABELS[role]}</span>
                   ) : (
-                    <span className="quiet text-2xs">{d[role] ? 'being made' : 'none'}</span>
+                    <Tick
+                      label={ROLE_LABELS[role]}
+                      className="items-center gap-1 pt-1 text-2xs"
+                      checked={derived}
+                      onChange={() => toggle(role)}
+                    />
                   )}
-                </button>
-                <Tick
-                  label={LABELS[role]}
-                  className="items-center gap-1 pt-1 text-2xs"
-                  checked={!!d[role]}
-                  onChange={() => toggle(role)}
-                />
-              </li>
-            ))}
+                  {given.maps[role] && !derived && (
+                    <span className="quiet block text-2xs leading-none">as it came</span>
+                  )}
+                </li>
+              );
+            })}
           </ul>
           <MapFields role={open} d={d} set={set} />
+          <GivenMap key={open} role={open} derived={open !== 'emission' && !!d[open]} />
         </div>
         <SampleBoard run={run} maps={maps} />
       </div>
@@ -113,15 +121,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
   );
 }
 
-function MapFields({
-  role,
-  d,
-  set,
-}: {
-  role: (typeof ROLES)[number];
-  d: Derived;
-  set: (n: Partial<Derived>, g?: string) => void;
-}) {
+function MapFields({ role, d, set }: { role: Role; d: Derived; set: (n: Partial<Derived>, g?: string) => void }) {
   const percent = (label: string, value: number, on: (v: number, g?: string) => void) => (
     <PercentField key={label} label={label} value={value} onChange={on} />
   );
@@ -206,7 +206,7 @@ function MapFields({
   if (curve) {
     const on = (c: Partial<Curve>, g?: string) => set({ [role]: { ...curve, ...c } }, g);
     const inJoints = role === 'metallic' ? 'Less in joints' : 'More in joints';
-    return <CurveField key={role} role={LABELS[role]} curve={curve} inJoints={inJoints} onChange={on} />;
+    return <CurveField key={role} role={ROLE_LABELS[role]} curve={curve} inJoints={inJoints} onChange={on} />;
   }
   if (role === 'occlusion' && d.occlusion) {
     const o = d.occlusion;
@@ -248,12 +248,7 @@ function MapFields({
       />,
     );
   }
-  return (
-    <p className="quiet mt-2 text-2xs leading-tight">
-      Tick the maps the material needs, or begin with a set of them. They follow the picture: change a step and they are
-      made anew.
-    </p>
-  );
+  return null;
 }
 
 function Small({ shown }: { shown: Shown }) {

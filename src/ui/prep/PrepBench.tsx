@@ -2,7 +2,8 @@
 
 import { ChevronLeft, ChevronRight, Trash2, TriangleAlert } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
-import { type Derived, STACKS } from '@/core/prep/schema';
+import { GIVEN_ROLES, type GivenRole } from '@/core/prep/given';
+import { STACKS } from '@/core/prep/schema';
 import { type Step, stepOf } from '@/core/prep/steps/registry';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { Tick } from '../shared/fields';
@@ -20,7 +21,7 @@ const MAPS = 850;
 const isWide = (step: Step) => !!stepOf(step).masked || !!stepOf(step).cutsOut;
 
 /** The steps as segments of a folding rule, in the order of work, and at its end the maps made of the picture. */
-export function PrepBench({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
+export function PrepBench({ run, maps }: { run: PrepRun | null; maps: Partial<Record<GivenRole, Shown>> }) {
   const { prep, step: looked, look } = usePrep();
   const steps = prep!.steps;
   const ref = useRef<HTMLElement>(null);
@@ -34,7 +35,8 @@ export function PrepBench({ run, maps }: { run: PrepRun | null; maps: Partial<Re
   const open = steps.find((s) => s.id === looked);
   const taken = steps.reduce((sum, s) => sum + (s === open ? (isWide(s) ? WIDE : PLAIN) : SPINE) + 6, 0);
   const mapsOpen = !open || room - taken >= MAPS;
-  const drawn = Object.entries(prep!.derived).flatMap(([role, of]) => (of ? [role] : []));
+  const { derived, given } = prep!;
+  const drawn = GIVEN_ROLES.filter((role) => given.maps[role] ?? (role !== 'emission' && derived[role]));
   return (
     <section ref={ref} aria-label="Bench" className="bench overflow-x-auto">
       {!steps.length && <First />}

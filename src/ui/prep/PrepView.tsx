@@ -7,6 +7,8 @@ import { useDropzone } from 'react-dropzone';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { toast } from 'sonner';
 import { GROUNDS } from '@/core/picture/camera';
+import { ROLE_LABELS } from '@/core/material/schema';
+import { GIVEN_ROLES } from '@/core/prep/given';
 import type { Prep } from '@/core/prep/schema';
 import { stepOf } from '@/core/prep/steps/registry';
 import { useLibraryRefresh } from '../materials/useLibrary';
@@ -44,6 +46,10 @@ export function PrepView() {
       const made = await sendFiles('POST /api/preps', { files, progress: setSending });
       await switchTo(made[0].id);
       await refresh();
+      for (const { name, given } of made) {
+        const along = GIVEN_ROLES.filter((role) => given.maps[role]).map((role) => ROLE_LABELS[role].toLowerCase());
+        if (along.length) toast(`Along with “${name}”`, { description: `${along.join(', ')}: through every step.` });
+      }
     } catch (e) {
       toast.error('The picture cannot come in', { description: messageOf(e), duration: 12_000 });
     } finally {
@@ -238,7 +244,8 @@ function Start({ preps, onOpen }: { preps: Prep[]; onOpen: (id: string) => void 
     <div className="min-h-0 flex-1 overflow-auto p-6">
       <p className="mb-4 max-w-xl leading-snug">
         Drop a photograph or scan of a material here. Say how large it is, even out its light, make it seamless: a
-        minute later it lies on a wall at its true size. No photograph at hand? The simulated camera takes one.
+        minute later it lies on a wall at its true size. A set of maps comes with it when their files are named alike
+        (“harbour_colour”, “harbour_normal”). No photograph at hand? The simulated camera takes one.
       </p>
       <ul className="grid grid-cols-[repeat(auto-fill,180px)] gap-3" aria-label="Pictures in prep">
         {preps.map((p) => (

@@ -17,7 +17,7 @@ import {
   WebGLRenderer,
 } from 'three';
 import { RoomEnvironment } from 'three/addons/environments/RoomEnvironment.js';
-import type { Derived } from '@/core/prep/schema';
+import type { GivenRole } from '@/core/prep/given';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { toCanvas } from './drawShown';
 
@@ -26,7 +26,7 @@ const SIDE = 164;
 const MOST_TILT = 1.25;
 
 /** A lit sample of picture and maps: the light follows the pointer, and a drag tilts the board. */
-export function SampleBoard({ run, maps }: { run: PrepRun | null; maps: Partial<Record<keyof Derived, Shown>> }) {
+export function SampleBoard({ run, maps }: { run: PrepRun | null; maps: Partial<Record<GivenRole, Shown>> }) {
   const host = useRef<HTMLDivElement>(null);
   const board = useRef<Board | null>(null);
   useEffect(() => {
@@ -91,7 +91,7 @@ class Board {
     this.renderer.render(this.scene, this.camera);
   }
 
-  dress(picture: Shown, maps: Partial<Record<keyof Derived, Shown>>): void {
+  dress(picture: Shown, maps: Partial<Record<GivenRole, Shown>>): void {
     for (const t of this.textures) t.dispose();
     this.textures = [];
     const of = (shown: Shown | undefined, colour: boolean) => {
@@ -115,6 +115,8 @@ class Board {
     this.scene.environmentIntensity = 0.35;
     this.scene.environment = maps.metallic ? (this.around ??= this.makeAround()) : null;
     m.aoMap = of(maps.occlusion, false);
+    m.emissiveMap = of(maps.emission, true);
+    m.emissive.set(maps.emission ? '#ffffff' : '#000000');
     m.alphaMap = of(maps.opacity, false);
     m.transparent = !!maps.opacity;
     m.needsUpdate = true;

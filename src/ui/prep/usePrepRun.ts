@@ -3,8 +3,9 @@
 import { proxy, type Remote, wrap } from 'comlink';
 import { useCallback, useEffect, useState } from 'react';
 import { PASSED_OVER } from '@/workers/passedOver';
-import type { PrepRun, PrepService, Shown } from '@/workers/prep.worker';
-import type { Derived } from '@/core/prep/schema';
+import type { GivenUrl, PrepRun, PrepService, Shown } from '@/workers/prep.worker';
+import { GIVEN_ROLES, type GivenRole } from '@/core/prep/given';
+import type { Prep } from '@/core/prep/schema';
 import { picturesOf } from '@/core/prep/run';
 import { stepOf } from '@/core/prep/steps/registry';
 import { type AnyStep, WORKING_SIDE } from '@/core/prep/steps/step';
@@ -43,7 +44,7 @@ const STOPPED = 'stopped';
 
 export interface PrepWork {
   run: PrepRun | null;
-  maps: Partial<Record<keyof Derived, Shown>>;
+  maps: Partial<Record<GivenRole, Shown>>;
   /** A newer answer is on its way. */
   busy: boolean;
   /** Number of the step under way, while busy. */
@@ -54,6 +55,12 @@ export interface PrepWork {
   stop: () => void;
   goOn: () => void;
 }
+
+const askForMaps = ({ derived, given }: Prep) => prepService().maps(derived, given.reliefMm);
+
+/** Where the maps that came with a picture are found, at the size one works at. */
+const urlsOf = ({ given: { maps } }: Prep): GivenUrl[] =>
+  GIVEN_ROLES.flatMap((role) => (maps[role] ? [{ role, url: imageUrl(maps[role].image, WORKING_SIDE) }] : []));
 
 /** What the steps make of the picture, as far as it is known. */
 export function usePrepRun(): PrepWork {
@@ -66,7 +73,15 @@ export function usePrepRun(): PrepWork {
   // steps that go by the heights are done again when those are read otherwise
   const heights = prep?.steps.some((s) => stepOf<AnyStep>(s).readsHeights) ? prep.derived.height : null;
   const key = prep
-    ? JSON.stringify({ id: prep.id, steps: prep.steps, looked, image: prep.picture.image, heights, again })
+    ? JSON.stringify({
+        id: prep.id,
+        steps: prep.steps,
+        looked,
+        image: prep.picture.image,
+        given: urlsOf(prep),
+        heights,
+        again,
+      })
     : null;
   const answer = useLatest(key === null ? null : { key }, async (): Promise<PrepRun> => {
     const now = usePrep.getState();
@@ -75,7 +90,7 @@ export function usePrepRun(): PrepWork {
       const made = await unlessStopped(
         (async () => {
           const worker = prepService();
-          await worker.open(imageUrl(picture.image, WORKING_SIDE), picture.widthPx);
+          await worker.open(imageUrl(picture.image, WORKING_SIDE), picture.widthPx, urlsOf(now.prep!));
           return worker.run(
             steps,
             pixelsPerInch,
@@ -99,9 +114,9 @@ export function usePrepRun(): PrepWork {
     // whatever runs now is for an older key, or begins after this
     if (service) void service.pass();
   }, [key]);
-  const mapsKey = prep && answer?.value ? JSON.stringify([answer.asked.key, prep.derived]) : null;
+  const mapsKey = prep && answer?.value ? JSON.stringify([answer.asked.key, prep.derived, prep.given.reliefMm]) : null;
   const maps = useLatest(mapsKey === null ? null : { key: mapsKey }, () =>
-    unlessStopped(prepService().maps(usePrep.getState().prep!.derived)),
+    unlessStopped(askForMaps(usePrep.getState().prep!)),
   );
   const [shown, setShown] = useState<PrepRun | null>(null);
   useEffect(() => {

@@ -54,7 +54,7 @@ export function paintBoards(
   tinting: Tinting,
 ): Raster {
   // what is seen through stays so; joints are solid
-  const channels = cuts.some(({ of }) => of.channels === 4) ? 4 : 3;
+  const channels = cuts.some(({ of }) => of.channels > 3) ? 4 : 3;
   const out = blankRaster(Math.round(widthMm * pxPerMm), Math.round(heightMm * pxPerMm), channels);
   for (let i = 0; i < out.data.length; i++) out.data[i] = (joint[i % channels] ?? 1) * WHITE + 0.5;
   laid.forEach((one, n) => {
@@ -76,7 +76,7 @@ export function paintBoards(
       let from = j * width * board.channels;
       for (let i = 0; i < width; i++, to += channels, from += board.channels) {
         for (let c = 0; c < 3; c++) out.data[to + c] = Math.min(WHITE, board.data[from + c] * gain[c] + 0.5);
-        if (board.channels === 4) out.data[to + 3] = board.data[from + 3];
+        if (board.channels > 3) out.data[to + 3] = board.data[from + 3];
       }
     }
   });

@@ -1,9 +1,10 @@
 import { Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { RepeatLength } from '../../material/schema';
-import { findHomography, isQuadrangle, straighten } from '../../picture/straighten';
+import { findHomography, isQuadrangle } from '../../picture/straighten';
 import { formatLength } from '../../units/length';
-import { defineStep, openStage, MOST_PIXELS, Place } from './step';
+import { straightenAll } from '../given';
+import { defineStep, mostPixels, openStage, Place, saidMost } from './step';
 
 /** Four corners, clockwise from the upper left, become a rectangle of the size given. */
 export const corners = defineStep(
@@ -52,7 +53,7 @@ export const corners = defineStep(
       `${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
     said: ({ widthMm, heightMm }) =>
       `straightened to ${formatLength(widthMm, 'mm', { withUnit: false })} × ${formatLength(heightMm, 'mm')}`,
-    run({ raster: r, scale }, step, { fail }) {
+    run({ raster: r, scale, given }, step, { fail }) {
       if (!isQuadrangle(step.corners))
         fail('the four corners cross or lie on a line; set them clockwise from the upper left.');
       const pixels = step.corners.map(([x, y]): Vec2 => [x * r.width, y * r.height]);
@@ -64,8 +65,8 @@ export const corners = defineStep(
       );
       const [width, height] = [Math.round(step.widthMm * density), Math.round(step.heightMm * density)];
       if (width < 8 || height < 8) fail('the corners lie too near to each other.');
-      if (width * height > MOST_PIXELS)
-        fail(`it would come to ${width} × ${height} pixels; at most 8192 × 8192 are made. Crop first.`);
+      if (width * height > mostPixels(r.channels))
+        fail(`it would come to ${width} × ${height} pixels; ${saidMost(r.channels)} are made. Crop first.`);
       const h =
         findHomography(
           [
@@ -76,7 +77,11 @@ export const corners = defineStep(
           ],
           pixels,
         ) ?? fail('three of the corners lie on a line.');
-      return openStage(straighten(r, h, width, height), [step.widthMm / width, step.heightMm / height], scale);
+      return openStage(
+        straightenAll(r, given, h, width, height),
+        [step.widthMm / width, step.heightMm / height],
+        scale,
+      );
     },
   },
 );

@@ -10,7 +10,7 @@ import { resize } from '../../picture/resize';
 import { closeOver, type Lap, seamsOf } from '../../picture/seamless';
 import { oneOf } from '../../schema/choice';
 import { formatLength } from '../../units/length';
-import { defineStep, MOST_PIXELS, openStage, Place, Share, type Stage, type Tools } from './step';
+import { defineStep, mostPixels, openStage, Place, saidMost, Share, type Stage, type Tools } from './step';
 import { placesOfEllipse } from './places';
 
 /** Something of the sample that is shown where it is and nowhere else, or left out. */
@@ -169,10 +169,10 @@ function fitting(stage: Stage, { widthMm, heightMm }: Extend, { fail, side }: To
     return fail(`the sample is ${inWords(own)} already: type no less than that, or crop it.`);
   const pixels = [widthMm / mmPerPx[0], heightMm / mmPerPx[1]];
   const full = pixels.map((v) => Math.round(v / scale));
-  if (full[0] * full[1] > MOST_PIXELS)
+  if (full[0] * full[1] > mostPixels(raster.channels))
     return fail(
       `${inWords([widthMm, heightMm])} would come to ${full[0]} × ${full[1]} pixels; ` +
-        'at most 8192 × 8192 are made. Resize the sample first, or make it less large.',
+        `${saidMost(raster.channels)} are made. Resize the sample first, or make it less large.`,
     );
   if (Math.min(raster.width, raster.height) < LEAST)
     return fail(`the sample is ${raster.width} × ${raster.height} pixels; patches need ${LEAST} at least each way.`);

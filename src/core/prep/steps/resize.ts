@@ -1,7 +1,7 @@
 import { type Static, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { powerOfTwo, resize as resized } from '../../picture/resize';
-import { defineStep, MOST_PIXELS } from './step';
+import { defineStep, mostPixels, saidMost } from './step';
 
 const To = Type.Union([
   Type.Object({ kind: Type.Literal('density'), pxPerMm: Type.Number({ exclusiveMinimum: 0, maximum: 1000 }) }),
@@ -62,8 +62,8 @@ export const resize = defineStep(
         to.kind === 'powerOfTwo'
           ? [powerOfTwo(fullWidth), powerOfTwo(fullHeight)]
           : [Math.round(r.width * mmPerPx![0] * to.pxPerMm), Math.round(r.height * mmPerPx![1] * to.pxPerMm)];
-      if (wide * high > MOST_PIXELS || wide < 8 || high < 8)
-        return fail(`it would come to ${wide} × ${high} pixels; 8 to 8192 are made.`);
+      if (wide * high > mostPixels(r.channels) || wide < 8 || high < 8)
+        return fail(`it would come to ${wide} × ${high} pixels; 8 × 8 to ${saidMost(r.channels)} are made.`);
       if (wide > fullWidth * 1.02 || high > fullHeight * 1.02)
         remark(
           `Enlarged from ${Math.round(fullWidth)} × ${Math.round(fullHeight)} ` +

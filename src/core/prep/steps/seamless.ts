@@ -2,6 +2,7 @@ import { Type } from '@sinclair/typebox';
 import { findLaid, wordsOfLaid } from '../../picture/laid';
 import { makeSeamless, seamsOf } from '../../picture/seamless';
 import { oneOf } from '../../schema/choice';
+import { mirrorGiven } from '../given';
 import { defineStep } from './step';
 
 /** So that the picture closes on itself. */
@@ -62,6 +63,7 @@ export const seamless = defineStep(
         }
         if (made.trued)
           remark(`Lean and perspective that were left in are set right, by up to ${made.trued.toFixed(1)} px.`);
+        if (step.mode === 'mirror') mirrorGiven(made.raster, stage.given, r.width, r.height);
         if (step.mode === 'mirror')
           remark('Mirrored: it closes, but everyone will see that it is a mirror. A last resort.');
         if (made.period) {

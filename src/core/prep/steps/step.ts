@@ -9,6 +9,7 @@ import { oneOf } from '../../schema/choice';
 import { fieldsOf } from '../../schema/fieldMakers';
 import type { FieldGroup } from '../../schema/fields';
 import { Mask, Place, Share } from './mask';
+import type { GivenChannels } from '../given';
 import type { Places } from './places';
 
 export { Place, Share };
@@ -36,6 +37,8 @@ export interface Stage {
   sample: Sample | null;
   /** The pieces it was composed of; null where it was not. */
   leaves: Leaves | null;
+  /** Maps that go along, behind its own channels. */
+  given: readonly GivenChannels[];
 }
 
 /** What a picture was made larger from. */
@@ -57,6 +60,7 @@ export const openStage = (raster: Raster, mmPerPx: Vec2 | null, scale: number): 
   coats: [],
   sample: null,
   leaves: null,
+  given: [],
 });
 
 /** Longest side of the picture that stands for the original while one works, and on which choices are made. */
@@ -67,6 +71,15 @@ export const OTHER_SIDE = 4096;
 
 /** Pixels a picture may have; more would need more memory than there is. */
 export const MOST_PIXELS = 8192 * 8192;
+
+/** Pixels a picture may have with all its channels: maps that go along take as much memory as its colours. */
+export const mostPixels = (channels: number): number => Math.floor((MOST_PIXELS * 4) / Math.max(4, channels));
+
+/** How large that is, in words. @example saidMost(8) // 'at most 5792 × 5792 with the maps that go along' */
+export function saidMost(channels: number): string {
+  const side = Math.floor(Math.sqrt(mostPixels(channels)));
+  return `at most ${side} × ${side}${channels > 4 ? ' with the maps that go along' : ''}`;
+}
 
 /** What a step is done with. */
 export interface Tools {

@@ -250,7 +250,7 @@ describe('shape', () => {
     const most = { kind: 'density', pxPerMm: 1000 };
     expect(() =>
       run(made('size', { by: { kind: 'typed', widthMm: 800, heightMm: 600 } }), made('resize', { to: most })),
-    ).toThrow(/8 to 8192 are made/);
+    ).toThrow(/8 × 8 to at most 8192 × 8192 are made/);
   });
 });
 

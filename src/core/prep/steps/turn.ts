@@ -1,6 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
-import { straighten, turnAndShear } from '../../picture/straighten';
+import { turnAndShear } from '../../picture/straighten';
+import { straightenAll } from '../given';
 import { Angle, defineStep, openStage } from './step';
 
 const Lean = Type.Number({ minimum: -60, maximum: 60 });
@@ -36,7 +37,7 @@ export const turn = defineStep(
       if (mmPerPx && Math.abs(mmPerPx[0] / mmPerPx[1] - 1) > 0.005) {
         remark('Its pixels are not square: turned, width and height are taken to be alike.');
       }
-      return openStage(straighten(r, h, width, height), mm, stage.scale);
+      return openStage(straightenAll(r, stage.given, h, width, height), mm, stage.scale);
     },
   },
 );
