@@ -13,7 +13,7 @@ import { colourBetween, layInPieces } from '@/core/prep/inPieces';
 import { channelsOf, type GivenChannels, type GivenRole, withGiven } from '@/core/prep/given';
 import { mapsOf, type MadeMap } from '@/core/prep/maps';
 import { runSteps, type StageCache, StepError, type StepRemark } from '@/core/prep/run';
-import type { Derived, Prep } from '@/core/prep/schema';
+import { type Derived, noMaps, type Prep, takenOf } from '@/core/prep/schema';
 import type { Step } from '@/core/prep/steps/registry';
 import { type Stage, WORKING_SIDE } from '@/core/prep/steps/step';
 import { paint } from './paint';
@@ -94,7 +94,7 @@ const service = {
 
   /**
    * @param looked number of the step that is looked at; −1 for the original
-   * @param heights how they are read, for steps that go by them
+   * @param derived how heights are read, for steps that go by them, and after which steps maps are taken
    * @param others where other pictures that steps take are found, by the hashes of their files
    * @param each told which step is under way
    * @throws Error PASSED_OVER when something newer is wanted
@@ -103,12 +103,14 @@ const service = {
     steps: Step[],
     pixelsPerInch: number | null,
     looked: number,
-    heights: Derived['height'],
+    derived: Derived,
     others: Record<string, string>,
     each: (step: number) => void,
   ): Promise<PrepRun> {
     if (!original) throw new Error('no picture is open');
     const own = ++newest;
+    const { height: heights } = derived;
+    const taken = takenOf(derived);
     const { raster, given, scale } = original;
     await openOthers(others);
     const used: StageCache = new Map();
@@ -125,6 +127,7 @@ const service = {
             scale,
             given,
             heights,
+            taken,
             side: WORKING_SIDE,
             pictures: otherPictures,
             upTo: count,
@@ -184,7 +187,7 @@ const service = {
     { steps, pixelsPerInch, derived }: Pick<Prep, 'steps' | 'pixelsPerInch' | 'derived'>,
     upTo: number,
   ): { places: LeafPlace[]; turnDeg: number } {
-    const { raster } = stageAfter(steps, pixelsPerInch, upTo, derived.height);
+    const { raster } = stageAfter(steps, pixelsPerInch, upTo, derived);
     const { width, height } = raster;
     const places = findPieces(raster).map((p) => ({
       x: p.x / width,
@@ -230,14 +233,16 @@ const service = {
 };
 
 /** What comes out of the first of some steps. */
-function stageAfter(
-  steps: Step[],
-  pixelsPerInch: number | null,
-  upTo: number,
-  heights: Derived['height'] = null,
-): Stage {
+function stageAfter(steps: Step[], pixelsPerInch: number | null, upTo: number, derived: Derived = noMaps): Stage {
   const { raster, given, scale } = original!;
-  const reading = { scale, given, heights, side: WORKING_SIDE, pictures: otherPictures };
+  const reading = {
+    scale,
+    given,
+    heights: derived.height,
+    taken: takenOf(derived),
+    side: WORKING_SIDE,
+    pictures: otherPictures,
+  };
   return runSteps(raster, pixelsPerInch, steps, { ...reading, upTo, cache }).stage;
 }
 

@@ -92,7 +92,7 @@ test('a map of another shape, and two of one role, are refused with both names',
     base,
     upload('harbour_height.png', await picture(64, 64, grained)),
   ]);
-  expect(square.status()).toBe(422);
+  expect(square.status()).toBe(400);
   expect(((await square.json()) as { detail: string }).detail).toBe(
     'harbour_height.png: its shape differs from the picture’s by 33%, so it is no map of it: a map lies on its ' +
       'picture point by point (harbour_colour.png).',

@@ -6,7 +6,7 @@ import { isInOrder } from '../picture/curve';
 import { findOddAspects } from '../material/roles';
 import { ROLE_LABELS } from '../material/schema';
 import { Given, GIVEN_ROLES, type GivenRole, noGiven, oddShape } from './given';
-import { Derived, Prep, type PrepChange } from './schema';
+import { Derived, Prep, type PrepChange, TAKEN_ROLES } from './schema';
 import { Step, stepOf } from './steps/registry';
 
 /** Everything that changes a prep. */
@@ -40,13 +40,16 @@ function applyOne(prep: Prep, command: PrepCommand): Prep {
         if (curve && !isInOrder(curve.points))
           throw new CommandError(`derived.${role}.points`, 'points of a curve follow one another from left to right');
       }
+      for (const [role, step] of Object.entries(command.derived.taken ?? {}))
+        if (!prep.steps.some((s) => s.id === step))
+          throw new CommandError(`derived.taken.${role}`, 'the step after which it is taken is no longer there');
       return { ...prep, derived: command.derived };
     case 'setGiven':
       for (const { role, ratio } of findOddAspects({ ...command.given.maps, baseColour: prep.picture }))
         throw new CommandError(`given.maps.${role}`, oddShape(ratio));
       return { ...prep, given: command.given };
     case 'setSteps':
-      return { ...prep, steps: command.steps };
+      return { ...prep, steps: command.steps, derived: withoutGone(prep.derived, command.steps) };
     case 'setStep': {
       const { step } = command;
       if (!prep.steps.some((s) => s.id === step.id))
@@ -54,6 +57,12 @@ function applyOne(prep: Prep, command: PrepCommand): Prep {
       return { ...prep, steps: prep.steps.map((s) => (s.id === step.id ? step : s)) };
     }
   }
+}
+
+/** Maps that name a step which is gone are taken as usual again. */
+function withoutGone({ taken, ...derived }: Derived, steps: readonly Step[]): Derived {
+  const left = Object.entries(taken ?? {}).filter(([, step]) => steps.some((s) => s.id === step));
+  return left.length ? { ...derived, taken: Object.fromEntries(left) } : derived;
 }
 
 /**
@@ -88,6 +97,12 @@ export function describePrepCommand(prep: Prep, command: PrepCommand): string {
       const changed = Object.keys(command.derived).filter(
         (k) => findDifference(prep.derived[k as 'height'], command.derived[k as 'height']).length,
       );
+      if (changed.length === 1 && changed[0] === 'taken') {
+        const [was, is] = [prep.derived.taken ?? {}, command.derived.taken ?? {}];
+        const role = TAKEN_ROLES.find((one) => was[one] !== is[one])!;
+        const step = prep.steps.find((s) => s.id === is[role]);
+        return `Take ${role} ${step ? `after ${stepOf(step).label}` : 'as usual'}`;
+      }
       return changed.length === 1 ? `Set ${changed[0]} map` : 'Set maps';
     }
     case 'setGiven': {

@@ -44,7 +44,15 @@ export function stepsMark({ picture, pixelsPerInch, steps, derived, given }: Pre
   const made = steps.filter((s) => s.on).map(({ id: _id, ...rest }) => rest);
   // dirt and colour by height go by the given one, where none is derived
   const heights = given.maps.height && !derived.height ? [given.maps.height.image] : [];
-  const text = JSON.stringify([picture.image, pixelsPerInch, made, derived.height, ...heights]);
+  const named = steps.filter((s) => s.on).findIndex((s) => s.id === derived.taken?.height);
+  const text = JSON.stringify([
+    picture.image,
+    pixelsPerInch,
+    made,
+    derived.height,
+    ...heights,
+    ...(named < 0 ? [] : [named]),
+  ]);
   let h = 0;
   for (let i = 0; i < text.length; i++) h = hash(h, text.charCodeAt(i), i, 0);
   return h.toString(16).padStart(8, '0');

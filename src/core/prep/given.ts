@@ -112,6 +112,35 @@ export function ownOf(r: Raster): Raster {
   return out;
 }
 
+/** The picture as it was after a step, in channels that go along from there. */
+export interface KeptChannels {
+  step: string;
+  /** The first of three. */
+  at: number;
+  /** How much lay over it by then. */
+  coats: number;
+}
+
+/** A picture with its own colour once more behind all it has: there it stays as it is while steps change colours. */
+export function withColourKept(r: Raster): Raster {
+  const from = Math.max(OWN, r.channels);
+  const out = blankRaster(r.width, r.height, from + 3);
+  const n = r.channels;
+  for (let i = 0, k = 0; k < out.data.length; i += n, k += from + 3) {
+    for (let c = 0; c < n; c++) out.data[k + c] = r.data[i + c];
+    if (n < OWN) out.data[k + 3] = WHITE;
+    for (let c = 0; c < 3; c++) out.data[k + from + c] = r.data[i + c];
+  }
+  return out;
+}
+
+/** Three channels of a picture as one of their own. @param at the first of them */
+export function colourAt({ width, height, channels, data }: Raster, at: number): Raster {
+  const out = blankRaster(width, height, 3);
+  for (let i = 0, k = at; i < out.data.length; k += channels) for (let c = 0; c < 3; c++) out.data[i++] = data[k + c];
+  return out;
+}
+
 /** Where the maps of a prep stand behind its picture's own channels. */
 export const givenChannels = ({ maps }: Given): GivenChannels[] => channelsOf(Object.keys(maps) as GivenRole[]);
 

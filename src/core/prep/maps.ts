@@ -13,9 +13,9 @@ import {
 import { normalsFromHeight } from '../picture/normals';
 import { normalBytes } from '../picture/turnNormals';
 import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
-import { type GivenChannels, type GivenRole, heightChannel, planeOf } from './given';
+import { colourAt, type GivenChannels, type GivenRole, heightChannel, planeOf } from './given';
 import { AT_A_TIME, heightsInPixels } from './heights';
-import { type Curve, type Derived, noMaps } from './schema';
+import { type Curve, type Derived, noMaps, type TakenRole } from './schema';
 import type { Stage } from './steps/step';
 
 /** One map as raw numbers. */
@@ -30,29 +30,50 @@ export interface MadeMap {
 export type MadeMaps = Partial<Record<GivenRole, MadeMap>>;
 
 /**
- * Maps of a stage: of its ground, with what lies over it rougher or smoother; opacity of the picture itself. Those that
- * came with the picture are taken where none is derived.
+ * Maps of a stage: each of the picture after the step it names, else of its ground, opacity of the picture itself; with
+ * what was laid over since rougher or smoother. Those that came with the picture are taken where none is derived.
  * @param reliefMm how deep a given height map goes
  */
 export function mapsOf(
-  stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coats' | 'given'>,
+  stage: Pick<Stage, 'raster' | 'mmPerPx' | 'ground' | 'coats' | 'given' | 'kept'>,
   d: Derived,
   reliefMm = 0,
 ): MadeMaps {
-  const { raster, ground, coats, given } = stage;
+  const { raster, ground, coats, given, kept } = stage;
+  const { taken = {}, ...roles } = d;
   const mm = stage.mmPerPx ?? [1, 1];
   const at = heightChannel(given);
-  const heights = at === null ? null : { at, reliefMm };
-  const made: MadeMaps = deriveMaps(ground ?? raster, mm, ground ? { ...d, opacity: null } : d, { heights });
-  if (ground && d.opacity) Object.assign(made, deriveMaps(raster, mm, { ...noMaps, opacity: d.opacity }));
-  for (const one of given) made[one.role] ??= givenMap(ground ?? raster, one);
-  for (const { amount, roughness } of coats) {
-    coverWith(made.roughness?.data, roughness * 255, amount);
+  const keptFor = (role: TakenRole) => kept.find(({ step }) => step === taken[role]);
+  const usual = ground ?? raster;
+  const sourceOf = (role: TakenRole): Raster => {
+    const named = keptFor(role);
+    return named ? colourAt(raster, named.at) : role === 'opacity' ? raster : usual;
+  };
+  /** Those that are taken from where the height is are made with it. */
+  const apart = (['roughness', 'metallic', 'opacity'] as const).filter(
+    (role) => roles[role] && (keptFor(role) !== keptFor('height') || (role === 'opacity' && ground)),
+  );
+  const together = { ...roles, ...Object.fromEntries(apart.map((role) => [role, null])) };
+  const heights = at === null || d.height ? null : { plane: planeOf(raster, at), reliefMm };
+  const made: MadeMaps = deriveMaps(sourceOf('height'), mm, together, { heights });
+  const known = made.height ? { plane: planeOf16(made.height), reliefMm: d.height!.reliefMm } : heights;
+  for (const role of apart)
+    Object.assign(made, deriveMaps(sourceOf(role), mm, { ...noMaps, [role]: roles[role] }, { heights: known }));
+  for (const one of given) made[one.role] ??= givenMap(raster, one);
+  coats.forEach(({ amount, roughness }, n) => {
+    if (n >= (keptFor('roughness')?.coats ?? 0)) coverWith(made.roughness?.data, roughness * 255, amount);
     // dirt is no metal
-    coverWith(made.metallic?.data, 0, amount);
-  }
+    if (n >= (keptFor('metallic')?.coats ?? 0)) coverWith(made.metallic?.data, 0, amount);
+  });
   return made;
 }
+
+/** Heights 0..1 of a map of 16 bits. */
+const planeOf16 = ({ width, height, data }: MadeMap): Plane => ({
+  width,
+  height,
+  data: Float32Array.from(data, (v) => v / 65535),
+});
 
 /** Of a given map its numbers: heights in 16 bits, normals one unit long. */
 function givenMap(r: Raster, { role, at, count }: GivenChannels): MadeMap {
@@ -74,13 +95,13 @@ function coverWith(map: MadeMap['data'] | undefined, value: number, amount: Arra
  * Maps of a finished picture, which closes on itself. A large one is worked on in bands of rows, each with as many rows
  * around it as count for it.
  * @param mmPerPx millimetres for each pixel
- * @param o.heights a channel of the picture that holds heights, for slopes where none are derived, and how deep it goes
+ * @param o.heights heights 0..1 that are known, for what goes by them where none are derived, and how deep they go
  */
 export function deriveMaps(
   r: Raster,
   mmPerPx: Vec2,
   d: Derived,
-  { atATime = AT_A_TIME, heights = null }: { atATime?: number; heights?: GivenHeights | null } = {},
+  { atATime = AT_A_TIME, heights = null }: { atATime?: number; heights?: KnownHeights | null } = {},
 ): MadeMaps {
   const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
   const margin = marginOf(d, mm, r.width);
@@ -107,22 +128,33 @@ function marginOf(d: Derived, mm: number, width: number): number {
   return (d.height ? reachOfHeight(heightsInPixels(d.height, mm), width) : 0) + Math.max(1, occluded);
 }
 
-interface GivenHeights {
-  at: number;
+interface KnownHeights {
+  plane: Plane;
   reliefMm: number;
 }
 
-function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, given: GivenHeights | null, rows: Rows): MadeMaps {
+/** Some rows of a plane that comes round at its ends. */
+function rowsOf(p: Plane, top: number, count: number): Plane {
+  if (top === 0 && count === p.height) return p;
+  const out: Plane = { width: p.width, height: count, data: new Float32Array(p.width * count) };
+  for (let y = 0; y < count; y++) {
+    const from = (((top + y) % p.height) + p.height) % p.height;
+    out.data.set(p.data.subarray(from * p.width, (from + 1) * p.width), y * p.width);
+  }
+  return out;
+}
+
+function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, known: KnownHeights | null, rows: Rows): MadeMaps {
   const { width, height } = r;
   const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
   const one = (data: Uint8Array | Uint16Array): MadeMap => ({ width, height, channels: 1, data });
   const made: MadeMaps = {};
   const heights: Plane | null = d.height
     ? deriveHeight(r, heightsInPixels(d.height, mm), rows)
-    : given && planeOf(r, given.at);
+    : known && rowsOf(known.plane, rows.top, height);
   if (d.height) made.height = one(toShorts(heights!));
   if (heights) {
-    const reliefMm = d.height?.reliefMm ?? given!.reliefMm;
+    const reliefMm = d.height?.reliefMm ?? known!.reliefMm;
     if (d.normal) {
       const k = d.normal.strength * reliefMm;
       const data = normalsFromHeight(heights.data, width, height, k / mmPerPx[0], k / mmPerPx[1]);

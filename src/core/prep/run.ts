@@ -1,7 +1,7 @@
 import type { Raster } from '../picture/raster';
-import { type GivenChannels, heightChannel, planeOf } from './given';
+import { colourAt, type GivenChannels, heightChannel, planeOf, withColourKept } from './given';
 import { heightsOf } from './heights';
-import type { Derived } from './schema';
+import type { Derived, Taken } from './schema';
 import { type Step, stepOf } from './steps/registry';
 import { openStage, type Stage, type Tools, WORKING_SIDE } from './steps/step';
 
@@ -25,6 +25,8 @@ export interface StepRemark {
 export interface Reading {
   /** Of its height map; null where none is made. */
   heights?: Derived['height'];
+  /** After which steps maps are taken. */
+  taken?: Derived['taken'];
   /** Maps that stand behind the picture's own channels. */
   given?: readonly GivenChannels[];
   /** Other pictures that steps take, by the hashes of their files. */
@@ -41,7 +43,7 @@ export function runStep(
   stage: Stage,
   step: Step,
   remark: (text: string) => void,
-  { heights = null, side = null, pictures }: Omit<Reading, 'given'> = {},
+  { heights = null, taken = {}, side = null, pictures }: Omit<Reading, 'given'> = {},
   choose: Tools['choose'] = (of) => of(stage),
 ): Stage {
   const { label, run } = stepOf(step);
@@ -54,23 +56,39 @@ export function runStep(
     side,
     choose,
     picture: (hash) => pictures?.get(hash) ?? fail('its picture is no longer there; choose another.'),
-    heights: (of) => {
+    heights(of) {
       const at = heights ? null : heightChannel(stage.given);
-      return at === null ? heightsOf(of, stage.mmPerPx, heights) : planeOf(of, at);
+      if (at !== null) return planeOf(stage.raster, at);
+      const named = stage.kept.find((k) => k.step === taken.height);
+      return heightsOf(named ? colourAt(stage.raster, named.at) : of, stage.mmPerPx, heights);
     },
   });
   return keepingUp(stage, made, remark);
 }
 
+/** A stage with its colour kept for the maps that name a step. */
+function keptFor(stage: Stage, step: string, taken: Taken): Stage {
+  if (!Object.values(taken).includes(step)) return stage;
+  const raster = withColourKept(stage.raster);
+  return {
+    ...stage,
+    raster,
+    kept: [...stage.kept, { step, at: raster.channels - 3, coats: stage.coats.length }],
+  };
+}
+
 /** What was known of the picture before a step, where it still holds after it. */
 function keepingUp(before: Stage, made: Stage, remark: (text: string) => void): Stage {
   const { ground, raster } = made;
-  let after: Stage = { ...made, given: before.given };
-  if (before.given.length && raster.channels !== before.raster.channels) {
-    remark(
-      'The maps that came with the picture do not go into boards: they are made of what is composed, or left out.',
-    );
-    after = { ...after, given: [] };
+  const { given, kept } = before;
+  let after: Stage = { ...made, given, kept };
+  if (given.length + kept.length && raster.channels !== before.raster.channels) {
+    if (given.length)
+      remark(
+        'The maps that came with the picture do not go into boards: they are made of what is composed, or left out.',
+      );
+    if (kept.length) remark('Maps that name a step before this are taken from what is composed.');
+    after = { ...after, given: [], kept: [] };
   }
   if (before.leaves && (!made.leaves || (made.leaves === before.leaves && !isAsLarge(before, made)))) {
     remark('It comes after boards were composed, whose leaves are lost by it. Move it before that.');
@@ -111,12 +129,13 @@ export function runSteps(
   } = {},
 ): { stage: Stage; remarks: StepRemark[] } {
   const { scale = 1, heights = null, side = null, given = [], pictures, small, each, cache } = options;
-  const { upTo = steps.length } = options;
+  const { taken = {}, upTo = steps.length } = options;
   let stage = { ...opened(original, pixelsPerInch, scale), given };
   const chosen =
     small &&
     new ChoicesOf({ ...opened(small, pixelsPerInch, small.width / original.width), given }, steps, {
       heights,
+      taken,
       pictures,
     });
   const remarks: StepRemark[] = [];
@@ -125,7 +144,7 @@ export function runSteps(
     const step = steps[i];
     if (step.on) {
       const { id: _id, ...content } = step;
-      key += JSON.stringify(content) + (stepOf(step).readsHeights ? JSON.stringify(heights) : '');
+      key += JSON.stringify(content) + (stepOf(step).readsHeights ? JSON.stringify([heights, taken.height]) : '');
       const known = cache?.get(key);
       if (known) {
         stage = known.stage;
@@ -133,11 +152,14 @@ export function runSteps(
       } else {
         const said: string[] = [];
         const say = (text: string) => void (said.includes(text) || said.push(text));
-        stage = runStep(stage, step, say, { heights, side, pictures }, chosen?.at(i));
+        stage = runStep(stage, step, say, { heights, taken, side, pictures }, chosen?.at(i));
         cache?.set(key, { stage, remarks: said });
         remarks.push(...said.map((text) => ({ step: step.id, text })));
       }
     }
+    if (Object.values(taken).includes(step.id)) key += `kept as ${step.id}`;
+    stage = keptFor(stage, step.id, taken);
+    chosen?.keep(step.id, taken);
     each?.(i + 1);
   }
   return { stage, remarks };
@@ -155,7 +177,7 @@ class ChoicesOf {
   constructor(
     private stage: Stage,
     private readonly steps: readonly Step[],
-    private readonly reading: Pick<Reading, 'heights' | 'pictures'>,
+    private readonly reading: Pick<Reading, 'heights' | 'taken' | 'pictures'>,
   ) {
     this.last = steps.findLastIndex((s) => s.on && stepOf(s).chooses);
   }
@@ -173,6 +195,10 @@ class ChoicesOf {
     this.stage = runStep(stage, this.steps[n], () => {}, { ...this.reading, side: WORKING_SIDE }, choose);
     // the same step asks the same questions
     return <T>() => made.shift() as T;
+  }
+
+  keep(step: string, taken: Taken): void {
+    this.stage = keptFor(this.stage, step, taken);
   }
 }
 

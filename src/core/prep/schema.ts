@@ -16,6 +16,15 @@ const Curve = Type.Object({
 });
 export type Curve = Static<typeof Curve>;
 
+/** Maps that can name the step after which they are taken; slopes and occlusion go with the height. */
+export const TAKEN_ROLES = ['height', 'roughness', 'metallic', 'opacity'] as const;
+export type TakenRole = (typeof TAKEN_ROLES)[number];
+
+const Taken = Type.Partial(
+  Type.Object({ height: Key, roughness: Key, metallic: Key, opacity: Key } satisfies Record<TakenRole, typeof Key>),
+);
+export type Taken = Static<typeof Taken>;
+
 /** Maps made of the finished picture; null where there is none. They are made anew whenever it changes. */
 export const Derived = Type.Object({
   height: Type.Union([
@@ -47,6 +56,8 @@ export const Derived = Type.Object({
     }),
   ]),
   opacity: Type.Union([Type.Null(), Type.Object({ threshold: Share, soft: Share, invert: Type.Boolean() })]),
+  /** After which step each is taken; unless it is said before dirt and colour by height, and opacity at the end. */
+  taken: Type.Optional(Taken),
 });
 export type Derived = Static<typeof Derived>;
 
@@ -73,6 +84,13 @@ export type Prep = Static<typeof Prep>;
 /** What may be changed about one. */
 export const PrepChange = Type.Partial(Type.Omit(Prep, ['id', 'picture', 'pixelsPerInch', 'material']));
 export type PrepChange = Static<typeof PrepChange>;
+
+/** After which steps the maps are taken that are made. */
+export const takenOf = (d: Derived): Taken =>
+  Object.fromEntries(Object.entries(d.taken ?? {}).filter(([role]) => d[role as TakenRole]));
+
+/** A map that is made of the picture. */
+export type DerivedRole = Exclude<keyof Derived, 'taken'>;
 
 export const noMaps: Derived = { height: null, normal: null, roughness: null, occlusion: null, opacity: null };
 

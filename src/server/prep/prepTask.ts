@@ -11,7 +11,7 @@ import { type GivenChannels, givenChannels, ownOf, withGiven } from '@/core/prep
 import { figuresOf, stepsMark } from '@/core/prep/figures';
 import { judgeStage } from '@/core/prep/judge';
 import { picturesOf, runSteps, StepError } from '@/core/prep/run';
-import type { Prep } from '@/core/prep/schema';
+import { type Prep, takenOf } from '@/core/prep/schema';
 import { hasBlob, readBlob } from '../store/data';
 import { shrunkPng } from '../store/images';
 import { Problem } from '../http/problem';
@@ -50,6 +50,7 @@ export async function makePrep(prep: Prep, progress: (share: number, message: st
       given,
       small,
       heights: prep.derived.height,
+      taken: takenOf(prep.derived),
       each: (n) => progress(0.05 + (0.6 * n) / Math.max(1, prep.steps.length), `Step ${n} of ${prep.steps.length}`),
     });
   } catch (error) {
@@ -101,8 +102,11 @@ async function smallOf({ picture, given: { maps } }: Prep, given: readonly Given
 }
 
 /** The picture and the maps that came with it, at its full size. */
-async function originalOf({ picture, given: { maps } }: Prep, given: readonly GivenChannels[]): Promise<Raster> {
-  const channels = given.reduce((sum, { count }) => sum + count, 4);
+async function originalOf(
+  { picture, given: { maps }, derived }: Prep,
+  given: readonly GivenChannels[],
+): Promise<Raster> {
+  const channels = given.reduce((sum, { count }) => sum + count, 4) + 3 * new Set(Object.values(takenOf(derived))).size;
   if (picture.widthPx * picture.heightPx > mostPixels(channels))
     throw new Problem(
       422,

@@ -3,7 +3,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { ROLE_LABELS } from '@/core/material/schema';
 import { MAP_PRESETS } from '@/core/prep/maps';
-import type { Curve, Derived } from '@/core/prep/schema';
+import { type Curve, type Derived, type DerivedRole, TAKEN_ROLES, type TakenRole } from '@/core/prep/schema';
+import { stepOf } from '@/core/prep/steps/registry';
 import type { PrepRun, Shown } from '@/workers/prep.worker';
 import { PercentField, Select, Tick } from '../shared/fields';
 import { ValueField } from '../shared/ValueField';
@@ -37,7 +38,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
   const { derived: d, given } = prep!;
   const [open, setOpen] = useState<Role>('height');
   const set = (next: Partial<Derived>, gesture?: string) => change({ derived: { ...d, ...next } }, gesture);
-  const toggle = (role: keyof Derived) => {
+  const toggle = (role: DerivedRole) => {
     const next: Partial<Derived> = { [role]: d[role] ? null : FIRST[role] };
     // slopes and occlusion are read from heights
     const heights = d.height ?? given.maps.height;
@@ -52,13 +53,13 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
         <h2 className="font-semibold">Maps</h2>
       </header>
       <div className="flex min-h-0 flex-1 gap-4 overflow-y-auto px-2.5 pt-1 pb-2">
-        <div className="w-40 shrink-0 space-y-1">
+        <div className="w-36 shrink-0 space-y-1">
           <Select
             label="Start from"
             hideLabel
             value=""
             options={[['', 'Begin with…'], ...MAP_PRESETS.map((p, i): [string, string] => [String(i), p.label])]}
-            onChange={(v) => v && change({ derived: MAP_PRESETS[Number(v)].derived })}
+            onChange={(v) => v && change({ derived: { ...MAP_PRESETS[Number(v)].derived, taken: d.taken } })}
           />
           <Select
             label="Grain runs"
@@ -74,7 +75,7 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
         </div>
         <div className="min-w-0 flex-1">
           <ul aria-label="Prints of the maps" className="print-line">
-            {ROLES.map((role) => {
+            {ROLES.filter((role) => role !== 'emission' || given.maps.emission).map((role) => {
               const derived = role !== 'emission' && !!d[role];
               const has = derived || !!given.maps[role];
               return (
@@ -113,11 +114,36 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
             })}
           </ul>
           <MapFields role={open} d={d} set={set} />
+          {isTaken(open) && d[open] && <TakenField role={open} />}
           <GivenMap key={open} role={open} derived={open !== 'emission' && !!d[open]} />
         </div>
         <SampleBoard run={run} maps={maps} />
       </div>
     </section>
+  );
+}
+
+const isTaken = (role: Role): role is TakenRole => (TAKEN_ROLES as readonly Role[]).includes(role);
+
+/** After which step a map is taken from the picture. */
+function TakenField({ role }: { role: TakenRole }) {
+  const { prep, change } = usePrep();
+  const { steps, derived } = prep!;
+  if (!steps.length) return null;
+  const { [role]: step = '', ...others } = derived.taken ?? {};
+  const usual = role === 'opacity' ? 'the finished picture' : 'the picture before dirt';
+  return (
+    <div className="mt-1.5 w-48">
+      <Select
+        label="Taken from"
+        value={step}
+        options={[
+          ['', usual],
+          ...steps.map((s, i): [string, string] => [s.id, `after ${i + 1} ${stepOf(s).label}${s.on ? '' : ' (off)'}`]),
+        ]}
+        onChange={(id) => change({ derived: { ...derived, taken: id ? { ...others, [role]: id } : others } })}
+      />
+    </div>
   );
 }
 

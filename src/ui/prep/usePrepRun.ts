@@ -5,7 +5,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { PASSED_OVER } from '@/workers/passedOver';
 import type { GivenUrl, PrepRun, PrepService, Shown } from '@/workers/prep.worker';
 import { GIVEN_ROLES, type GivenRole } from '@/core/prep/given';
-import type { Prep } from '@/core/prep/schema';
+import { type Prep, takenOf } from '@/core/prep/schema';
 import { picturesOf } from '@/core/prep/run';
 import { stepOf } from '@/core/prep/steps/registry';
 import { type AnyStep, WORKING_SIDE } from '@/core/prep/steps/step';
@@ -79,6 +79,7 @@ export function usePrepRun(): PrepWork {
         looked,
         image: prep.picture.image,
         given: urlsOf(prep),
+        taken: takenOf(prep.derived),
         heights,
         again,
       })
@@ -95,7 +96,7 @@ export function usePrepRun(): PrepWork {
             steps,
             pixelsPerInch,
             steps.findIndex((x) => x.id === now.step),
-            derived.height,
+            derived,
             Object.fromEntries(picturesOf(steps).map((hash) => [hash, imageUrl(hash, WORKING_SIDE)])),
             proxy(setAt),
           );

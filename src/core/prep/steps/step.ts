@@ -9,7 +9,7 @@ import { oneOf } from '../../schema/choice';
 import { fieldsOf } from '../../schema/fieldMakers';
 import type { FieldGroup } from '../../schema/fields';
 import { Mask, Place, Share } from './mask';
-import type { GivenChannels } from '../given';
+import type { GivenChannels, KeptChannels } from '../given';
 import type { Places } from './places';
 
 export { Place, Share };
@@ -39,6 +39,8 @@ export interface Stage {
   leaves: Leaves | null;
   /** Maps that go along, behind its own channels. */
   given: readonly GivenChannels[];
+  /** As it was after steps that maps name, behind its own channels, too. */
+  kept: readonly KeptChannels[];
 }
 
 /** What a picture was made larger from. */
@@ -61,6 +63,7 @@ export const openStage = (raster: Raster, mmPerPx: Vec2 | null, scale: number): 
   sample: null,
   leaves: null,
   given: [],
+  kept: [],
 });
 
 /** Longest side of the picture that stands for the original while one works, and on which choices are made. */

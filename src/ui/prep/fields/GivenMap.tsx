@@ -17,6 +17,7 @@ export function GivenMap({ role, derived }: { role: GivenRole; derived: boolean 
   const { given } = prep!;
   const map = given.maps[role];
   const name = ROLE_LABELS[role].toLowerCase();
+  const one = `${/^[aeo]/.test(name) ? 'an' : 'a'} ${name} map`;
   const take = async (file: File) => {
     setSending(true);
     try {
@@ -69,14 +70,10 @@ export function GivenMap({ role, derived }: { role: GivenRole; derived: boolean 
       ) : (
         <>
           {!derived && (
-            <span className="quiet">
-              {role === 'emission'
-                ? 'Bring the map that came with the picture.'
-                : `Tick it to make a ${name} map of the picture, or bring the one that came with it.`}
-            </span>
+            <span className="quiet">Tick it to make {one} of the picture, or bring the one that came with it.</span>
           )}
           <button type="button" className="tool h-6" disabled={sending} onClick={() => input.current!.click()}>
-            <ImageUp size={12} /> Bring {/^[aeo]/.test(name) ? 'an' : 'a'} {name} map
+            <ImageUp size={12} /> Bring {one}
           </button>
         </>
       )}
