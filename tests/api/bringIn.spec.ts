@@ -244,12 +244,13 @@ test('a model’s material whose name the library has: as it is, a new version, 
   ];
   interface Came {
     project: Project;
-    model: { remarks: { text: string }[] };
+    model: { remarks: { text: string }[]; missingPictures: string[] };
     surfaces: { id: string; spec: { material: string } }[];
   }
-  const bring = async (id: string, bytes: Buffer, known?: string) => {
+  const bring = async (id: string, bytes: Buffer | null, known?: string) => {
+    const files = crate(bytes ?? png).slice(0, bytes ? 3 : 2);
     const came = await json<Came>(
-      await drop(request, `/api/projects/${id}/models`, crate(bytes), { unit: 'm', ...(known ? { known } : {}) }),
+      await drop(request, `/api/projects/${id}/models`, files, { unit: 'm', ...(known ? { known } : {}) }),
     );
     const [{ spec }] = came.surfaces;
     return { ...came, material: came.project.materials[spec.material], said: came.model.remarks.map((r) => r.text) };
@@ -268,6 +269,11 @@ test('a model’s material whose name the library has: as it is, a new version, 
   const kept = await bring(second, other, 'library');
   expect(kept.material).toMatchObject({ id: first.material.id, version: 2, widthMm: 700, maps: first.material.maps });
   expect(kept.said.join()).toContain(`“${name}” is the library's; the file's pictures of it were left out`);
+
+  // a picture that the library's material spares is not missed
+  const spared = await bring(second, null, 'library');
+  expect(spared.material.id).toBe(first.material.id);
+  expect(spared.model.missingPictures).toEqual([]);
 
   const renewed = await bring(second, other, 'version');
   expect(renewed.material).toMatchObject({ id: first.material.id, version: 3, widthMm: 700 });

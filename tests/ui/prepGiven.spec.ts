@@ -35,7 +35,7 @@ test('maps come with their picture, go through a step, are made anew, brought an
   // made of the picture instead, and not any more
   const tick = maps.getByRole('checkbox', { name: 'Roughness' });
   await tick.click();
-  await expect(maps.getByText('not used while one is made of the picture')).toBeVisible();
+  await expect(maps.getByText('not used while one is made')).toBeVisible();
   await expect(maps.getByText('as it came')).toHaveCount(1);
   await tick.click();
   await expect(maps.getByText('as it came')).toHaveCount(2);

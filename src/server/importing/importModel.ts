@@ -102,7 +102,7 @@ async function bringIn(
       surfaces.push({ id: newId('surface'), part: id, hidden: false, leftBare: false, spec: null, ...s });
   });
 
-  const { bySlot, materials, missing, remarks, store } = await materialsOfSlots(
+  const { bySlot, materials, missing, spared, remarks, store } = await materialsOfSlots(
     prepared.slots.map((slot, number) => ({ ...slot, number })),
     { ...prepared, known: choice.known ?? 'another', own: project.materials },
     signal,
@@ -123,7 +123,7 @@ async function bringIn(
     triangles: prepared.triangles,
     slots: prepared.slots.map((s) => ({ name: s.name, colour: hex(s.colour) })),
     remarks: [...prepared.remarks, ...remarks],
-    missingPictures: prepared.missingPictures,
+    missingPictures: prepared.missingPictures.filter((path) => !spared.has(path)),
     missingBySlot: missing,
   };
   const command: Command = { kind: 'addModel', model, parts, surfaces, materials };

@@ -17,6 +17,8 @@ export interface MaterialsOfSlots {
   /** Each once. */
   materials: Material[];
   missing: Model['missingBySlot'];
+  /** Pictures that nothing asks for, since the library's is taken wherever they are named. */
+  spared: Set<string>;
   remarks: Remark[];
   /** Puts what is new into the library: with the project's change, or not at all. */
   store: (db: Db) => Promise<void>;
@@ -64,11 +66,19 @@ export async function materialsOfSlots(
         .filter(([, path]) => !taken[i] && !have.has(path))
         .map(([role, path]) => ({ slot: number, role, path })),
     ),
+    spared: sparedOf(slots, taken),
     remarks,
     store: async (db) => {
       for (const one of stores) await one(db);
     },
   };
+}
+
+function sparedOf(slots: readonly SlotPictures[], taken: readonly unknown[]): Set<string> {
+  const of = (wanted: boolean) =>
+    slots.flatMap(({ pictures }, i) => (!taken[i] === wanted ? Object.values(pictures) : []));
+  const wanted = of(true);
+  return new Set(of(false).filter((path) => !wanted.includes(path)));
 }
 
 const knownAs = (name: string, byName: Map<string, Material>) => byName.get(name.trim().toLowerCase());

@@ -40,6 +40,7 @@ export async function reviseModel(
       project,
       model: modelId,
       decided,
+      takes: baseRevision !== null,
       file: upload.files.find((f) => isModelFile(f)) ?? upload.files[0],
     },
     { seconds: readingSeconds(upload.bytes) },
@@ -48,11 +49,16 @@ export async function reviseModel(
   if (baseRevision === null) return { ...revision, known, opened: null };
   // what a model brings in again is as a rule what it has brought before
   const from = { name: model.name, pictures, known: choice.known ?? 'library', own: project.materials };
-  const { bySlot, materials, missing, remarks, store } = await materialsOfSlots(slots, from);
+  const { bySlot, materials, missing, spared, remarks, store } = await materialsOfSlots(slots, from);
   const laid = ({ id, slot }: Surface) => (project.surfaces[id] ? undefined : bySlot.get(slot));
   const dressed: typeof command = {
     ...command,
-    model: { ...command.model, remarks: [...command.model.remarks, ...remarks], missingBySlot: missing },
+    model: {
+      ...command.model,
+      remarks: [...command.model.remarks, ...remarks],
+      missingPictures: command.model.missingPictures.filter((path) => !spared.has(path)),
+      missingBySlot: missing,
+    },
     surfaces: command.surfaces.map((s) => (laid(s) ? { ...s, spec: defaultSpec(laid(s)!.id) } : s)),
     materials,
   };

@@ -62,12 +62,15 @@ export const revise = (task: {
   project: Project;
   model: string;
   decided: Record<number, string | null>;
+  /** It is taken, so that what its pictures are is wanted, too. */
+  takes: boolean;
   file: string;
 }) =>
   answer(async () => {
     const { meshes, ...rest } = await prepareForStore(task.source, task.choice);
     const prepared = { ...rest, mesh: await putBlob(meshes), meshes: [] };
-    return proposeRevision(prepared, task.project, task.model, task.decided, task.file);
+    const pictures = task.takes ? prepared.pictures : [];
+    return proposeRevision({ ...prepared, pictures }, task.project, task.model, task.decided, task.file);
   });
 
 /** A model's meshes with faces of one pushed, stored; and every asked surface of that part as it is then. */

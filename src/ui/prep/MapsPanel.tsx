@@ -114,8 +114,10 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
             })}
           </ul>
           <MapFields role={open} d={d} set={set} />
-          {isTaken(open) && d[open] && <TakenField role={open} />}
-          <GivenMap key={open} role={open} derived={open !== 'emission' && !!d[open]} />
+          <div className="flex items-end gap-3 pt-1">
+            {isTaken(open) && d[open] && <TakenField role={open} />}
+            <GivenMap key={open} role={open} derived={open !== 'emission' && !!d[open]} />
+          </div>
         </div>
         <SampleBoard run={run} maps={maps} />
       </div>
@@ -133,7 +135,7 @@ function TakenField({ role }: { role: TakenRole }) {
   const { [role]: step = '', ...others } = derived.taken ?? {};
   const usual = role === 'opacity' ? 'the finished picture' : 'the picture before dirt';
   return (
-    <div className="mt-1.5 w-48">
+    <div className="w-44 shrink-0">
       <Select
         label="Taken from"
         value={step}

@@ -10,27 +10,27 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { Plus } from 'lucide-react';
+import { ROLE_LABELS } from '@/core/material/schema';
+import { GIVEN_ROLES, type GivenRole } from '@/core/prep/given';
 import { STACKS } from '@/core/prep/schema';
 import { type Step, stepOf, STEPS } from '@/core/prep/steps/registry';
 import { Menu } from '../shared/Menu';
 import { usePrep } from './prepStore';
 import { addStep, beginWith, makeSeamless, moveStep } from './steps';
 
-const MAPS: [string, string][] = [
-  ['height', 'height'],
-  ['normal', 'normal'],
-  ['roughness', 'roughness'],
-  ['metallic', 'metallic'],
-  ['occlusion', 'occlusion'],
-  ['opacity', 'opacity'],
-];
-
 /** What was done to the picture, as one sentence: each phrase unfolds its step, and is dragged to where it belongs. */
 export function StepLine() {
   const { prep, look } = usePrep();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const { steps, name, derived } = prep!;
-  const maps = MAPS.flatMap(([role, word]) => (derived[role as keyof typeof derived] ? [word] : []));
+  const { steps, name, derived, given } = prep!;
+  const isMade = (role: GivenRole) => role !== 'emission' && !!derived[role];
+  const words = (roles: GivenRole[]) => roles.map((role) => ROLE_LABELS[role].toLowerCase()).join(', ');
+  const maps = GIVEN_ROLES.filter(isMade);
+  const came = GIVEN_ROLES.filter((role) => given.maps[role] && !isMade(role));
+  const said = [
+    maps.length ? words(maps) : '',
+    came.length ? `${words(came)} as ${came.length > 1 ? 'they' : 'it'} came` : '',
+  ];
   const dropped = (e: DragEndEvent) => {
     const to = steps.findIndex((s) => s.id === e.over?.id);
     const from = steps.findIndex((s) => s.id === e.active.id);
@@ -47,11 +47,11 @@ export function StepLine() {
               , <Phrase step={s} index={i} />
             </span>
           ))}
-          {maps.length > 0 && (
+          {maps.length + came.length > 0 && (
             <>
               {', with '}
               <button type="button" className="spec-word" onClick={() => look(null)}>
-                {maps.join(', ')}
+                {said.filter(Boolean).join(', ')}
               </button>
             </>
           )}

@@ -37,7 +37,7 @@ export function GivenMap({ role, derived }: { role: GivenRole; derived: boolean 
     change({ given: { ...given, maps } });
   };
   return (
-    <div className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-1 text-2xs leading-tight">
+    <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-2 gap-y-1 text-2xs leading-tight">
       {map ? (
         <>
           <span className="min-w-0">
@@ -46,7 +46,7 @@ export function GivenMap({ role, derived }: { role: GivenRole; derived: boolean 
               {map.widthPx} × {map.heightPx} px
             </span>
             <span className="quiet">
-              {derived ? ': not used while one is made of the picture' : ' goes through every step with the picture'}
+              {derived ? ': not used while one is made' : ' goes through every step with the picture'}
             </span>
           </span>
           {role === 'height' && !derived && (
