@@ -246,7 +246,15 @@ async function boards(page: Page): Promise<void> {
       reliefMm: 0.9,
     },
     normal: { strength: 1.5 },
-    roughness: { of: 'lightness', dark: 0.75, middle: 0.6, light: 0.5, joints: 0.1 },
+    roughness: {
+      of: 'lightness',
+      points: [
+        [0, 0.75],
+        [0.5, 0.6],
+        [1, 0.5],
+      ],
+      joints: 0.1,
+    },
     occlusion: { radiusMm: 3, strength: 1 },
     opacity: null,
   };

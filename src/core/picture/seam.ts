@@ -25,7 +25,7 @@ export interface JoinOptions {
 
 /** The margin of the overlap that the seam keeps away from, as a share. */
 const MARGIN = 1 / 6;
-/** Planes of fractions take four bytes for each of these, and a blend has some twenty of them. */
+/** Planes of fractions take four bytes for each of these, and a blend of three colours has some twenty of them. */
 const AT_A_TIME = 1 << 22;
 
 /**
@@ -33,12 +33,9 @@ const AT_A_TIME = 1 << 22;
  * the path where the two differ least (A. Efros and W. Freeman, “Image quilting”, 2001) and blended band by band: fine
  * detail at once, large light over all of the overlap. Large overlaps are worked on some lines at a time.
  */
-export function join(
-  r: Raster,
-  down: boolean,
-  overlap: number,
-  { closed, laid, atATime = AT_A_TIME }: JoinOptions,
-): Joined {
+export function join(r: Raster, down: boolean, overlap: number, { closed, laid, ...o }: JoinOptions): Joined {
+  // maps that go along have planes of their own
+  const atATime = o.atATime ?? Math.floor((AT_A_TIME * 3) / r.channels);
   const strips = new Overlap(r, down, overlap, !laid && !closed);
   const cost = differences(strips, atATime);
   if (laid) forgiveNoise(cost);

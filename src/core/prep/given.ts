@@ -1,5 +1,5 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { MapRef, type Role, ROLES } from '../material/schema';
+import { Maps, type Role, ROLES } from '../material/schema';
 import { resize } from '../picture/resize';
 import { blankPlane, blankRaster, type Plane, type Raster, WHITE } from '../picture/raster';
 import { mirrorNormals, turnNormals } from '../picture/turnNormals';
@@ -11,17 +11,7 @@ export const GIVEN_ROLES = ROLES.filter((role): role is GivenRole => role !== 'b
 
 /** Maps that belong to a picture and go through every step with it. */
 export const Given = Type.Object({
-  maps: Type.Partial(
-    Type.Object({
-      opacity: MapRef,
-      normal: MapRef,
-      roughness: MapRef,
-      metallic: MapRef,
-      occlusion: MapRef,
-      emission: MapRef,
-      height: MapRef,
-    } satisfies Record<GivenRole, typeof MapRef>),
-  ),
+  maps: Type.Omit(Maps, ['baseColour']),
   /** Deepest point of a given height map below its highest. */
   reliefMm: Type.Number({ minimum: 0, maximum: 500 }),
 });

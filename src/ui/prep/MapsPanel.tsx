@@ -113,11 +113,13 @@ export function MapsPanel({ run, maps }: { run: PrepRun | null; maps: Partial<Re
               );
             })}
           </ul>
-          <MapFields role={open} d={d} set={set} />
-          <div className="flex items-end gap-3 pt-1">
-            {isTaken(open) && d[open] && <TakenField role={open} />}
-            <GivenMap key={open} role={open} derived={open !== 'emission' && !!d[open]} />
-          </div>
+          <MapFields
+            role={open}
+            d={d}
+            set={set}
+            taken={isTaken(open) && d[open] ? <TakenField key="taken" role={open} /> : null}
+          />
+          <GivenMap key={open} role={open} derived={open !== 'emission' && !!d[open]} />
         </div>
         <SampleBoard run={run} maps={maps} />
       </div>
@@ -135,7 +137,7 @@ function TakenField({ role }: { role: TakenRole }) {
   const { [role]: step = '', ...others } = derived.taken ?? {};
   const usual = role === 'opacity' ? 'the finished picture' : 'the picture before dirt';
   return (
-    <div className="w-44 shrink-0">
+    <div className="col-span-2 max-w-44">
       <Select
         label="Taken from"
         value={step}
@@ -149,12 +151,26 @@ function TakenField({ role }: { role: TakenRole }) {
   );
 }
 
-function MapFields({ role, d, set }: { role: Role; d: Derived; set: (n: Partial<Derived>, g?: string) => void }) {
+function MapFields({
+  role,
+  d,
+  set,
+  taken,
+}: {
+  role: Role;
+  d: Derived;
+  set: (n: Partial<Derived>, g?: string) => void;
+  /** After which step it is taken, as a field. */
+  taken: React.ReactNode;
+}) {
   const percent = (label: string, value: number, on: (v: number, g?: string) => void) => (
     <PercentField key={label} label={label} value={value} onChange={on} />
   );
   const grid = (...children: React.ReactNode[]) => (
-    <div className="mt-1.5 grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">{children}</div>
+    <div className="mt-1.5 grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">
+      {children}
+      {taken}
+    </div>
   );
   if (role === 'height' && d.height) {
     const h = d.height;
@@ -234,7 +250,12 @@ function MapFields({ role, d, set }: { role: Role; d: Derived; set: (n: Partial<
   if (curve) {
     const on = (c: Partial<Curve>, g?: string) => set({ [role]: { ...curve, ...c } }, g);
     const inJoints = role === 'metallic' ? 'Less in joints' : 'More in joints';
-    return <CurveField key={role} role={ROLE_LABELS[role]} curve={curve} inJoints={inJoints} onChange={on} />;
+    return (
+      <>
+        <CurveField key={role} role={ROLE_LABELS[role]} curve={curve} inJoints={inJoints} onChange={on} />
+        {taken}
+      </>
+    );
   }
   if (role === 'occlusion' && d.occlusion) {
     const o = d.occlusion;

@@ -76,9 +76,10 @@ export const OTHER_SIDE = 4096;
 export const MOST_PIXELS = 8192 * 8192;
 
 /** Pixels a picture may have with all its channels: maps that go along take as much memory as its colours. */
-export const mostPixels = (channels: number): number => Math.floor((MOST_PIXELS * 4) / Math.max(4, channels));
+export const mostPixels = (channels: number): number =>
+  channels > 4 ? Math.floor((MOST_PIXELS * 3) / channels) : MOST_PIXELS;
 
-/** How large that is, in words. @example saidMost(8) // 'at most 5792 × 5792 with the maps that go along' */
+/** How large that is, in words. @example saidMost(8) // 'at most 5016 × 5016 with the maps that go along' */
 export function saidMost(channels: number): string {
   const side = Math.floor(Math.sqrt(mostPixels(channels)));
   return `at most ${side} × ${side}${channels > 4 ? ' with the maps that go along' : ''}`;

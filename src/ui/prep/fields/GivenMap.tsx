@@ -37,7 +37,7 @@ export function GivenMap({ role, derived }: { role: GivenRole; derived: boolean 
     change({ given: { ...given, maps } });
   };
   return (
-    <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-2 gap-y-1 text-2xs leading-tight">
+    <div className="mt-1 flex min-w-0 flex-wrap items-center gap-x-2 gap-y-1 text-2xs leading-tight">
       {map ? (
         <>
           <span className="min-w-0">
