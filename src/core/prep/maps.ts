@@ -12,7 +12,7 @@ import {
 } from '../picture/derive';
 import { normalsFromHeight } from '../picture/normals';
 import { normalBytes } from '../picture/turnNormals';
-import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
+import { blankPlane, cutOut, lightnessOf, type Plane, type Raster, WHITE } from '../picture/raster';
 import { colourAt, type GivenChannels, type GivenRole, heightChannel, planeOf } from './given';
 import { AT_A_TIME, heightsInPixels } from './heights';
 import { type Curve, type Derived, noMaps, type TakenRole } from './schema';
@@ -56,7 +56,7 @@ export function mapsOf(
   const together = { ...roles, ...Object.fromEntries(apart.map((role) => [role, null])) };
   const heights = at === null || d.height ? null : { plane: planeOf(raster, at), reliefMm };
   const made: MadeMaps = deriveMaps(sourceOf('height'), mm, together, { heights });
-  const known = made.height ? { plane: planeOf16(made.height), reliefMm: d.height!.reliefMm } : heights;
+  const known = apart.length && made.height ? { plane: planeOf16(made.height), reliefMm: d.height!.reliefMm } : heights;
   for (const role of apart)
     Object.assign(made, deriveMaps(sourceOf(role), mm, { ...noMaps, [role]: roles[role] }, { heights: known }));
   for (const one of given) made[one.role] ??= givenMap(raster, one);
@@ -69,11 +69,11 @@ export function mapsOf(
 }
 
 /** Heights 0..1 of a map of 16 bits. */
-const planeOf16 = ({ width, height, data }: MadeMap): Plane => ({
-  width,
-  height,
-  data: Float32Array.from(data, (v) => v / 65535),
-});
+function planeOf16({ width, height, data }: MadeMap): Plane {
+  const out = blankPlane(width, height);
+  for (let i = 0; i < data.length; i++) out.data[i] = data[i] / WHITE;
+  return out;
+}
 
 /** Of a given map its numbers: heights in 16 bits, normals one unit long. */
 function givenMap(r: Raster, { role, at, count }: GivenChannels): MadeMap {

@@ -175,6 +175,8 @@ export const MIGRATIONS: [string, string[]][] = [
     'modules',
     [`create table modules (id text primary key, document text not null, updated text not null, deleted text) strict`],
   ],
+  // lists give preps whole: what was kept of them before maps came along is made anew
+  ['given', [`update documents set summary = null where kind = 'prep'`]],
 ];
 
 export const SCHEMA_VERSION = MIGRATIONS.length;

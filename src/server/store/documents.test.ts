@@ -115,6 +115,22 @@ describe('a folder with projects and preps in tables of their own', () => {
   });
 });
 
+test('preps that were listed by an older program are listed as today’s', async () => {
+  const { given: _came, ...older } = prep;
+  const before = MIGRATIONS.findIndex(([name]) => name === 'given');
+  folder = olderFolder(before, (raw) => {
+    raw
+      .prepare(
+        `insert into documents (id, kind, name, summary, revision, head, created, updated, deleted)
+         values ('prep-1', 'prep', 'Plaster', ?, 0, null, '2026-01-01', '2026-01-01', null)`,
+      )
+      .run(JSON.stringify(older));
+    raw.prepare(`insert into texts values ('prep-1', ?)`).run(JSON.stringify({ version: 2, ...older }));
+  });
+  process.env.JUTE_GRID_DATA = folder;
+  expect(await listPreps()).toEqual([prep]);
+});
+
 test('a prep has the history that projects have', async () => {
   folder = mkdtempSync(path.join(tmpdir(), 'jute-grid-documents-'));
   process.env.JUTE_GRID_DATA = folder;
