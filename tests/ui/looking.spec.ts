@@ -93,7 +93,8 @@ test('a photograph is pinned beside the view, moved, a colour picked from it; be
   await page.getByRole('button', { name: 'Views' }).click();
   await page.getByLabel('Pin a photograph').setInputFiles({ name: 'quay-at-dusk.png', mimeType: 'image/png', buffer });
   const photograph = page.getByRole('figure', { name: 'Photograph quay-at-dusk' });
-  await expect(photograph).toBeVisible();
+  // before it is there its caption stands elsewhere
+  await expect(photograph.getByRole('img')).toHaveJSProperty('naturalWidth', 90);
   const box = (await photograph.boundingBox())!;
   await page.mouse.move(box.x + 40, box.y + box.height - 25);
   await page.mouse.down();
