@@ -77,9 +77,9 @@ export const MOST_PIXELS = 8192 * 8192;
 
 /** Pixels a picture may have with all its channels: maps that go along take as much memory as its colours. */
 export const mostPixels = (channels: number): number =>
-  channels > 4 ? Math.floor((MOST_PIXELS * 3) / channels) : MOST_PIXELS;
+  channels > 4 ? Math.floor((MOST_PIXELS * 2.5) / channels) : MOST_PIXELS;
 
-/** How large that is, in words. @example saidMost(8) // 'at most 5016 × 5016 with the maps that go along' */
+/** How large that is, in words. @example saidMost(8) // 'at most 4579 × 4579 with the maps that go along' */
 export function saidMost(channels: number): string {
   const side = Math.floor(Math.sqrt(mostPixels(channels)));
   return `at most ${side} × ${side}${channels > 4 ? ' with the maps that go along' : ''}`;
