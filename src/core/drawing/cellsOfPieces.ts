@@ -1,5 +1,6 @@
 import Delaunator from 'delaunator';
 import { holdsPoint } from '../geometry/loop';
+import { simplifyLine } from '../geometry/simplify';
 import { boundsOf } from '../layout/modules';
 import { unit, hash } from '../noise/hash';
 import { type Copy, copiesNear, moved, type Steps } from './copies';
@@ -157,7 +158,7 @@ function simplified(run: readonly Border[], aside: number): number[] {
     const chain = [...points.slice(from, to), points[to % points.length]];
     const [a, b] = [chain[0], chain[chain.length - 1]];
     const forwards = a[0] < b[0] - 1e-7 || (Math.abs(a[0] - b[0]) <= 1e-7 && a[1] <= b[1]);
-    const kept = forwards ? needed(chain, aside) : needed([...chain].reverse(), aside).reverse();
+    const kept = forwards ? simplifyLine(chain, aside) : simplifyLine([...chain].reverse(), aside).reverse();
     for (const [x, y] of kept.slice(0, -1)) out.push(x, y);
   });
   return out;
@@ -173,24 +174,3 @@ const farthestFrom = (points: readonly (readonly [number, number])[]): number =>
   points.reduce((best, p, n) => (apart(points[0], p) > apart(points[0], points[best]) + 1e-7 ? n : best), 0);
 
 const apart = (p: readonly [number, number], q: readonly [number, number]) => Math.hypot(p[0] - q[0], p[1] - q[1]);
-
-/** The points of a line off which it would run by more than `aside` without them (Douglas and Peucker 1973). */
-function needed(line: readonly (readonly [number, number])[], aside: number): (readonly [number, number])[] {
-  const keep = new Uint8Array(line.length);
-  keep[0] = keep[line.length - 1] = 1;
-  const open: [number, number][] = [[0, line.length - 1]];
-  for (let next = open.pop(); next; next = open.pop()) {
-    const [from, to] = next;
-    const [a, b] = [line[from], line[to]];
-    const l = apart(a, b) || 1;
-    let [most, at] = [aside, -1];
-    for (let n = from + 1; n < to; n++) {
-      const off = Math.abs((line[n][0] - a[0]) * (b[1] - a[1]) - (line[n][1] - a[1]) * (b[0] - a[0])) / l;
-      if (off > most + 1e-9) [most, at] = [off, n];
-    }
-    if (at < 0) continue;
-    keep[at] = 1;
-    open.push([from, at], [at, to]);
-  }
-  return line.filter((_, n) => keep[n]);
-}

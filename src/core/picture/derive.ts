@@ -1,7 +1,7 @@
 import { curveAt, type CurvePoints } from './curve';
 import { blur, reachOf } from './blur';
 import { hash3 } from '../noise/tiles';
-import { blankPlane, lightnessOf, type Plane, type Raster, WHITE } from './raster';
+import { blankPlane, type Plane, WHITE } from './raster';
 
 /** How heights are read from a picture. */
 export interface HeightOptions {
@@ -42,7 +42,7 @@ export interface Rows {
 }
 
 /** They are all of it, and close on themselves from top to bottom. */
-const isWhole = (p: Plane | Raster, rows: Rows | null): boolean => rows === null || p.height === rows.of;
+const isWhole = (p: Plane, rows: Rows | null): boolean => rows === null || p.height === rows.of;
 
 /** How far away a pixel may lie that counts in a height. */
 export function reachOfHeight(o: HeightOptions, width: number): number {
@@ -51,9 +51,11 @@ export function reachOfHeight(o: HeightOptions, width: number): number {
   return Math.max(joints, o.detail > 0 ? reachOf(detailSigma(width)) : 0);
 }
 
-/** Heights 0..1 of a picture that closes on itself. */
-export function deriveHeight(r: Raster, o: HeightOptions, rows: Rows | null = null): Plane {
-  const p = lightnessOf(r);
+/**
+ * Heights 0..1 of what closes on itself.
+ * @param p lightness 0..1, or what stands for it; it is written over
+ */
+export function deriveHeight(p: Plane, o: HeightOptions, rows: Rows | null = null): Plane {
   const whole = isWhole(p, rows);
   const { top, of } = rows ?? { top: 0, of: p.height };
   const span = Math.max(1e-6, o.high - o.low);

@@ -1,4 +1,5 @@
-import { dirtAmounts, type DirtOptions, noiseSource, type NoiseOptions, pictureSource } from './dirt';
+import { dirtAmounts, type DirtOptions, pictureSource } from './dirt';
+import { noiseSource, type NoiseOptions } from './patches';
 import { blankPlane, type Plane } from './raster';
 
 const options: DirtOptions & NoiseOptions = {

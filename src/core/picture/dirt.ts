@@ -1,6 +1,6 @@
 import type { Vec2 } from '../geometry/vec';
-import { tileFractal } from '../noise/tiles';
 import { blur } from './blur';
+import { LOOKED, muchAt, type PatchSource, quantile, smooth } from './patches';
 import type { Plane } from './raster';
 
 /** Where dirt lies: by how high a place is, and by how it lies to its neighbours. */
@@ -16,21 +16,6 @@ export interface DirtOptions {
   reach: number;
 }
 
-/** What dirt is made of: it lies where this is high. */
-export interface DirtSource {
-  /** At a place of the picture, pixels. */
-  at(x: number, y: number): number;
-  /** What so much of it lies above. */
-  limit(cover: number): number;
-  /** How far what is common goes from low to high. */
-  spread: number;
-}
-
-const smooth = (from: number, to: number, v: number) => {
-  const t = Math.min(1, Math.max(0, (v - from) / Math.max(1e-6, to - from)));
-  return t * t * (3 - 2 * t);
-};
-
 /** Heights below the first are joints, above the second faces. */
 const JOINT = [0.3, 0.6] as const;
 /** So much higher or lower than what lies around, as a share of all height, is an edge or a hollow altogether. */
@@ -40,7 +25,7 @@ const STEEP = 0.25;
  * How much dirt lies at each place, 0..255.
  * @param heights 0..1, of a picture that closes on itself where `closes`
  */
-export function dirtAmounts(heights: Plane, source: DirtSource, o: DirtOptions, closes: boolean): Uint8Array {
+export function dirtAmounts(heights: Plane, source: PatchSource, o: DirtOptions, closes: boolean): Uint8Array {
   const { width, height, data } = heights;
   const around =
     o.place === 'edges' || o.place === 'hollows'
@@ -52,55 +37,23 @@ export function dirtAmounts(heights: Plane, source: DirtSource, o: DirtOptions, 
     const above = (data[i] - around![i]) / STEEP;
     return Math.min(1, Math.max(0, o.place === 'edges' ? above : -above));
   };
-  const limit = o.cover >= 1 ? -Infinity : o.cover <= 0 ? Infinity : source.limit(o.cover);
-  const soft = (0.02 + o.softness) * source.spread;
+  const much = muchAt(source, o.cover, o.softness);
   const out = new Uint8Array(width * height);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       const share = lies(i);
       if (!share) continue;
-      const much = Number.isFinite(limit)
-        ? smooth(limit - soft / 2, limit + soft / 2, source.at(x + 0.5, y + 0.5))
-        : Number(limit < 0);
-      out[i] = 255 * o.strength * share * much + 0.5;
+      out[i] = 255 * o.strength * share * much(x + 0.5, y + 0.5) + 0.5;
     }
   }
   return out;
-}
-
-/** Patches of noise. */
-export interface NoiseOptions {
-  /** Size of the largest, pixels across and down; they come round at the picture's edges. */
-  size: Readonly<Vec2>;
-  octaves: number;
-  seed: number;
-}
-
-/** Places of the noise that are looked at to know how high it has to be to cover a share. */
-const LOOKED = 48;
-
-/** Patches of noise that come round at the edges of a picture so large. */
-export function noiseSource({ width, height }: Pick<Plane, 'width' | 'height'>, o: NoiseOptions): DirtSource {
-  const cellsX = Math.max(1, Math.round(width / o.size[0]));
-  const cellsY = Math.max(1, Math.round(height / o.size[1]));
-  return {
-    at: (x, y) => tileFractal((x / width) * cellsX, (y / height) * cellsY, cellsX, cellsY, o.seed, o.octaves),
-    limit: (cover) =>
-      quantile(
-        Float64Array.from({ length: LOOKED * LOOKED }, (_, k) =>
-          tileFractal(((k % LOOKED) + 0.5) / 3, (Math.floor(k / LOOKED) + 0.5) / 3, 4096, 4096, o.seed, o.octaves),
-        ),
-        1 - cover,
-      ),
-    spread: 1,
-  };
 }
 
 /**
  * The lights or the darks of another picture, repeated at its own size.
  * @param size of one repeat, pixels of the picture it lies over
  */
-export function pictureSource(of: Plane, size: Readonly<Vec2>, lies: 'lights' | 'darks'): DirtSource {
+export function pictureSource(of: Plane, size: Readonly<Vec2>, lies: 'lights' | 'darks'): PatchSource {
   const { width, height, data } = of;
   const sign = lies === 'lights' ? 1 : -1;
   const some = Float64Array.from({ length: LOOKED * LOOKED }, (_, k) => {
@@ -124,13 +77,4 @@ function sampleRound({ width, height, data }: Plane, x: number, y: number): numb
   const upper = at(i, j) * (1 - u) + at(i + 1, j) * u;
   const lower = at(i, j + 1) * (1 - u) + at(i + 1, j + 1) * u;
   return upper * (1 - v) + lower * v;
-}
-
-/** The value that a share of all lies below: halfway between the two it parts. */
-function quantile(of: Float64Array, share: number): number {
-  const sorted = of.slice().sort();
-  const at = Math.max(0, Math.min(sorted.length - 1, share * sorted.length - 0.5));
-  const below = Math.floor(at);
-  const above = Math.min(sorted.length - 1, below + 1);
-  return sorted[below] + (sorted[above] - sorted[below]) * (at - below);
 }

@@ -3,7 +3,7 @@ import { blur } from './blur';
 import { compareStep, linesOf, REACHES, type SeamFigure, worstOf } from './judge';
 import { Overlap, type Strips } from './overlap';
 import { blankPlane, cutOut, type Plane, type Raster, WHITE } from './raster';
-import { cheapestPath, forgiveNoise } from './seamPath';
+import { cheapestPath, forgiveNoise, type Lead, leadAlong } from './seamPath';
 
 /** A picture made to close in one direction, and where its seam runs. */
 export interface Joined {
@@ -19,12 +19,16 @@ export interface JoinOptions {
   closed: boolean;
   /** Laid pieces meet piece on piece: nothing is moved to fit, and nothing fades from one to the other. */
   laid: boolean;
+  /** Lines are drawn for it, which lie where they were drawn: nothing is moved to fit. */
+  drawn?: boolean;
+  /** Where the seam is led; it finds its own way without. */
+  led?: Lead | null;
   /** Pixels of the overlap that are worked on at a time. */
   atATime?: number;
 }
 
 /** The margin of the overlap that the seam keeps away from, as a share. */
-const MARGIN = 1 / 6;
+export const MARGIN = 1 / 6;
 /** Planes of fractions take four bytes for each of these, and a blend of three colours has some twenty of them. */
 const AT_A_TIME = 1 << 22;
 
@@ -33,13 +37,15 @@ const AT_A_TIME = 1 << 22;
  * the path where the two differ least (A. Efros and W. Freeman, “Image quilting”, 2001) and blended band by band: fine
  * detail at once, large light over all of the overlap. Large overlaps are worked on some lines at a time.
  */
-export function join(r: Raster, down: boolean, overlap: number, { closed, laid, ...o }: JoinOptions): Joined {
+export function join(r: Raster, down: boolean, overlap: number, o: JoinOptions): Joined {
+  const { closed, laid, led = null } = o;
   // maps that go along have planes of their own
   const atATime = o.atATime ?? Math.floor((AT_A_TIME * 3) / r.channels);
-  const strips = new Overlap(r, down, overlap, !laid && !closed);
+  const strips = new Overlap(r, down, overlap, !laid && !closed && !o.drawn);
   const cost = differences(strips, atATime);
   if (laid) forgiveNoise(cost);
-  const seam = cheapestPath(cost, Math.max(1, laid ? 2 : Math.floor(overlap * MARGIN)), closed, laid);
+  if (led) leadAlong(cost, led);
+  const seam = cheapestPath(cost, Math.max(1, laid ? 2 : Math.floor(overlap * MARGIN)), closed, laid || !!led);
   const raster = down ? cutOut(r, 0, 0, r.width, r.height - overlap) : cutOut(r, 0, 0, r.width - overlap, r.height);
   const near = new NearSeam(seam, overlap);
   const change = changeOver(strips, seam, Math.max(r.width, r.height), laid);

@@ -6,6 +6,27 @@ export function forgiveNoise(cost: Plane): void {
   for (let i = 0; i < cost.data.length; i++) cost.data[i] = Math.max(0, cost.data[i] - floor);
 }
 
+/** What each pixel further off costs, in mean costs. */
+const PULL = 6;
+
+/** Where a path is led, for each line how far along it; NaN where nothing leads it. */
+export interface Lead {
+  at: Float32Array;
+  /** It may lie so far off for nothing, pixels. */
+  loose: number;
+}
+
+/** What lies off a lead costs the more the further off it is, so that the path keeps to it. */
+export function leadAlong({ width, height, data }: Plane, { at: led, loose }: Lead): void {
+  const mean = data.reduce((sum, v) => sum + v, 0) / data.length;
+  const pull = PULL * mean + 1e-6;
+  for (let l = 0; l < height; l++) {
+    const at = led[l];
+    if (Number.isNaN(at)) continue;
+    for (let k = 0; k < width; k++) data[l * width + k] += pull * Math.max(0, Math.abs(k - at) - loose);
+  }
+}
+
 /**
  * The path from the first line to the last along which the sum of costs is least.
  * @param free it may run along a line, as between courses; else it steps aside by one at most from line to line

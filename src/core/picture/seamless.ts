@@ -5,7 +5,8 @@ import { quietestLine, type SeamFigure, shows, worstOf } from './judge';
 import { setTrue, type Trued } from './lattice';
 import { findPeriod, type Period } from './period';
 import { blankRaster, cutOut, lightnessOf, type Raster, shrinkBy, shrinkFor } from './raster';
-import { join } from './seam';
+import { join, MARGIN } from './seam';
+import { leadByWay, leadOf, linesAlong, overlapFor, type SeamLine, type SeamWay, wayOf } from './seamLine';
 import { BROKEN, measureBroken, type Seams } from './strangeness';
 import { cornersOf, findHomography, project, straighten } from './straighten';
 
@@ -19,7 +20,12 @@ export interface SeamlessOptions {
   /** Only in one direction, for strips. */
   across: boolean;
   down: boolean;
+  /** Where seams are led, as by a dark line of the grain; where something is laid they follow joints. */
+  lines?: readonly SeamLine[];
 }
+
+/** Share of a picture that may overlap. */
+export const MOST_OVERLAP = 0.48;
 
 /** A picture that closes on itself, and what was done for it. */
 export interface Seamless {
@@ -36,6 +42,22 @@ export interface Seamless {
   period: { x: Period | null; y: Period | null } | null;
   /** By how much its corners were moved so that what is laid comes round everywhere, pixels; 0 for not at all. */
   trued: number;
+  /** What was chosen by how it looks. */
+  choice: SeamChoice;
+}
+
+/**
+ * What is chosen by how a picture looks, in shares: made again on a larger picture of the same, it closes alike, and
+ * what is done after it lies where it lay.
+ */
+export interface SeamChoice {
+  /** The seam that closes top to bottom was made first. */
+  downFirst: boolean;
+  ways: Record<'x' | 'y', SeamWay | null>;
+  /** Where it begins, pixels, and of how many. */
+  begin: Record<'x' | 'y', { at: number; of: number }>;
+  /** How many whole periods are kept, and whether what is laid was set true; null where it is blended. */
+  periods: { times: Record<'x' | 'y', number | null>; trued: boolean } | null;
 }
 
 /** Where it was joined, in shares of its size. */
@@ -44,28 +66,38 @@ export const seamsOf = ({ raster, upright, level }: Pick<Seamless, 'raster' | 'u
   level: level && Float32Array.from(level, (y) => (y + 0.5) / raster.height),
 });
 
-/** @throws Error saying what is missing when the pattern's period cannot be found */
-export function makeSeamless(source: Raster, o: SeamlessOptions): Seamless {
+/**
+ * @param like what was chosen on a smaller picture of the same
+ * @throws Error saying what is missing when the pattern's period cannot be found
+ */
+export function makeSeamless(source: Raster, o: SeamlessOptions, like: SeamChoice | null = null): Seamless {
   if (o.mode === 'mirror') return mirror(source, o);
   const r = o.evened
     ? evenOut(source, { radius: Math.max(source.width, source.height) / 6, lightness: 1, colour: 1 })
     : source;
-  if (o.mode === 'period') return onPeriods(r, o);
-  // grain that runs across a seam is made to meet, which needs open ends: that seam comes first
-  return closeOver(r, lapsOf(r, o, { x: null, y: null }));
+  if (o.mode === 'period') return onPeriods(r, o, like);
+  return closeOver(r, lapsOf(r, o, { x: null, y: null }), like);
 }
 
 /** By how many pixels a picture's end is laid over its beginning, and whether laid pieces meet there. */
 export interface Lap {
   pixels: number;
   laid: boolean;
+  /** Lines that its seam is led along, each place along the seam and across it from the first edge, pixels. */
+  led?: readonly Vec2[][];
 }
 
-/** Closes a picture by laying its end over its beginning, across and down; null for an axis that stays open. */
-export const closeOver = (r: Raster, laps: Record<'x' | 'y', Lap | null>): Seamless =>
-  rolled(joinBoth(r, laps, null, !!laps.x && !!laps.y && !laps.x.laid && !laps.y.laid && runsDown(r)));
+/**
+ * Closes a picture by laying its end over its beginning, across and down; null for an axis that stays open.
+ * @param like what was chosen on a smaller picture of the same
+ */
+export function closeOver(r: Raster, laps: Record<'x' | 'y', Lap | null>, like: SeamChoice | null = null): Seamless {
+  // grain that runs across a seam is made to meet, which needs open ends: that seam comes first
+  const downFirst = like?.downFirst ?? (!!laps.x && !!laps.y && !laps.x.laid && !laps.y.laid && runsDown(r));
+  return rolled(joinBoth(r, laps, null, downFirst, like), like);
+}
 
-type Made = Omit<Seamless, 'kept' | 'begin' | 'trued'>;
+type Made = Omit<Seamless, 'kept' | 'begin' | 'trued' | 'choice'> & { choice: Omit<SeamChoice, 'begin'> };
 /** Whole periods to be kept, across and down, and how long one is; null where nothing repeats. */
 type Whole = Record<'x' | 'y', { times: number; pixels: number } | null>;
 
@@ -78,7 +110,7 @@ const LEAST_LEFT = 0.2;
  * Joined on as many whole periods as leave no line broken, after what is laid has been set true; by a blend along an
  * axis on which nothing repeats.
  */
-function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
+function onPeriods(r: Raster, o: SeamlessOptions, like: SeamChoice | null): Seamless {
   const found = findPeriod(r);
   const period = { x: o.across ? found.x : null, y: o.down ? found.y : null };
   if (!period.x && !period.y) {
@@ -91,7 +123,15 @@ function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
   // resampling costs a little sharpness: what lies nearly true is tried as it is first
   const ways = !trued ? [null] : trued.moved < NEARLY_TRUE * by ? [null, trued] : [trued];
   let best: { whole: Whole; way: Trued | null; score: number } | null = null;
-  for (const whole of candidates(r, period)) {
+  if (like?.periods) {
+    const { times, trued: set } = like.periods;
+    best = {
+      whole: { x: wholeOf(times.x, period.x), y: wholeOf(times.y, period.y) },
+      way: set ? trued : null,
+      score: 0,
+    };
+  }
+  for (const whole of best ? [] : candidates(r, period)) {
     const inSmall: Whole = {
       x: whole.x && { ...whole.x, pixels: whole.x.pixels / by },
       y: whole.y && { ...whole.y, pixels: whole.y.pixels / by },
@@ -107,16 +147,32 @@ function onPeriods(r: Raster, o: SeamlessOptions): Seamless {
   }
   const { whole, way } = best!;
   const { raster, moved } = way ? trueTo(r, period, whole, way, 1) : { raster: r, moved: 0 };
-  return { ...rolled(joinBoth(raster, lapsOf(raster, o, whole), period, false)), trued: moved };
+  const made = rolled(joinBoth(raster, lapsOf(raster, o, whole), period, false, like), like);
+  const times = { x: whole.x && whole.x.times, y: whole.y && whole.y.times };
+  return { ...made, trued: moved, choice: { ...made.choice, periods: { times, trued: !!way } } };
 }
+
+/** So many periods, of a length of which so many make whole pixels. */
+const wholeOf = (times: number | null, p: Period | null): Whole['x'] =>
+  times && p ? { times, pixels: Math.round(times * p.pixels) / times } : null;
 
 /** What is left over whole periods overlaps; a share of the picture along an axis on which nothing repeats. */
 function lapsOf(r: Raster, o: SeamlessOptions, whole: Whole): Record<'x' | 'y', Lap | null> {
-  const lap = (size: number, of: Whole['x']): Lap =>
-    of
-      ? { pixels: Math.max(4, size - Math.round(of.times * of.pixels)), laid: true }
-      : { pixels: Math.max(8, Math.min(size - 8, Math.round(size * o.overlap))), laid: false };
-  return { x: o.across ? lap(r.width, whole.x) : null, y: o.down ? lap(r.height, whole.y) : null };
+  const lap = (size: number, of: Whole['x'], upright: boolean): Lap => {
+    if (of) return { pixels: Math.max(4, size - Math.round(of.times * of.pixels)), laid: true };
+    const led = linesAlong(o.lines ?? [], r.width, r.height, upright);
+    const needed = overlapFor(led, size);
+    if (needed > size * MOST_OVERLAP) throw new Error(tooFarIn(upright));
+    const pixels = Math.max(needed, 8, Math.min(size - 8, Math.round(size * o.overlap)));
+    return { pixels, laid: false, led };
+  };
+  return { x: o.across ? lap(r.width, whole.x, true) : null, y: o.down ? lap(r.height, whole.y, false) : null };
+}
+
+function tooFarIn(upright: boolean): string {
+  const edges = upright ? 'the left or right edge' : 'the upper or lower edge';
+  const most = Math.floor(MOST_OVERLAP * (1 - MARGIN) * 100);
+  return `The line that leads the seam runs too far in: no place of it may lie more than ${most}% from ${edges}.`;
 }
 
 /** Pixels of the small picture by which corners may be off in what is tried as it is. */
@@ -124,17 +180,15 @@ const NEARLY_TRUE = 2;
 /** So good that fewer periods need not be tried, as a share of what is still no fault. */
 const GOOD = 0.5;
 
-/** How many periods may be kept, the most first; each of a length of which so many make whole pixels. */
+/** How many periods may be kept, the most first. */
 function candidates(r: Raster, { x, y }: NonNullable<Seamless['period']>): Whole[] {
   const numbers = (size: number, p: Period | null): (number | null)[] => {
     if (!p) return [null];
     const most = Math.max(1, Math.floor(size / p.pixels - LEAST_LEFT));
     return [most, most - 1, most - 2].filter((n, i) => i === 0 || n > 0);
   };
-  const whole = (times: number | null, p: Period | null) =>
-    times && p ? { times, pixels: Math.round(times * p.pixels) / times } : null;
   return numbers(r.width, x)
-    .flatMap((across) => numbers(r.height, y).map((down) => ({ x: whole(across, x), y: whole(down, y) })))
+    .flatMap((across) => numbers(r.height, y).map((down) => ({ x: wholeOf(across, x), y: wholeOf(down, y) })))
     .sort((a, b) => areaOf(b) - areaOf(a))
     .slice(0, MOST_TRIES);
 }
@@ -170,14 +224,23 @@ function joinBoth(
   laps: Record<'x' | 'y', Lap | null>,
   period: Seamless['period'],
   downFirst: boolean,
+  like: SeamChoice | null = null,
 ): Made {
-  const made: Made = { raster: source, upright: null, level: null, figure: null, period };
+  const choice: Made['choice'] = { downFirst, ways: { x: null, y: null }, periods: null };
+  const made: Made = { raster: source, upright: null, level: null, figure: null, period, choice };
   for (const down of downFirst ? [true, false] : [false, true]) {
     const lap = down ? laps.y : laps.x;
     if (!lap) continue;
     const before = down ? made.upright : made.level;
-    const how = { closed: before !== null, laid: lap.laid };
-    const { raster, seam, figure } = join(made.raster, down, lap.pixels, how);
+    const [axis, size, count] = down
+      ? (['y', made.raster.height, made.raster.width] as const)
+      : (['x', made.raster.width, made.raster.height] as const);
+    const way = like?.ways[axis];
+    const { pixels, laid, led: lines = [] } = lap;
+    const led = way ? leadByWay(way, count, pixels) : leadOf(lines, count, size, pixels);
+    const how = { closed: before !== null, laid, led, drawn: lines.length > 0 };
+    const { raster, seam, figure } = join(made.raster, down, pixels, how);
+    choice.ways[axis] = wayOf(seam, pixels);
     const crossed = before && foldSeam(before, seam, down ? raster.height : raster.width);
     Object.assign(made, down ? { raster, upright: crossed, level: seam } : { raster, upright: seam, level: crossed });
     made.figure = worstOf(made.figure ? [made.figure, figure] : [figure]);
@@ -200,10 +263,11 @@ function runsDown(r: Raster): boolean {
 }
 
 /** Begun anew at its quietest lines, so that its edge runs through no piece's edge: what closes may begin anywhere. */
-function rolled(made: Made): Seamless {
+function rolled(made: Made, like: SeamChoice | null = null): Seamless {
   const { raster: r } = made;
-  const x = made.upright ? quietestLine(r, false) : 0;
-  const y = made.level ? quietestLine(r, true) : 0;
+  const { width, height } = r;
+  const x = like ? placeOf(like.begin.x, width) : made.upright ? quietestLine(r, false) : 0;
+  const y = like ? placeOf(like.begin.y, height) : made.level ? quietestLine(r, true) : 0;
   const raster = x || y ? cutOut(r, x, y, r.width, r.height) : r;
   const moved = (seam: Int32Array | null, along: number, by: number, size: number) =>
     seam && Int32Array.from(seam, (_, i) => (((seam[(i + along) % seam.length] - by) % size) + size) % size);
@@ -213,10 +277,13 @@ function rolled(made: Made): Seamless {
     trued: 0,
     kept: { width: r.width, height: r.height },
     begin: { x, y },
+    choice: { ...made.choice, begin: { x: { at: x, of: width }, y: { at: y, of: height } } },
     upright: moved(made.upright, y, x, r.width),
     level: moved(made.level, x, y, r.height),
   };
 }
+
+const placeOf = ({ at, of }: { at: number; of: number }, size: number): number => Math.round((at * size) / of) % size;
 
 /**
  * The first seam of a picture whose beginning has then been laid over by its end: on either side of the other seam its
@@ -251,5 +318,11 @@ function mirror(r: Raster, { across, down }: SeamlessOptions): Seamless {
     figure: null,
     period: null,
     trued: 0,
+    choice: {
+      downFirst: false,
+      ways: { x: null, y: null },
+      begin: { x: { at: 0, of: width }, y: { at: 0, of: height } },
+      periods: null,
+    },
   };
 }

@@ -12,9 +12,10 @@ import {
 } from '../picture/derive';
 import { normalsFromHeight } from '../picture/normals';
 import { normalBytes } from '../picture/turnNormals';
-import { blankPlane, cutOut, lightnessOf, type Plane, type Raster, WHITE } from '../picture/raster';
+import { blankPlane, cutOut, type Plane, type Raster, WHITE } from '../picture/raster';
 import { colourAt, type GivenChannels, type GivenRole, heightChannel, planeOf } from './given';
-import { AT_A_TIME, heightsInPixels } from './heights';
+import { AT_A_TIME, heightsInPixels, readFrom } from './heights';
+import type { Noise } from './steps/mask';
 import { type Curve, type Derived, noMaps, type TakenRole } from './schema';
 import type { Stage } from './steps/step';
 
@@ -148,9 +149,10 @@ function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, known: KnownHeights | 
   const { width, height } = r;
   const mm = (mmPerPx[0] + mmPerPx[1]) / 2;
   const one = (data: Uint8Array | Uint16Array): MadeMap => ({ width, height, channels: 1, data });
+  const read = ({ patches }: { patches?: Noise | null }) => readFrom(r, patches, mmPerPx, rows);
   const made: MadeMaps = {};
   const heights: Plane | null = d.height
-    ? deriveHeight(r, heightsInPixels(d.height, mm), rows)
+    ? deriveHeight(read(d.height), heightsInPixels(d.height, mm), rows)
     : known && rowsOf(known.plane, rows.top, height);
   if (d.height) made.height = one(toShorts(heights!));
   if (heights) {
@@ -166,13 +168,16 @@ function deriveRows(r: Raster, mmPerPx: Vec2, d: Derived, known: KnownHeights | 
     }
   }
   const byCurve = (curve: Curve, joints: number) =>
-    deriveByCurve(curve.of === 'height' && heights ? heights : lightnessOf(r), heights, { ...curve, joints });
+    deriveByCurve(!curve.patches && curve.of === 'height' && heights ? heights : read(curve), heights, {
+      ...curve,
+      joints,
+    });
   if (d.roughness) {
     made.roughness = one(toBytes(byCurve(d.roughness, d.roughness.joints)));
   }
   if (d.metallic) made.metallic = one(toBytes(byCurve(d.metallic, -d.metallic.joints)));
   if (d.opacity)
-    made.opacity = one(toBytes(deriveOpacity(lightnessOf(r), d.opacity.threshold, d.opacity.soft, d.opacity.invert)));
+    made.opacity = one(toBytes(deriveOpacity(read(d.opacity), d.opacity.threshold, d.opacity.soft, d.opacity.invert)));
   return made;
 }
 

@@ -4,15 +4,20 @@ import { Leaves, MapRef } from '../material/schema';
 import { LEAST_POINTS, MOST_POINTS } from '../picture/curve';
 import { Key, Name } from '../schema/basics';
 import { Given } from './given';
+import { Noise } from './steps/mask';
 import { Step, type StepKind, type StepOf } from './steps/registry';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });
+
+/** Patches of noise that are read instead of the picture. */
+const Patches = Type.Optional(Type.Union([Type.Null(), Noise]));
 
 /** A value by lightness or height, through points from left to right, and how far joints are from that. */
 const Curve = Type.Object({
   of: oneOf('lightness', 'height'),
   points: Type.Array(Type.Tuple([Share, Share]), { minItems: LEAST_POINTS, maxItems: MOST_POINTS }),
   joints: Share,
+  patches: Patches,
 });
 export type Curve = Static<typeof Curve>;
 
@@ -40,6 +45,7 @@ export const Derived = Type.Object({
       noise: Share,
       /** Deepest point below the highest. */
       reliefMm: Type.Number({ minimum: 0, maximum: 500 }),
+      patches: Patches,
     }),
   ]),
   /** Slopes of the heights times this. */
@@ -55,7 +61,10 @@ export const Derived = Type.Object({
       strength: Type.Number({ minimum: 0, maximum: 4 }),
     }),
   ]),
-  opacity: Type.Union([Type.Null(), Type.Object({ threshold: Share, soft: Share, invert: Type.Boolean() })]),
+  opacity: Type.Union([
+    Type.Null(),
+    Type.Object({ threshold: Share, soft: Share, invert: Type.Boolean(), patches: Patches }),
+  ]),
   /** After which step each is taken; unless it is said before dirt and colour by height, and opacity at the end. */
   taken: Type.Optional(Taken),
 });

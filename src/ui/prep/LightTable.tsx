@@ -19,7 +19,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const step = prep?.steps.find((s) => s.id === lookedId) ?? null;
   // their handles come first; what comes out is shown when asked for
   const [outOf, setOutOf] = useState<string | null>(null);
-  const { paint, places, placesAfter, cutsOut } = step ? stepOf<Step>(step) : {};
+  const { paint, draw, places, placesAfter, cutsOut } = step ? stepOf<Step>(step) : {};
   const handled = cutsOut || (!!places && !placesAfter);
   const onInput = !!step && (handled ? outOf !== step.id : before);
   // leaves and maps are of the finished picture, which is shown while no step is looked at
@@ -79,10 +79,16 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const [from, setFrom] = useState<Vec2 | null>(null);
   const [pan, setPan] = useState<{ at: Vec2; view: typeof view } | null>(null);
   const painting = paint && !onInput && !!shown;
+  const lining = draw && pinning && onInput && !!shown;
   const after = step && !onInput && run ? placesAfter?.(step, contextOf(run)) : null;
   const placed = (step && onInput && places?.(step)) || (after ? [after] : []);
+  const masked = step?.mask ? placesOfMask(step.mask) : null;
   const startDraw = (e: PointerEvent) => {
     if (!shown) return;
+    if (lining && e.button === 0) {
+      e.currentTarget.setPointerCapture(e.pointerId);
+      return setStroke((drawn.current = [toShare(e)]));
+    }
     if (painting && e.button === 0) {
       const at = toShare(e);
       if (pinning) {
@@ -108,7 +114,13 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
   const endDraw = () => {
     const points = drawn.current;
     drawn.current = null;
-    if (points && step && paint) {
+    if (points && step && draw) {
+      // a click is no line yet
+      if (points.length > 2) {
+        setPinning(false);
+        set(draw(step, points));
+      }
+    } else if (points && step && paint) {
       const offset =
         from && brush.kind === 'copy' ? ([from[0] - points[0][0], from[1] - points[0][1]] as Vec2) : undefined;
       set(
@@ -137,7 +149,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
     >
       <canvas
         ref={canvas}
-        className={`absolute inset-0 h-full w-full ${painting ? 'cursor-crosshair' : 'cursor-grab'}`}
+        className={`absolute inset-0 h-full w-full ${painting || lining ? 'cursor-crosshair' : 'cursor-grab'}`}
         onPointerDown={startDraw}
         onPointerMove={moveDraw}
         onPointerUp={endDraw}
@@ -170,9 +182,9 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
           {placed.map((one) => (
             <PlaceHandles key={one.points[0].label} places={one} toScreen={toScreen} toShare={toShare} onChange={set} />
           ))}
-          {step?.mask && !onInput && (
+          {step && masked && !onInput && (
             <PlaceHandles
-              places={placesOfMask(step.mask)}
+              places={masked}
               dashed
               toScreen={toScreen}
               toShare={toShare}
@@ -187,7 +199,7 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
               strokeOpacity="0.55"
               strokeLinecap="round"
               strokeLinejoin="round"
-              strokeWidth={brush.radius * shown.width * scale * 2}
+              strokeWidth={lining ? 2 : brush.radius * shown.width * scale * 2}
             />
           )}
           {brush.kind === 'copy' && painting && from && (

@@ -12,6 +12,7 @@ import { toCanvas } from './drawShown';
 import { CurveField } from './fields/CurveField';
 import { GivenMap } from './fields/GivenMap';
 import { LeafFields } from './fields/LeafFields';
+import { ReadFrom } from './fields/ReadFrom';
 import { usePrep } from './prepStore';
 import { SampleBoard } from './SampleBoard';
 
@@ -187,6 +188,7 @@ function MapFields({
         value={h.reliefMm}
         onChange={(reliefMm, g) => on({ reliefMm }, g)}
       />,
+      <ReadFrom key="of" patches={h.patches} onChange={({ patches }, g) => on({ patches }, g)} />,
       percent('Lowest at', h.low, (low, g) => on({ low }, g)),
       percent('Highest at', h.high, (high, g) => on({ high }, g)),
       <Tick
@@ -286,6 +288,7 @@ function MapFields({
   if (role === 'opacity' && d.opacity) {
     const o = d.opacity;
     return grid(
+      <ReadFrom key="of" patches={o.patches} onChange={({ patches }, g) => set({ opacity: { ...o, patches } }, g)} />,
       percent('Solid above', o.threshold, (threshold, g) => set({ opacity: { ...o, threshold } }, g)),
       percent('Soft over', o.soft, (soft, g) => set({ opacity: { ...o, soft } }, g)),
       <Tick

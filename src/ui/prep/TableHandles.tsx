@@ -71,6 +71,7 @@ export function PlaceHandles<S>({
   return (
     <>
       {shape === 'line' && <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />}
+      {shape === 'path' && <polyline points={screen.map((p) => p.join(',')).join(' ')} fill="none" {...line} />}
       {shape === 'outline' && <polygon points={screen.map((p) => p.join(',')).join(' ')} fill="none" {...line} />}
       {shape === 'box' && (
         <rect x={Math.min(a[0], b[0])} y={Math.min(a[1], b[1])} width={width} height={height} fill="none" {...line} />

@@ -56,6 +56,9 @@ export const colour = defineStep(
     ],
     brief: () => '',
     said: () => 'its colours set',
-    run: (stage, step) => ({ ...stage, raster: limited(stage.raster, adjust(stage.raster, step), step.mask) }),
+    run: (stage, step) => ({
+      ...stage,
+      raster: limited(stage.raster, adjust(stage.raster, step), step.mask, stage.mmPerPx),
+    }),
   },
 );

@@ -1,12 +1,13 @@
 import { type Static, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { blur } from '../../picture/blur';
-import { dirtAmounts, type DirtSource, noiseSource, pictureSource } from '../../picture/dirt';
+import { dirtAmounts, pictureSource } from '../../picture/dirt';
+import { noiseSource, type PatchSource } from '../../picture/patches';
 import { type Above, coverWith, oneColour, tintedPicture } from '../../picture/over';
 import { lightnessOf } from '../../picture/raster';
 import { Colour, Hash } from '../../schema/basics';
 import { oneOf } from '../../schema/choice';
-import { shareAt } from './mask';
+import { sharesOf } from './mask';
 import { BlendMode, blendField } from './blendField';
 import { defineStep, Share, type Stage, type Tools } from './step';
 
@@ -180,9 +181,9 @@ export const dirt = defineStep(
       const reach = step.reachMm / ((mmPerPx[0] + mmPerPx[1]) / 2);
       const amount = dirtAmounts(tools.heights(ground ?? r), source, { ...step, reach }, closes.across && closes.down);
       const { mask } = step;
-      if (mask)
-        for (let i = 0; i < amount.length; i++)
-          amount[i] *= shareAt(mask, ((i % r.width) + 0.5) / r.width, (Math.floor(i / r.width) + 0.5) / r.height);
+      const share = mask && sharesOf(mask, r, mmPerPx);
+      for (let i = 0; share && i < amount.length; i++)
+        amount[i] *= share((i % r.width) + 0.5, Math.floor(i / r.width) + 0.5);
       const raster = coverWith(r, amount, over, step.blend);
       return {
         ...stage,
@@ -209,7 +210,7 @@ function madeOf(
   mmPerPx: Vec2,
   step: Dirt,
   { picture: at, remark, fail }: Tools,
-): { source: DirtSource; over: Above } {
+): { source: PatchSource; over: Above } {
   const { picture } = step;
   if (!picture) {
     const size: Vec2 = [step.sizeMm / mmPerPx[0], step.sizeMm / mmPerPx[1]];

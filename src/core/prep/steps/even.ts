@@ -32,7 +32,7 @@ export const even = defineStep(
       if (!mm) remark('Its size is not known: the radius is taken for a picture 1 m wide.');
       const radius = step.radiusMm / (mm ?? 1000 / r.width);
       const raster = evenOut(r, { radius: Math.max(4, radius), lightness: step.lightness, colour: step.colour });
-      return { ...stage, raster: limited(r, raster, step.mask) };
+      return { ...stage, raster: limited(r, raster, step.mask, stage.mmPerPx) };
     },
   },
 );

@@ -130,7 +130,10 @@ export const extend = defineStep(
       const next: Stage = { ...openStage(made, mm, stage.scale), sample: { raster, mmPerPx } };
       if (!step.closes) return next;
       const lap = (axis: 0 | 1): Lap => ({ pixels: whole[axis] - wanted[axis], laid: o.period[axis] !== null });
-      const closed = closeOver(made, { x: lap(0), y: lap(1) });
+      let own: ReturnType<typeof closeOver> | null = null;
+      const laps = { x: lap(0), y: lap(1) };
+      const choice = choose(() => (own = closeOver(made, laps)).choice);
+      const closed = own ?? closeOver(made, laps, choice);
       if (times.some((n) => n !== null))
         remark(
           `Whole periods alone close: ${formatLength(closed.raster.width * mmPerPx[0], 'mm', { decimals: 0 })} × ` +

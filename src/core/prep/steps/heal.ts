@@ -19,7 +19,10 @@ export const heal = defineStep(
     said: ({ strokes }) => `mended in ${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
     run(stage, step) {
       const { raster: r, closes } = stage;
-      return { ...stage, raster: limited(r, healed(r, step.strokes, closes.across && closes.down), step.mask) };
+      return {
+        ...stage,
+        raster: limited(r, healed(r, step.strokes, closes.across && closes.down), step.mask, stage.mmPerPx),
+      };
     },
   },
 );

@@ -103,7 +103,7 @@ export const heightColour = defineStep(
         : step;
       if (step.alone) remark('Its scale is seen alone, in loud colours: so it would be made. Switch that off first.');
       const low = heights(ground ?? r);
-      const over = (of: Raster) => limited(of, colourByHeight(of, low, scale), step.mask);
+      const over = (of: Raster) => limited(of, colourByHeight(of, low, scale), step.mask, stage.mmPerPx);
       return { ...stage, raster: over(r), ground: step.counts ? ground && over(ground) : (ground ?? r) };
     },
   },

@@ -1,11 +1,28 @@
 import { type Static, Type } from '@sinclair/typebox';
+import type { Vec2 } from '../../geometry/vec';
+import { muchAt, noiseSource } from '../../picture/patches';
 import { blankRaster, type Raster } from '../../picture/raster';
 
 export const Share = Type.Number({ minimum: 0, maximum: 1 });
 /** A place in a picture, shares of its width and height from the upper left; it may lie a little outside. */
 export const Place = Type.Tuple([Type.Number({ minimum: -4, maximum: 5 }), Type.Number({ minimum: -4, maximum: 5 })]);
 
-/** Where a step works: everywhere, or between two places less and less, or within an ellipse. */
+/** Noise of a true size, as a source where a picture could be one: its patches come round at the picture's edges. */
+export const Noise = Type.Object({
+  sizeMm: Type.Number({ minimum: 0.5, maximum: 10_000 }),
+  octaves: Type.Integer({ minimum: 1, maximum: 8 }),
+  seed: Type.Integer({ minimum: 1, maximum: 9999 }),
+});
+export type Noise = Static<typeof Noise>;
+export const FIRST_NOISE: Noise = { sizeMm: 120, octaves: 4, seed: 1 };
+
+/** Patches in pixels; where no size is known, the picture is taken for a metre wide. */
+export const noiseInPixels = (o: Noise, mmPerPx: Vec2 | null, width: number) => ({
+  ...o,
+  size: (mmPerPx ?? [1000 / width, 1000 / width]).map((mm) => o.sizeMm / mm) as Vec2,
+});
+
+/** Where a step works: everywhere, or between two places less and less, or within an ellipse, or in patches. */
 export const Mask = Type.Union([
   /** Full at the first place, nothing at the second. */
   Type.Object({ kind: Type.Literal('gradient'), from: Place, to: Place }),
@@ -16,17 +33,19 @@ export const Mask = Type.Union([
     softness: Share,
     outside: Type.Boolean(),
   }),
+  Type.Object({ kind: Type.Literal('patches'), ...Noise.properties, cover: Share, softness: Share }),
 ]);
 export type Mask = Static<typeof Mask>;
 
 /** The picture before and after, mixed by a mask. */
-export function limited(before: Raster, after: Raster, mask: Mask | null): Raster {
+export function limited(before: Raster, after: Raster, mask: Mask | null, mmPerPx: Vec2 | null): Raster {
   if (!mask) return after;
   const out = blankRaster(after.width, after.height, after.channels);
   const n = after.channels;
+  const shareOf = sharesOf(mask, after, mmPerPx);
   for (let y = 0; y < after.height; y++) {
     for (let x = 0; x < after.width; x++) {
-      const share = shareAt(mask, (x + 0.5) / after.width, (y + 0.5) / after.height);
+      const share = shareOf(x + 0.5, y + 0.5);
       const at = (y * after.width + x) * n;
       for (let c = 0; c < n; c++)
         out.data[at + c] = before.data[at + c] + (after.data[at + c] - before.data[at + c]) * share + 0.5;
@@ -35,8 +54,18 @@ export function limited(before: Raster, after: Raster, mask: Mask | null): Raste
   return out;
 }
 
-/** How much of a step there is at a place, 0 to 1. */
-export function shareAt(mask: Mask, x: number, y: number): number {
+/** How much of a step there is at a place of a picture, 0 to 1; places in pixels. */
+export function sharesOf(
+  mask: Mask,
+  { width, height }: Pick<Raster, 'width' | 'height'>,
+  mmPerPx: Vec2 | null,
+): (x: number, y: number) => number {
+  if (mask.kind !== 'patches') return (x, y) => shareAt(mask, x / width, y / height);
+  return muchAt(noiseSource({ width, height }, noiseInPixels(mask, mmPerPx, width)), mask.cover, mask.softness);
+}
+
+/** How much of a step there is at a place in shares of the picture, 0 to 1. */
+export function shareAt(mask: Exclude<Mask, { kind: 'patches' }>, x: number, y: number): number {
   const smooth = (t: number) => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
   if (mask.kind === 'gradient') {
     const [dx, dy] = [mask.to[0] - mask.from[0], mask.to[1] - mask.from[1]];

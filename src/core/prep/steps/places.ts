@@ -11,16 +11,17 @@ export interface DragPoint<S> {
 
 /** What of a step or a mask lies on the light table: places, and what is drawn through them. */
 export interface Places<S> {
-  /** A line from the first to the second, an outline through all, a box or an ellipse from the first to the second. */
-  shape: 'line' | 'outline' | 'box' | 'ellipse';
+  /** A line from the first to the second; a path or outline through all; a box or ellipse from first to second. */
+  shape: 'line' | 'path' | 'outline' | 'box' | 'ellipse';
   through: readonly Vec2[];
   /** Stands at the middle of a line. */
   text?: string;
   points: readonly DragPoint<S>[];
 }
 
-/** Where a mask works, on the picture. */
-export function placesOfMask(mask: Mask): Places<Mask> {
+/** Where a mask works, on the picture; null where it does everywhere, in patches. */
+export function placesOfMask(mask: Mask): Places<Mask> | null {
+  if (mask.kind === 'patches') return null;
   if (mask.kind === 'gradient')
     return {
       shape: 'line',

@@ -165,6 +165,8 @@ export interface StepDefinition<S extends AnyStep = AnyStep> {
   cutsOut?: true;
   /** It is painted on the picture after it: the step with one stroke more. */
   paint?(step: S, stroke: Stroke): S;
+  /** A line is drawn on the picture before it, once that is asked for: the step with one line more. */
+  draw?(step: S, line: readonly Vec2[]): S;
   /** It can be limited to a part of the picture. */
   masked?: true;
   /** Hashes of other pictures that it takes. */

@@ -15,6 +15,7 @@ picture.data.forEach((_, i) => (picture.data[i] = (i * 7919) % WHITE));
 const run = (...steps: Step[]) => runSteps(picture, 300, steps);
 
 const context = { aspect: 0.75, sizeBefore: [600, 450] as [number, number] };
+const LINE = [0, 0.5, 1].map((y): [number, number] => [0.1, y]);
 const fieldsOfStep = (step: Step) => stepOf<AnyStep>(step).groups.flatMap((g) => g.fields);
 
 describe('what is set of a step', () => {
@@ -42,6 +43,7 @@ describe('what is set of a step', () => {
     ],
     ['Compose in rows', made('compose', { lay: 'rows' })],
     ['Seamless on periods', made('seamless', { mode: 'period' })],
+    ['Seamless along a line', made('seamless', { lines: [LINE] })],
   ];
   test.each(variants)('%s: each field sets its own value alone', (_label, step) => {
     fieldsKeepTheirOwn(fieldsOfStep(step), step as AnyStep, context, ajv.compile(stepOf(step).schema));
@@ -51,7 +53,14 @@ describe('what is set of a step', () => {
     stepOf(step).places?.(step).length ? [[label, step]] : [],
   );
   test('steps that are set by places are those the artist drags', () => {
-    expect(placed.map(([label]) => label)).toEqual(['Four corners', 'Size', 'Crop', 'Size by line', 'Size by count']);
+    expect(placed.map(([label]) => label)).toEqual([
+      'Four corners',
+      'Size',
+      'Crop',
+      'Size by line',
+      'Size by count',
+      'Seamless along a line',
+    ]);
   });
 
   test.each(placed)('%s: a place that is dragged moves alone, and is stored as the schema wants it', (_label, step) => {
@@ -72,11 +81,11 @@ describe('what is set of a step', () => {
       softness: 0.5,
       outside: false,
     };
-    const [middle, width, height] = placesOfMask(mask).points;
+    const [middle, width, height] = placesOfMask(mask)!.points;
     expect(width.moved([0.2, 0.9])).toMatchObject({ centre: [0.5, 0.4], radius: [0.3, 0.1] });
     expect(height.moved([0.9, 0.4])).toMatchObject({ radius: [0.2, 0.01] });
     expect(middle.moved([0.1, 0.1])).toMatchObject({ centre: [0.1, 0.1], radius: [0.2, 0.1] });
-    const [all, none] = placesOfMask({ kind: 'gradient', from: [0, 0], to: [1, 0] }).points;
+    const [all, none] = placesOfMask({ kind: 'gradient', from: [0, 0], to: [1, 0] })!.points;
     expect([all.moved([0.5, 0]), none.moved([0.5, 0])]).toMatchObject([
       { from: [0.5, 0], to: [1, 0] },
       { from: [0, 0], to: [0.5, 0] },
@@ -95,15 +104,57 @@ describe('what is set of a step', () => {
     expect(stepOf(drawn).hint!(made('size', { by: { kind: 'resolution', pixelsPerInch: 72 } }))).toBeNull();
   });
 
+  test('a line for the seam is drawn: within the picture, of few places, the oldest let go of', () => {
+    const { draw } = stepOf<Step>(made('seamless'));
+    const hand = Array.from({ length: 400 }, (_, i): [number, number] => [0.1 + 0.1 * Math.sin(i / 3), i / 380 - 0.02]);
+    const { lines } = draw!(made('seamless'), hand) as Extract<Step, { kind: 'seamless' }>;
+    expect(lines![0].length).toBeLessThanOrEqual(24);
+    expect(lines![0][0][1]).toBe(0);
+    expect(lines![0].at(-1)![1]).toBe(1);
+    expect(ajv.validate(stepOf(made('seamless')).schema, draw!(made('seamless'), hand))).toBe(true);
+    const four = made('seamless', { lines: [LINE, LINE, LINE, LINE] });
+    const more = draw!(four, [
+      [0.9, 0],
+      [0.9, 1],
+    ]) as Extract<Step, { kind: 'seamless' }>;
+    expect(more.lines).toEqual([
+      LINE,
+      LINE,
+      LINE,
+      [
+        [0.9, 0],
+        [0.9, 1],
+      ],
+    ]);
+  });
+
+  test('lines that lead nothing are said, with why', () => {
+    const said = (rest: object) =>
+      run(made('seamless', { lines: [LINE], ...rest }))
+        .remarks.map((r) => r.text)
+        .filter((text) => /\blines?\b/i.test(text));
+    expect(said({})).toEqual([]);
+    expect(said({ across: false })).toEqual(['Line 1 leads no seam: it runs up, and side to side is not closed.']);
+    expect(said({ mode: 'mirror' })[0]).toContain('no seam to lead');
+    const middle = made('seamless', { lines: [LINE.map(([, y]) => [0.5, y])] });
+    expect(() => run(middle)).toThrow('no place of it may lie more than 40% from the left or right edge');
+  });
+
   test('where it works: an ellipse keeps its place when it is turned inside out', () => {
     const [where, soft] = MASK_GROUPS[0].fields;
     const step = made('even') as AnyStep;
     const inside = where.set(step, 'ellipse' as never, context);
     const moved = { ...inside, mask: { ...inside.mask!, centre: [0.2, 0.7] } } as AnyStep;
-    for (const s of [step, moved, where.set(step, 'gradient' as never, context)])
+    for (const s of [
+      step,
+      moved,
+      where.set(step, 'gradient' as never, context),
+      where.set(step, 'patches' as never, context),
+    ])
       fieldsKeepTheirOwn(MASK_GROUPS[0].fields, s, context, ajv.compile(stepOf(s).schema));
     expect(where.set(moved, 'outside' as never, context).mask).toMatchObject({ centre: [0.2, 0.7], outside: true });
     expect(soft.set(step, 50 as never, context)).toBe(step);
+    expect(placesOfMask(where.set(step, 'patches' as never, context).mask!)).toBeNull();
     expect(STEPS.filter((s) => stepOf(made(s.kind)).masked).map((s) => s.kind)).toEqual([
       ...['even', 'colour', 'heal', 'dirt', 'heightColour'],
     ]);

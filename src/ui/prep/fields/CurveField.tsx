@@ -5,8 +5,9 @@ import { type PointerEvent, useRef, useState } from 'react';
 import type { Vec2 } from '@/core/geometry/vec';
 import { addPoint, curveAt, LEAST_POINTS, MOST_POINTS, movePoint, widestGap } from '@/core/picture/curve';
 import type { Curve } from '@/core/prep/schema';
-import { PercentField, Select } from '../../shared/fields';
+import { PercentField } from '../../shared/fields';
 import { Handle } from '../TableHandles';
+import { ReadFrom } from './ReadFrom';
 
 const WIDTH = 232;
 const HEIGHT = 104;
@@ -33,7 +34,7 @@ export function CurveField({
   const picture = useRef<SVGSVGElement>(null);
   const { points } = curve;
   const picked = Math.min(chosen, points.length - 1);
-  const [least, most] = curve.of === 'height' ? ['low', 'high'] : ['dark', 'light'];
+  const [least, most] = curve.of === 'height' || curve.patches ? ['low', 'high'] : ['dark', 'light'];
   const toScreen = ([at, down]: Vec2 | readonly number[]): Vec2 => [
     ROOM + at * (WIDTH - 2 * ROOM),
     ROOM + down * (HEIGHT - 2 * ROOM),
@@ -108,14 +109,11 @@ export function CurveField({
         </figcaption>
       </figure>
       <div className="grid flex-1 grid-cols-[repeat(auto-fill,minmax(96px,1fr))] content-start items-end gap-1.5">
-        <Select
-          label="Read from"
-          value={curve.of}
-          options={[
-            ['lightness', 'the picture'],
-            ['height', 'heights'],
-          ]}
-          onChange={(of) => onChange({ of: of as 'height' })}
+        <ReadFrom
+          patches={curve.patches}
+          of={curve.of}
+          others={[['height', 'heights']]}
+          onChange={({ of, patches }, g) => onChange({ of: of as Curve['of'], patches }, g)}
         />
         <PercentField
           label={`Where ${least} or ${most}`}

@@ -12,6 +12,7 @@ import { FindGrain } from './FindGrain';
 import { Histogram } from './Histogram';
 import { Marks } from './Marks';
 import { contextOf, type Of } from './of';
+import { SeamLines } from './SeamLines';
 
 /** What a few kinds have on screen besides their fields. */
 const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
@@ -19,6 +20,7 @@ const TOOLS: { [K in StepKind]?: ComponentType<Of<K>> } = {
   colour: Histogram,
   heal: Brushes,
   extend: Marks,
+  seamless: SeamLines,
   compose: Boards,
   dirt: DirtPictures,
 };
