@@ -28,9 +28,7 @@ test('a line is drawn for the seam, a step works in patches, a map is read from 
   await page.getByRole('button', { name: 'Draw a line for the seam' }).click();
   await settled(page);
   const table = (await page.getByTestId('light-table').boundingBox())!;
-  // near the left edge of the picture, top to bottom and beyond
-  const left = (await page.getByTestId('light-table').getByRole('button', { name: 'Before' }).boundingBox())!;
-  expect(left.width).toBeGreaterThan(10);
+  // near the left edge of the picture, top to bottom
   const x = table.x + table.width * 0.22;
   await page.mouse.move(x, table.y + 40);
   await page.mouse.down();
@@ -40,7 +38,7 @@ test('a line is drawn for the seam, a step works in patches, a map is read from 
   await settled(page);
   await expect(page.getByRole('group', { name: 'Led along' }).getByText(/Line 1, \d+ places/)).toBeVisible();
   const [line] = (await seam()).lines!;
-  expect(line[0][1]).toBe(0);
+  expect(line[0][1]).toBeLessThan(0.05);
   expect(line.at(-1)![1]).toBeGreaterThan(0.9);
 
   // a place of it by keys, alone
