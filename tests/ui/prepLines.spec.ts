@@ -15,7 +15,7 @@ const grain = () =>
     .png()
     .toBuffer();
 
-test('a line is drawn for the seam, a step works in patches, a map is read from noise', async ({ page, request }) => {
+test('a line is drawn for the seam, a step works in patches', async ({ page, request }) => {
   await page.goto('/projects/pellow-landing/prep');
   await page
     .getByLabel('Pictures to prepare')
@@ -54,19 +54,10 @@ test('a line is drawn for the seam, a step works in patches, a map is read from 
   await expect(page.getByTestId('light-table').getByRole('button', { name: 'After' })).toBeVisible();
 
   await addStep(page, 'Colour');
-  await page.getByRole('combobox', { name: 'Where' }).selectOption('in patches of noise');
+  await page.getByRole('combobox', { name: 'Where' }).selectOption('in patches');
   const cover = page.getByRole('textbox', { name: 'Cover', exact: true });
   await cover.fill('30');
   await cover.press('Enter');
   await settled(page);
   expect((await read()).steps.find((s) => s.kind === 'colour')!.mask).toMatchObject({ kind: 'patches', cover: 0.3 });
-
-  const maps = page.getByRole('region', { name: 'Maps' });
-  await maps.getByRole('checkbox', { name: 'Roughness' }).click();
-  await maps.getByRole('combobox', { name: 'Read from' }).selectOption('patches of noise');
-  const size = maps.getByRole('textbox', { name: 'Patch size' });
-  await size.fill('2 in');
-  await size.press('Enter');
-  await settled(page);
-  expect((await read()).derived.roughness!.patches).toEqual({ sizeMm: 50.8, octaves: 4, seed: 1 });
 });

@@ -42,7 +42,7 @@ export const MASK_GROUPS: StepFields<AnyStep> = [
           ['gradient', 'less and less along a line'],
           ['ellipse', 'within an ellipse'],
           ['outside', 'outside an ellipse'],
-          ['patches', 'in patches of noise'],
+          ['patches', 'in patches'],
         ],
         get: kindOf,
         set(step, kind) {
