@@ -91,18 +91,22 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
   const toPicture = findHomography(rectangle, pixels);
   if (!toGround || !toPicture) throw new Error('corners: three of them lie on a line; no camera sees a rectangle so');
   const [c, s] = [cos((shot.turnDeg * PI) / 180), sin((shot.turnDeg * PI) / 180)];
-  const light = (x: number, y: number): [number, number, number] => {
+  const { fallRight, fallUp, vignette, spot, warmth, drift } = shot;
+  const shade: [number, number, number] = [0, 0, 0];
+  const lightAt = (x: number, y: number): void => {
     const u = x / widthMm - 0.5;
     const v = 0.5 - y / heightMm;
-    const fall =
-      (1 - shot.fallRight * (u + 0.5)) * (1 - shot.fallUp * (v + 0.5)) * (1 - shot.vignette * 2 * (u * u + v * v));
-    const spot = 1 + shot.spot * exp(-((u - 0.18) ** 2 + (v - 0.12) ** 2) / 0.05);
-    const tint = shot.warmth + shot.drift * 2 * u;
-    return [fall * spot * (1 + tint), fall * spot, fall * spot * (1 - tint)];
+    const fall = (1 - fallRight * (u + 0.5)) * (1 - fallUp * (v + 0.5)) * (1 - vignette * 2 * (u * u + v * v));
+    const strength = fall * (1 + spot * exp(-((u - 0.18) * (u - 0.18) + (v - 0.12) * (v - 0.12)) / 0.05));
+    const tint = warmth + drift * 2 * u;
+    shade[0] = strength * (1 + tint);
+    shade[1] = strength;
+    shade[2] = strength * (1 - tint);
   };
   const ruleAt: Vec2 = [widthMm * 0.08, heightMm * 0.9];
   const ruleHigh = widthMm * RULE_WIDTH;
   const raster = blankRaster(widthPx, heightPx, 3);
+  const [h0, h1, h2, h3, h4, h5, h6, h7] = toGround;
   const texel: [number, number, number] = [0, 0, 0];
   const sum = [0, 0, 0];
   for (let py = 0; py < heightPx; py++) {
@@ -110,7 +114,11 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
       sum.fill(0);
       // four samples: a lens is never sharper than its pixels
       for (let k = 0; k < 4; k++) {
-        const [x, y] = project(toGround, px + 0.25 + (k & 1) * 0.5, py + 0.25 + (k >> 1) * 0.5);
+        // written out: millions of pairs are not made to be taken apart
+        const [u, v] = [px + 0.25 + (k & 1) * 0.5, py + 0.25 + (k >> 1) * 0.5];
+        const w = h6 * u + h7 * v + 1;
+        const x = (h0 * u + h1 * v + h2) / w;
+        const y = (h3 * u + h4 * v + h5) / w;
         const onRule =
           shot.ruleMm > 0 &&
           x >= ruleAt[0] &&
@@ -121,7 +129,7 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
           const mark = floor(((x - ruleAt[0]) / shot.ruleMm) * 10) % 2 === 0 && y < ruleAt[1] + ruleHigh / 2;
           texel.fill(mark ? 0.08 : 0.93);
         } else ground(c * x - s * (heightMm - y), s * x + c * (heightMm - y), texel);
-        const shade = light(x, y);
+        lightAt(x, y);
         for (let i = 0; i < 3; i++) sum[i] += linearOf(texel[i]) * shade[i];
       }
       const at = (py * widthPx + px) * 3;
@@ -143,6 +151,10 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
           return [u / widthPx, v / heightPx];
         }) as [Vec2, Vec2])
       : null;
+  const light = (x: number, y: number): typeof shade => {
+    lightAt(x, y);
+    return [...shade];
+  };
   return { raster, widthMm, heightMm, rule, toGround, light };
 }
 

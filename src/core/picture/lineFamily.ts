@@ -138,13 +138,14 @@ function placeComb(sums: Sums, size: number, near: number): Comb | null {
   for (const width of widths) {
     // once for every place, then looked up
     const at = Float64Array.from({ length: size * LOOKS + 1 }, (_, i) => sums.contrast(i / LOOKS, width));
+    // a wide strip that differs as much says more
+    const says = Math.pow(width, 0.25);
     for (let pitch = near * 0.975; pitch <= near * 1.025; pitch += step) {
       for (let first = 0; first < pitch; first += Math.max(0.5, width / 3)) {
         let [sum, seen] = [0, 0];
-        for (let y = first; y < size; y += pitch, seen++) sum += at[Math.round(y * LOOKS)];
+        for (let y = first; y < size; y += pitch, seen++) sum += at[(y * LOOKS + 0.5) | 0];
         const contrast = seen ? sum / seen : 0;
-        // a wide strip that differs as much says more
-        const strength = Math.abs(contrast) * Math.pow(width, 0.25);
+        const strength = Math.abs(contrast) * says;
         if (!best || strength > best.strength) best = { pitch, first, width, contrast, strength };
       }
     }

@@ -4,7 +4,7 @@ import { noisePlane } from '../picture/patches';
 import { cutOut, lightnessOf, type Plane, type Raster } from '../picture/raster';
 import type { Rows } from '../picture/derive';
 import type { Derived } from './schema';
-import { type Noise, noiseInPixels } from './steps/mask';
+import { type Noise, noiseInPixels } from './noise';
 
 /** Pixels worked on at a time: planes of fractions take eight times what the finished maps do. */
 export const AT_A_TIME = 1 << 24;

@@ -15,7 +15,7 @@ import { normalBytes } from '../picture/turnNormals';
 import { blankPlane, cutOut, type Plane, type Raster, WHITE } from '../picture/raster';
 import { colourAt, type GivenChannels, type GivenRole, heightChannel, planeOf } from './given';
 import { AT_A_TIME, heightsInPixels, readFrom } from './heights';
-import type { Noise } from './steps/mask';
+import type { Noise } from './noise';
 import { type Curve, type Derived, noMaps, type TakenRole } from './schema';
 import type { Stage } from './steps/step';
 

@@ -3,7 +3,8 @@ import { deriveMaps } from './maps';
 import { heightsOf } from './heights';
 import { runSteps } from './run';
 import { noMaps } from './schema';
-import { type Noise, sharesOf } from './steps/mask';
+import type { Noise } from './noise';
+import { sharesOf } from './steps/mask';
 import { type Step, stepOf } from './steps/registry';
 
 const patches: Noise = { sizeMm: 40, octaves: 3, seed: 2 };

@@ -4,7 +4,7 @@ import { Leaves, MapRef } from '../material/schema';
 import { LEAST_POINTS, MOST_POINTS } from '../picture/curve';
 import { Key, Name } from '../schema/basics';
 import { Given } from './given';
-import { Noise } from './steps/mask';
+import { Noise } from './noise';
 import { Step, type StepKind, type StepOf } from './steps/registry';
 
 const Share = Type.Number({ minimum: 0, maximum: 1 });

@@ -162,6 +162,18 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
           mmPerPx={onInput ? (run!.before.mmPerPx ?? null) : shown.mmPerPx}
         />
       )}
+      {/* below the handles: one that lies here can be taken hold of */}
+      {shown && (
+        <output className="num card-panel absolute bottom-2 left-7 px-2 py-1 text-2xs" data-testid="picture-size">
+          {shown.mmPerPx && !onInput
+            ? `${formatLength(shown.width * shown.mmPerPx[0], 'mm', { decimals: 1 })} ` +
+              `× ${formatLength(shown.height * shown.mmPerPx[1], 'mm', { decimals: 1 })}`
+            : onInput
+              ? 'into this step'
+              : 'size not known yet'}{' '}
+          · {shown.width} × {shown.height} px shown
+        </output>
+      )}
       {shown && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden={!step && !prep?.leaves}>
           {!onInput && finished && prep?.leaves && (
@@ -242,17 +254,6 @@ export function LightTable({ run, busy }: { run: PrepRun | null; busy: boolean }
           Fit
         </button>
       </div>
-      {shown && (
-        <output className="num card-panel absolute bottom-2 left-7 px-2 py-1 text-2xs" data-testid="picture-size">
-          {shown.mmPerPx && !onInput
-            ? `${formatLength(shown.width * shown.mmPerPx[0], 'mm', { decimals: 1 })} ` +
-              `× ${formatLength(shown.height * shown.mmPerPx[1], 'mm', { decimals: 1 })}`
-            : onInput
-              ? 'into this step'
-              : 'size not known yet'}{' '}
-          · {shown.width} × {shown.height} px shown
-        </output>
-      )}
     </div>
   );
 }

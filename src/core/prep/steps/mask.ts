@@ -2,25 +2,11 @@ import { type Static, Type } from '@sinclair/typebox';
 import type { Vec2 } from '../../geometry/vec';
 import { muchAt, noiseSource } from '../../picture/patches';
 import { blankRaster, type Raster } from '../../picture/raster';
+import { Noise, noiseInPixels } from '../noise';
 
 export const Share = Type.Number({ minimum: 0, maximum: 1 });
 /** A place in a picture, shares of its width and height from the upper left; it may lie a little outside. */
 export const Place = Type.Tuple([Type.Number({ minimum: -4, maximum: 5 }), Type.Number({ minimum: -4, maximum: 5 })]);
-
-/** Noise of a true size, as a source where a picture could be one: its patches come round at the picture's edges. */
-export const Noise = Type.Object({
-  sizeMm: Type.Number({ minimum: 0.5, maximum: 10_000 }),
-  octaves: Type.Integer({ minimum: 1, maximum: 8 }),
-  seed: Type.Integer({ minimum: 1, maximum: 9999 }),
-});
-export type Noise = Static<typeof Noise>;
-export const FIRST_NOISE: Noise = { sizeMm: 120, octaves: 4, seed: 1 };
-
-/** Patches in pixels; where no size is known, the picture is taken for a metre wide. */
-export const noiseInPixels = (o: Noise, mmPerPx: Vec2 | null, width: number) => ({
-  ...o,
-  size: (mmPerPx ?? [1000 / width, 1000 / width]).map((mm) => o.sizeMm / mm) as Vec2,
-});
 
 /** Where a step works: everywhere, or between two places less and less, or within an ellipse, or in patches. */
 export const Mask = Type.Union([

@@ -1,4 +1,5 @@
-import { FIRST_NOISE, type Mask } from './mask';
+import { FIRST_NOISE } from '../noise';
+import type { Mask } from './mask';
 import type { Field } from '../../schema/fields';
 import type { AnyStep, StepContext, StepFields } from './step';
 

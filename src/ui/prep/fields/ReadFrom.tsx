@@ -1,6 +1,6 @@
 'use client';
 
-import { FIRST_NOISE, type Noise } from '@/core/prep/steps/mask';
+import { FIRST_NOISE, type Noise } from '@/core/prep/noise';
 import { Select } from '../../shared/fields';
 import { ValueField } from '../../shared/ValueField';
 
