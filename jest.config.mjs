@@ -21,6 +21,7 @@ export default {
   testMatch: ['<rootDir>/tests/frozen/*.test.ts', '<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/demo/**/*.test.ts'],
   testEnvironment: 'node',
   setupFiles: ['<rootDir>/scripts/jestSetup.mjs'],
+  setupFilesAfterEnv: ['<rootDir>/scripts/jestEquality.mjs'],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '<rootDir>/scripts/fastGlobals.mjs',

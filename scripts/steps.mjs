@@ -19,6 +19,19 @@ export function run(command, args, options = {}) {
   }
 }
 
+/** As `run`, with others beside it: what it says is told when it has ended. */
+export async function runBeside(command, args) {
+  const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+  const said = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => said.push(part));
+  const status = await new Promise((resolve) => {
+    child.on('error', (error) => resolve(error.message));
+    child.on('close', (code, signal) => resolve(code ?? signal));
+  });
+  process.stdout.write(Buffer.concat(said));
+  if (status !== 0) fail(`\n${command} ${args.join(' ')} ended with ${status}`);
+}
+
 export function fail(message) {
   console.error(message);
   process.exit(1);

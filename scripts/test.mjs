@@ -1,5 +1,5 @@
 // Everything that must hold before a change lands.
-import { bin, buildAll, install, installBrowser, run } from './steps.mjs';
+import { bin, buildAll, install, installBrowser, run, runBeside } from './steps.mjs';
 
 const step = (name, work) => {
   const started = Date.now();
@@ -13,12 +13,21 @@ step('install', () => {
   install();
   installBrowser();
 });
-step('lint', () => run(bin('eslint'), ['.', '--max-warnings=0']));
-step('format', () => run(bin('prettier'), ['--check', '--log-level=warn', '.']));
-step('types', () => run(bin('tsc'), ['--noEmit']));
-step('import rules', () => run(bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'src', 'demo', 'bench']));
-step('habits', () => run(process.execPath, ['scripts/habits.mjs']));
-step('unused code', () => run(bin('knip'), []));
+// each uses one processor: two rows of them, one beside the other
+await Promise.all([
+  (async () => {
+    await step('types', () => runBeside(bin('tsc'), ['--noEmit']));
+    await step('import rules', () =>
+      runBeside(bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'src', 'demo', 'bench']),
+    );
+    await step('habits', () => runBeside(process.execPath, ['scripts/habits.mjs']));
+    await step('unused code', () => runBeside(bin('knip'), []));
+  })(),
+  (async () => {
+    await step('lint', () => runBeside(bin('eslint'), ['.', '--max-warnings=0']));
+    await step('format', () => runBeside(bin('prettier'), ['--check', '--log-level=warn', '.']));
+  })(),
+]);
 await step('build', () => buildAll());
 step('unit tests', () => run(bin('jest'), ['--maxWorkers=100%']));
 step('end-to-end tests', () => run(bin('playwright'), ['test']));

@@ -5,8 +5,10 @@ import { findHomography, type Homography, project } from './straighten';
 
 const { cos, exp, floor, max, min, PI, sin } = Math;
 
+const [light, white] = [LINEAR, WHITE];
 /** Linear light of an encoded colour: looked up, since a photograph asks millions of times. */
-const linearOf = (encoded: number): number => LINEAR[(min(1, max(0, encoded)) * WHITE + 0.5) | 0];
+const linearOf = (encoded: number): number =>
+  light[((encoded <= 0 ? 0 : encoded >= 1 ? 1 : encoded) * white + 0.5) | 0];
 
 /** A flat material under the camera: encoded colour 0..1 at x right, y up, millimetres. */
 export type Ground = (x: number, y: number, out: [number, number, number]) => void;
@@ -115,7 +117,8 @@ export function takePhotograph(ground: Ground, shot: Shot): Photograph {
       // four samples: a lens is never sharper than its pixels
       for (let k = 0; k < 4; k++) {
         // written out: millions of pairs are not made to be taken apart
-        const [u, v] = [px + 0.25 + (k & 1) * 0.5, py + 0.25 + (k >> 1) * 0.5];
+        const u = px + 0.25 + (k & 1) * 0.5;
+        const v = py + 0.25 + (k >> 1) * 0.5;
         const w = h6 * u + h7 * v + 1;
         const x = (h0 * u + h1 * v + h2) / w;
         const y = (h3 * u + h4 * v + h5) / w;

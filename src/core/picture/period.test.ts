@@ -1,6 +1,8 @@
+import { UNSEEN } from '../testing/grounds';
+import { photograph } from '../testing/walls';
 import { GROUNDS, plainShot, takePhotograph } from './camera';
 import { findPeriod } from './period';
-import type { Raster } from './raster';
+import { blankRaster, type Raster } from './raster';
 import { cornersOf, findHomography, straighten, turnAndShear } from './straighten';
 
 describe('the period of what is laid', () => {
@@ -34,5 +36,43 @@ describe('the period of what is laid', () => {
     const { x, y } = findPeriod(straightened('boards', 1));
     expect(x).toBeNull();
     expect(Math.abs(y!.pixels / 140 - 1)).toBeLessThan(0.01);
+  });
+
+  // what hardly changes along is alike after any shift; fine noise that comes round says nothing of it
+  test('upright stripes over noise that comes round: one across, none along', () => {
+    const stripes = blankRaster(400, 300, 3);
+    for (let i = 0; i < stripes.data.length; i++) {
+      const [x, y] = [Math.floor(i / 3) % 400, Math.floor(i / 1200)];
+      stripes.data[i] = Math.round(140 + 50 * Math.sin(x / 3 + Math.sin(y / 40)) + ((i * 7919) % 23)) * 257;
+    }
+    const { x, y } = findPeriod(stripes);
+    expect(Math.abs(x!.pixels / (6 * Math.PI) - 1)).toBeLessThan(0.01);
+    expect(y).toBeNull();
+  });
+
+  test.each([
+    ['larch', 90, 0],
+    ['larch', 250, 0],
+    ['larch', 250, 90],
+    ['rush', 90, 0],
+    ['rush', 250, 90],
+    ['boards', 600, 90],
+    ['boards', 1500, 1],
+  ] as const)('%s, %d mm of it, turned by %d°: none along the grain', (name, seenMm, turnDeg) => {
+    const { ground } = { ...GROUNDS, ...UNSEEN }[name];
+    const period = findPeriod(photograph(ground, { widthPx: 600, heightPx: 450, seenMm, turnDeg, seed: seenMm }));
+    expect(turnDeg === 90 ? period.y : period.x).toBeNull();
+  });
+
+  test('a few pixels are no period only because nothing lies far from its like', () => {
+    const corners: [number, number][] = [
+      [0, 0],
+      [1, 0.01],
+      [0.99, 1],
+      [0.01, 0.99],
+    ];
+    const { ground } = GROUNDS.boards;
+    const { y } = findPeriod(photograph(ground, { widthPx: 600, heightPx: 450, seenMm: 1500, seed: 1500, corners }));
+    expect(y === null || y.pixels > 28).toBe(true);
   });
 });

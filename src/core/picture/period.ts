@@ -1,3 +1,4 @@
+import type { Vec2 } from '../geometry/vec';
 import { blur } from './blur';
 import { fourier2 } from './fourier';
 import { lightnessOf, type Plane, type Raster } from './raster';
@@ -34,10 +35,13 @@ export function findPeriod(r: Raster): { x: Period | null; y: Period | null } {
     if (!own) return null;
     const first = bonded(own, found[1 - axis], likeness[1 - axis], sizes[axis], axis === 1);
     // where nothing comes round the other way only lines can be alike, not what lies between them
-    const alike = (pixels: number) => drawing.alike(pixels, axis === 1, found[1 - axis] === null);
+    const means = found[1 - axis] === null;
+    const alike = (pixels: number) => drawing.alike(pixels, axis === 1, means);
+    const between = Math.min(...BETWEEN.map((share) => drawing.alikeAt(own.pixels * share, axis === 1, means)));
     for (let times = 1; times <= MOST_COURSES && first.pixels * times <= sizes[axis] * REACH; times++) {
       const confidence = alike(first.pixels * times);
-      if (confidence >= ENOUGH) return { pixels: first.pixels * times * by, confidence };
+      if (confidence >= ENOUGH && confidence - between >= Math.max(LEAST_FALL, FALLS * (1 - between)))
+        return { pixels: first.pixels * times * by, confidence };
     }
     return null;
   });
@@ -46,6 +50,13 @@ export function findPeriod(r: Raster): { x: Period | null; y: Period | null } {
 
 /** No period is spoken of below this likeness. */
 const ENOUGH = 0.7;
+/**
+ * Between one period and the next it is less alike, by so much of what it could be: along grain it is as alike after
+ * any shift.
+ */
+const FALLS = 0.15;
+const LEAST_FALL = 0.01;
+const BETWEEN = [0.3, 0.4, 0.5, 0.6, 0.7];
 /** Lines are what is finer than this share of the picture, and no noise; the strongest count no more than others. */
 const DRAWN = { noise: 0.8, reach: 1 / 60, strongest: 0.95 };
 
@@ -61,66 +72,86 @@ class Drawing {
     this.plane = { ...of, data: lines.map((v) => Math.max(-most, Math.min(most, v))) };
   }
 
-  /** How alike it is to itself so many pixels on, 0..1: all of it, or the means of its lines alone. */
+  /** How alike it is to itself so many pixels on, −1..1: all of it, or the means of its lines alone. */
+  alikeAt(pixels: number, down: boolean, means: boolean): number {
+    const side = this.side(down, means);
+    return this.likeness(side, [0, 0], [side.lines, side.size], Math.max(1, Math.round(pixels)), 0);
+  }
+
+  /** The same, 0..1, where what lies may be off by a few pixels. */
   alike(pixels: number, down: boolean, means: boolean): number {
-    const { width, height, data } = this.plane;
-    const [size, lines, step, next] = down ? [height, width, width, 1] : [width, height, 1, width];
-    if (means) {
-      const mean = Float64Array.from({ length: size }, (_, k) => {
-        let sum = 0;
-        for (let l = 0; l < lines; l++) sum += data[k * step + l * next];
-        return sum / lines;
-      });
-      return this.best(pixels, 0, (shift) => {
-        let [sum, a, b] = [0, 0, 0];
-        for (let k = 0; k + shift < size; k++) {
-          sum += mean[k] * mean[k + shift];
-          a += mean[k] ** 2;
-          b += mean[k + shift] ** 2;
-        }
-        return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
-      });
-    }
+    const side = this.side(down, means);
+    const { size, lines } = side;
+    if (means) return this.best(pixels, 0, (shift) => this.likeness(side, [0, 0], [lines, size], shift, 0));
     // each part of the picture for itself: where perspective was left in, a period is longer on one side of it
     const reach = Math.min(MOST_ASIDE, 2 + Math.round(pixels * LEFT_IN));
     let [alike, counted] = [0, 0];
     for (let i = 0; i < PARTS; i++) {
       for (let j = 0; j < PARTS; j++) {
-        const from = [Math.floor((i * lines) / PARTS), Math.floor((j * (size - pixels)) / PARTS)];
-        const to = [Math.floor(((i + 1) * lines) / PARTS), Math.floor(((j + 1) * (size - pixels)) / PARTS)];
-        alike += this.best(pixels, reach, (shift, aside) => {
-          let [sum, a, b] = [0, 0, 0];
-          for (let l = Math.max(from[0], -aside); l < Math.min(to[0], lines - aside); l += 2) {
-            for (let k = from[1]; k < to[1] && k + shift < size; k += 2) {
-              const [u, v] = [data[k * step + l * next], data[(k + shift) * step + (l + aside) * next]];
-              sum += u * v;
-              a += u * u;
-              b += v * v;
-            }
-          }
-          return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
-        });
+        const from: Vec2 = [Math.floor((i * lines) / PARTS), Math.floor((j * (size - pixels)) / PARTS)];
+        const to: Vec2 = [Math.floor(((i + 1) * lines) / PARTS), Math.floor(((j + 1) * (size - pixels)) / PARTS)];
+        alike += this.best(pixels, reach, (shift, aside) => this.likeness(side, from, to, shift, aside));
         counted++;
       }
     }
     return alike / counted;
   }
 
-  /** What lies may be off by a few pixels, along and aside. */
+  /** Lines one beside the other along which it is shifted; one line of their means where only those count. */
+  private side(down: boolean, means: boolean): Side {
+    const { width, height, data } = this.plane;
+    const [size, lines, step, next] = down ? [height, width, width, 1] : [width, height, 1, width];
+    if (!means) return { data, size, lines, step, next, every: 2 };
+    const mean = Float64Array.from({ length: size }, (_, k) => {
+      let sum = 0;
+      for (let l = 0; l < lines; l++) sum += data[k * step + l * next];
+      return sum / lines;
+    });
+    return { data: mean, size, lines: 1, step: 1, next: size, every: 1 };
+  }
+
+  /** How alike a part of it, lines by places, is to what lies so far on and aside. */
+  private likeness({ data, size, lines, step, next, every }: Side, from: Vec2, to: Vec2, shift: number, aside: number) {
+    let [sum, a, b] = [0, 0, 0];
+    for (let l = Math.max(from[0], -aside); l < Math.min(to[0], lines - aside); l += every) {
+      for (let k = from[1]; k < to[1] && k + shift < size; k += every) {
+        const [u, v] = [data[k * step + l * next], data[(k + shift) * step + (l + aside) * next]];
+        sum += u * v;
+        a += u * u;
+        b += v * v;
+      }
+    }
+    return a * b > 0 ? sum / Math.sqrt(a * b) : 0;
+  }
+
+  /** What lies may be off by a few pixels, along and aside; never so many that it is nearer to another place's like. */
   private best(pixels: number, reach: number, of: (shift: number, aside: number) => number): number {
     const found = { alike: 0, i: 0, j: 0 };
+    const along = Math.min(Math.max(2, reach), Math.floor(pixels / 4));
     const look = (i: number, j: number) => {
+      if (Math.abs(i) > along) return;
       const alike = of(Math.max(1, Math.round(pixels) + i), j);
       if (alike > found.alike) Object.assign(found, { alike, i, j });
     };
     // lines are wider than a pixel: every second place first, then about the best of them
-    const along = Math.max(2, reach);
     for (let i = -along; i <= along; i += 2) for (let j = -reach; j <= reach; j += 2) look(i, j);
     const { i: bestI, j: bestJ } = found;
     for (let i = -1; i <= 1; i++) for (let j = reach ? -1 : 0; j <= (reach ? 1 : 0); j++) look(bestI + i, bestJ + j);
     return found.alike;
   }
 }
+
+/** A plane's lines as they are gone through. */
+interface Side {
+  data: Float32Array | Float64Array;
+  /** Places on a line, and lines; how far apart they lie in the data; each so-manieth is looked at. */
+  size: number;
+  lines: number;
+  step: number;
+  next: number;
+  every: number;
+}
+
 /** Parts of the picture each way that are looked for by themselves. */
 const PARTS = 3;
 /** Share of a period by which perspective may make it longer or shorter, and move it aside; pixels at most. */
