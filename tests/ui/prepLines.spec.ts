@@ -15,7 +15,7 @@ const grain = () =>
     .png()
     .toBuffer();
 
-test('a line is drawn for the seam, a step works in patches', async ({ page, request }) => {
+test('a line is drawn for the seam, a step works in patches, a map is read from them', async ({ page, request }) => {
   await page.goto('/projects/pellow-landing/prep');
   await page
     .getByLabel('Pictures to prepare')
@@ -60,4 +60,18 @@ test('a line is drawn for the seam, a step works in patches', async ({ page, req
   await cover.press('Enter');
   await settled(page);
   expect((await read()).steps.find((s) => s.kind === 'colour')!.mask).toMatchObject({ kind: 'patches', cover: 0.3 });
+
+  // a map is read from noise instead of the picture
+  await page.getByRole('button', { name: 'Unfold Maps' }).click();
+  const maps = page.getByRole('region', { name: 'Maps' });
+  await maps.getByRole('checkbox', { name: 'Height' }).click();
+  await maps.getByRole('combobox', { name: 'Read from' }).selectOption('patches of noise');
+  const patch = maps.getByRole('textbox', { name: 'Patch size' });
+  await patch.fill('2 cm');
+  await patch.press('Enter');
+  await settled(page);
+  expect((await read()).derived.height!.patches).toMatchObject({ sizeMm: 20, octaves: 4 });
+  await maps.getByRole('combobox', { name: 'Read from' }).selectOption('the picture');
+  await settled(page);
+  expect((await read()).derived.height!.patches).toBeNull();
 });

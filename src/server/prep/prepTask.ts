@@ -13,7 +13,7 @@ import { judgeStage } from '@/core/prep/judge';
 import { picturesOf, runSteps, StepError } from '@/core/prep/run';
 import { type Prep, takenOf } from '@/core/prep/schema';
 import { hasBlob, readBlob } from '../store/data';
-import { shrunkPng } from '../store/images';
+import { MOST_PIXELS as MOST_STORED, shrunkPng } from '../store/images';
 import { Problem } from '../http/problem';
 
 /** What was made of a prepared picture: PNGs by role, and what is known of them. */
@@ -115,7 +115,7 @@ async function originalOf(
         'Make it smaller first.',
       { field: 'picture' },
     );
-  return withGiven(await readRaster(picture.image), given, (role) => readRaster(maps[role]!.image));
+  return withGiven(await readRaster(picture), given, (role) => readRaster(maps[role]!, picture));
 }
 
 /** So many other pictures are read at their largest. */
@@ -123,7 +123,7 @@ const LARGE_ONES = 4;
 
 async function otherPicture(hash: string, side: number): Promise<Raster> {
   const bytes = await readBlob(hash);
-  const { width, height } = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata();
+  const { width, height } = await sharp(bytes, { limitInputPixels: MOST_STORED }).metadata();
   return inBytes(Math.max(width!, height!) > side ? await shrunkPng(hash, side) : bytes);
 }
 
@@ -137,9 +137,13 @@ async function inBytes(bytes: Buffer): Promise<Raster> {
   return rasterOfBytes(data, info.width, info.height);
 }
 
-/** The stored picture as 16 bit numbers, sRGB. */
-async function readRaster(hash: string): Promise<Raster> {
-  const image = sharp(await readBlob(hash), { limitInputPixels: MOST_PIXELS });
+/**
+ * A stored picture as 16 bit numbers, sRGB.
+ * @param within it goes along with this one: where it has more pixels than prep holds, as many as this one are read
+ */
+async function readRaster(picture: MapRef, within = picture): Promise<Raster> {
+  const image = sharp(await readBlob(picture.image), { limitInputPixels: MOST_STORED });
+  if (picture.widthPx * picture.heightPx > MOST_PIXELS) image.resize(within.widthPx, within.heightPx, { fit: 'fill' });
   const meta = await image.metadata();
   const channels = meta.hasAlpha ? 4 : 3;
   // 8 bits are spread over all of 16 here, as in the browser: libvips would only shift them
