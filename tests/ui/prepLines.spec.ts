@@ -65,7 +65,7 @@ test('a line is drawn for the seam, a step works in patches, a map is read from 
   await page.getByRole('button', { name: 'Unfold Maps' }).click();
   const maps = page.getByRole('region', { name: 'Maps' });
   await maps.getByRole('checkbox', { name: 'Height' }).click();
-  await maps.getByRole('combobox', { name: 'Read from' }).selectOption('patches of noise');
+  await maps.getByRole('combobox', { name: 'Read from' }).selectOption('noise');
   const patch = maps.getByRole('textbox', { name: 'Patch size' });
   await patch.fill('2 cm');
   await patch.press('Enter');

@@ -253,10 +253,7 @@ function MapFields({
     const on = (c: Partial<Curve>, g?: string) => set({ [role]: { ...curve, ...c } }, g);
     const inJoints = role === 'metallic' ? 'Less in joints' : 'More in joints';
     return (
-      <>
-        <CurveField key={role} role={ROLE_LABELS[role]} curve={curve} inJoints={inJoints} onChange={on} />
-        {taken}
-      </>
+      <CurveField key={role} role={ROLE_LABELS[role]} curve={curve} inJoints={inJoints} taken={taken} onChange={on} />
     );
   }
   if (role === 'occlusion' && d.occlusion) {

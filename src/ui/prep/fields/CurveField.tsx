@@ -22,12 +22,15 @@ export function CurveField({
   role,
   curve,
   inJoints,
+  taken,
   onChange,
 }: {
   /** What it gives, as a word. */
   role: string;
   curve: Curve;
   inJoints: string;
+  /** After which step it is taken, as a field. */
+  taken: React.ReactNode;
   onChange: (change: Partial<Curve>, gesture?: string) => void;
 }) {
   const [chosen, setChosen] = useState(0);
@@ -62,52 +65,55 @@ export function CurveField({
   const [right, bottom] = toScreen([1, 1]);
   return (
     <div className="mt-1.5 flex gap-3">
-      <figure className="shrink-0">
-        <svg
-          ref={picture}
-          width={WIDTH}
-          height={HEIGHT}
-          className="block border border-base-300 bg-base-100"
-          role="group"
-          aria-label={`${role} by what is ${least} or ${most}`}
-          onDoubleClick={addUnder}
-        >
-          {[0.25, 0.5, 0.75].map((share) => {
-            const [x, y] = toScreen([share, share]);
-            return (
-              <g key={share} stroke="var(--color-base-300)">
-                <line x1={x} x2={x} y1={top} y2={bottom} />
-                <line x1={left} x2={right} y1={y} y2={y} />
-              </g>
-            );
-          })}
-          <polyline points={line} fill="none" stroke="var(--color-primary)" strokeWidth={1.5} />
-          {points.map(([at, value], n) => (
-            <g key={n} onFocus={() => setChosen(n)} onDoubleClick={(e) => e.stopPropagation()}>
-              <Handle
-                at={[at, 1 - value]}
-                label={`Point ${n + 1} of the curve`}
-                toScreen={toScreen}
-                toShare={toShare}
-                onMove={([x, down], g) => move(n, [x, 1 - down], g)}
-              />
-              {n === picked && (
-                <circle
-                  cx={toScreen([at, 0])[0]}
-                  cy={toScreen([0, 1 - value])[1]}
-                  r={3}
-                  fill="var(--color-primary)"
-                  pointerEvents="none"
+      <div className="flex shrink-0 flex-col justify-between">
+        <figure>
+          <svg
+            ref={picture}
+            width={WIDTH}
+            height={HEIGHT}
+            className="block border border-base-300 bg-base-100"
+            role="group"
+            aria-label={`${role} by what is ${least} or ${most}`}
+            onDoubleClick={addUnder}
+          >
+            {[0.25, 0.5, 0.75].map((share) => {
+              const [x, y] = toScreen([share, share]);
+              return (
+                <g key={share} stroke="var(--color-base-300)">
+                  <line x1={x} x2={x} y1={top} y2={bottom} />
+                  <line x1={left} x2={right} y1={y} y2={y} />
+                </g>
+              );
+            })}
+            <polyline points={line} fill="none" stroke="var(--color-primary)" strokeWidth={1.5} />
+            {points.map(([at, value], n) => (
+              <g key={n} onFocus={() => setChosen(n)} onDoubleClick={(e) => e.stopPropagation()}>
+                <Handle
+                  at={[at, 1 - value]}
+                  label={`Point ${n + 1} of the curve`}
+                  toScreen={toScreen}
+                  toShare={toShare}
+                  onMove={([x, down], g) => move(n, [x, 1 - down], g)}
                 />
-              )}
-            </g>
-          ))}
-        </svg>
-        <figcaption className="quiet flex justify-between text-2xs">
-          <span>{least}</span>
-          <span>{most}</span>
-        </figcaption>
-      </figure>
+                {n === picked && (
+                  <circle
+                    cx={toScreen([at, 0])[0]}
+                    cy={toScreen([0, 1 - value])[1]}
+                    r={3}
+                    fill="var(--color-primary)"
+                    pointerEvents="none"
+                  />
+                )}
+              </g>
+            ))}
+          </svg>
+          <figcaption className="quiet flex justify-between text-2xs">
+            <span>{least}</span>
+            <span>{most}</span>
+          </figcaption>
+        </figure>
+        {taken}
+      </div>
       <div className="grid flex-1 grid-cols-[repeat(auto-fill,minmax(96px,1fr))] content-start items-end gap-1.5">
         <ReadFrom
           patches={curve.patches}

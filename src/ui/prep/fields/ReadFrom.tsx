@@ -23,7 +23,7 @@ export function ReadFrom({
       <Select
         label="Read from"
         value={patches ? 'patches' : of}
-        options={[['lightness', 'the picture'], ...others, ['patches', 'patches of noise']]}
+        options={[['lightness', 'the picture'], ...others, ['patches', 'noise']]}
         onChange={(v) => onChange(v === 'patches' ? { of, patches: FIRST_NOISE } : { of: v, patches: null })}
       />
       {patches && (
