@@ -3,8 +3,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { noGiven } from '@/core/prep/given';
-import { noMaps, type Prep } from '@/core/prep/schema';
+import type { Prep } from '@/core/prep/schema';
 import { type Step, type StepKind, stepOf } from '@/core/prep/steps/registry';
+import { prepOf } from '@/core/testing/prep';
 import { putBlob } from '../store/data';
 import { makePrep } from './prepTask';
 
@@ -29,22 +30,12 @@ const plain = async (width: number, height: number, value: number) => ({
 const step = (kind: StepKind, change: object = {}) =>
   ({ id: kind, on: true, mask: null, ...stepOf({ kind }).first, ...change }) as Step;
 
-const prep = async (more: Partial<Prep>): Promise<Prep> => ({
-  id: 'prep',
-  name: 'Slab',
-  picture: await plain(40, 30, 120),
-  pixelsPerInch: null,
-  steps: [step('size', { by: { kind: 'typed', widthMm: 400, heightMm: 300 } })],
-  derived: noMaps,
-  given: noGiven,
-  grain: 'none',
-  leaves: null,
-  source: '',
-  licence: '',
-  credit: '',
-  material: null,
-  ...more,
-});
+const prep = async (more: Partial<Prep>): Promise<Prep> =>
+  prepOf({
+    picture: await plain(40, 30, 120),
+    steps: [step('size', { by: { kind: 'typed', widthMm: 400, heightMm: 300 } })],
+    ...more,
+  });
 const make = async (of: Prep) => {
   const made = await makePrep(of, () => {});
   return (role: string) =>
