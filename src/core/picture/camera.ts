@@ -5,10 +5,9 @@ import { findHomography, type Homography, project } from './straighten';
 
 const { cos, exp, floor, max, min, PI, sin } = Math;
 
-const [light, white] = [LINEAR, WHITE];
 /** Linear light of an encoded colour: looked up, since a photograph asks millions of times. */
 const linearOf = (encoded: number): number =>
-  light[((encoded <= 0 ? 0 : encoded >= 1 ? 1 : encoded) * white + 0.5) | 0];
+  LINEAR[((encoded <= 0 ? 0 : encoded >= 1 ? 1 : encoded) * WHITE + 0.5) | 0];
 
 /** A flat material under the camera: encoded colour 0..1 at x right, y up, millimetres. */
 export type Ground = (x: number, y: number, out: [number, number, number]) => void;
